@@ -1,0 +1,150 @@
+import { describe, expect, test } from '@jest/globals'
+import type { Facts, Item } from '../bib/item'
+import { citationsPerYear } from '../trails/rate'
+import { checkBrief } from '../write/brief'
+import { countWords } from '../write/words'
+import { headingOf, pageLabels, readLines, type Run } from '../pdftext/lines'
+import { appraise } from './kind'
+import { readOut } from '../query/concepts'
+import { parseCql } from '../query/parse-cql'
+
+const item = (more: Partial<Item>): Item => ({
+  id: '',
+  type: 'article-journal',
+  title: 'Lamps and moths',
+  'container-title': 'Night Papers',
+  volume: '3',
+  page: '10-24',
+  ...more,
+})
+
+describe('what a record is', () => {
+  test.each<[string, Partial<Item>, Facts]>([
+    [
+      'research article',
+      { abstract: 'We compared 12 sites. Catch was 30% lower.' },
+      { genre: 'journal article', referenceCount: 31, pageCount: 15 },
+    ],
+    [
+      'review of a book',
+      { type: 'review-book', title: 'Night in Towns, by T. Wexcombe', page: '88-89' },
+      { genre: 'article' },
+    ],
+    ['review of a book', { title: 'Review of Night in Towns', page: '88-90' }, { genre: 'article', referenceCount: 1 }],
+    [
+      'literature review',
+      { title: 'Thirty years of work on lamps', abstract: 'We review 90 studies published since 1980.' },
+      { referenceCount: 120 },
+    ],
+    ['correction', { title: 'Correction: Lamps and moths', page: '91' }, {}],
+    ['magazine', { type: 'article-magazine' }, { genre: 'magazine' }],
+    ['preprint', { type: 'article', volume: undefined, page: undefined }, { genre: 'preprint', version: 'preprint' }],
+    [
+      'unknown',
+      { type: 'document', 'container-title': undefined, volume: undefined, page: undefined, title: 'Lamps' },
+      {},
+    ],
+  ])('%s', (kind, more, facts) => {
+    const a = appraise(item(more), facts)
+    expect(a.kind).toBe(kind)
+    expect(a.confidence).toBeGreaterThan(0.25)
+    expect(a.confidence).toBeLessThanOrEqual(1)
+    expect(a.evidence.length).toBeGreaterThan(0)
+  })
+  test('a refereed venue does not make a refereed item', () => {
+    const a = appraise(item({ title: 'Review of Night in Towns', page: '88-89' }), { refereedVenue: true })
+    expect(a).toMatchObject({ refereedVenue: true, kind: 'review of a book' })
+  })
+})
+
+test('citations a year: half a year in the year of publication, nothing below one year', () => {
+  expect(citationsPerYear(10, 2021, '2026-07-01')).toBeCloseTo(2)
+  expect(citationsPerYear(10, 2026, '2026-07-01')).toBeUndefined()
+  expect(citationsPerYear(undefined, 2000, '2026-07-01')).toBeUndefined()
+})
+
+test('words are counted as a reader counts them', () => {
+  expect(countWords('Night-flying moths don’t mind; 3.5% do.')).toBe(6)
+  expect(countWords('')).toBe(0)
+})
+
+test('the brief’s rules hold, are short, over or unsure', () => {
+  const entry = (id: number, kind: 'research article' | 'book', refereedVenue: boolean | undefined, year: number) => ({
+    id,
+    kind,
+    item: item({ issued: { 'date-parts': [[year]] } }),
+    annotation: 'one two three',
+    ...(refereedVenue === undefined ? {} : { refereedVenue }),
+  })
+  const answers = checkBrief(
+    {
+      entriesWanted: 3,
+      refereedAtLeast: 2,
+      recentAtLeast: 1,
+      recentYears: 8,
+      booksAtMost: 0,
+      wordsFrom: 3,
+      wordsTo: 4,
+    },
+    [
+      entry(1, 'research article', true, 2020),
+      entry(2, 'research article', undefined, 2001),
+      entry(3, 'book', false, 1990),
+    ],
+    '2026-10-05',
+  )
+  expect(Object.fromEntries(answers.map(a => [a.rule, a.verdict]))).toEqual({
+    entries: 'holds',
+    refereed: 'unsure',
+    recent: 'holds',
+    books: 'over',
+    words: 'holds',
+  })
+})
+
+test('a query is read out as a sentence', () => {
+  const p = parseCql('("street light*" or lamp*) and moth* and year > 2010 not sailing')
+  expect(
+    p.ok &&
+      readOut(p.query.root)
+        .map(x => x.text)
+        .join(''),
+  ).toBe('Works about street light… or lamp… and moth…, after 2010, without sailing.')
+})
+
+describe('lines of a page', () => {
+  const run = (text: string, x: number, y: number, width = 200): Run => ({ text, x, y, width, size: 10 })
+  test('runs on one baseline are joined', () => {
+    expect(readLines([run('moths', 100, 700, 30), run('Night', 60, 700, 36)], 600).map(l => l.text)).toEqual([
+      'Night moths',
+    ])
+  })
+  test('columns are read one after the other, below a title that spans both', () => {
+    const runs = [
+      run('A title over both columns', 60, 760, 480),
+      ...Array.from({ length: 8 }, (_, i) => [
+        run(`left ${i}`, 60, 700 - i * 12, 220),
+        run(`right ${i}`, 320, 700 - i * 12, 220),
+      ]).flat(),
+    ]
+    expect(readLines(runs, 600).map(l => l.text)).toEqual([
+      'A title over both columns',
+      ...Array.from({ length: 8 }, (_, i) => `left ${i}`),
+      ...Array.from({ length: 8 }, (_, i) => `right ${i}`),
+    ])
+  })
+  test('a page is headed by its largest letters, if any are larger', () => {
+    const text = Array.from({ length: 6 }, (_, i) => run(`text ${i}`, 60, 600 - i * 12))
+    const title = [
+      { ...run('Lamps and', 60, 700), size: 17 },
+      { ...run('moths', 60, 680), size: 17 },
+    ]
+    expect(headingOf(readLines([run('Night Papers 4', 60, 780), ...title, ...text], 600))).toBe('Lamps and moths')
+    expect(headingOf(readLines(text, 600))).toBeUndefined()
+  })
+  test('printed page numbers are found where they rise', () => {
+    const page = (n: number) => readLines([run(`${n}   Okafor and others`, 60, 790), run('text 2020', 60, 400)], 600)
+    expect(pageLabels([page(140), page(141), page(142)])).toEqual(['140', '141', '142'])
+    expect(pageLabels([[], []])).toEqual(['1', '2'])
+  })
+})

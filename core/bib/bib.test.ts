@@ -1,0 +1,69 @@
+import { expect, test } from '@jest/globals'
+import fc from 'fast-check'
+import { addDays, daysBetween, daySpan, readDate } from './dates'
+import { fold, foldTitle } from './fold'
+import { issnCheckDigit, normaliseDoi, normaliseIsbn, normaliseIssn } from './identifiers'
+import { authorLine, nameKey, readName } from './names'
+import { pageCount, readPages } from './pages'
+
+test.each([
+  ['https://doi.org/10.5555/ABC.1', '10.5555/abc.1'],
+  ['doi:10.5555/abc(1)2.', '10.5555/abc(1)2'],
+  ['(10.5555/abc)', '10.5555/abc'],
+  ['http://doi.example/10.5555%2Fabc', '10.5555/abc'],
+  ['11.5555/abc', undefined],
+  ['', undefined],
+])('the DOI in %j', (text, doi) => expect(normaliseDoi(text)).toBe(doi))
+
+test('a normal DOI is its own normal form', () => {
+  fc.assert(
+    fc.property(fc.string({ minLength: 1 }), s => {
+      const doi = normaliseDoi(`10.5555/${s}`)
+      if (doi) expect(normaliseDoi(doi)).toBe(doi)
+    }),
+  )
+})
+
+test('check digits', () => {
+  fc.assert(
+    fc.property(fc.integer({ min: 0, max: 9999999 }), n => {
+      const seven = String(n).padStart(7, '0')
+      expect(normaliseIssn(seven + issnCheckDigit(seven))).toMatch(/^\d{4}-\d{3}[\dX]$/)
+    }),
+  )
+  expect(normaliseIssn('1234-5678')).toBeUndefined()
+  expect(normaliseIsbn('978-990-00-1996-1')).toBe('9789900019961')
+  expect(normaliseIsbn('9789900019962')).toBeUndefined()
+})
+
+test('folding is idempotent and blind to case, marks and punctuation', () => {
+  fc.assert(fc.property(fc.string({ unit: 'grapheme' }), s => expect(fold(fold(s))).toBe(fold(s))))
+  expect(foldTitle('The <i>Ångström</i> lamp: “half”-light')).toBe(foldTitle('ANGSTROM LAMP half light'))
+})
+
+test('names', () => {
+  expect(readName('de la Cruz, María')).toEqual({ family: 'de la Cruz', given: 'María' })
+  expect(readName('Ada B. Okafor')).toEqual({ family: 'Okafor', given: 'Ada B.' })
+  expect(readName('Maria van der Berg')).toEqual({ family: 'van der Berg', given: 'Maria' })
+  expect(readName('Council')).toEqual({ literal: 'Council' })
+  expect(nameKey({ family: 'Ångvist', given: 'Éva' })).toBe('angvist e')
+  expect(authorLine([1, 2, 3, 4, 5].map(n => ({ family: `A${n}` })))).toBe('A1, A2, A3 and 2 more')
+})
+
+test('dates', () => {
+  expect(readDate('c1989')).toEqual({ 'date-parts': [[1989]] })
+  expect(readDate('March 2020')).toEqual({ 'date-parts': [[2020, 3]] })
+  expect(daySpan({ 'date-parts': [[2024, 2]] })).toMatchObject({ from: '2024-02-01', to: '2024-02-29' })
+  fc.assert(
+    fc.property(fc.integer({ min: -4000, max: 4000 }), n =>
+      expect(daysBetween('2026-10-05', addDays('2026-10-05', n))).toBe(n),
+    ),
+  )
+})
+
+test('pages', () => {
+  expect(readPages('345-67')).toEqual({ prefix: '', first: 345, last: 367 })
+  expect(pageCount('140–158')).toBe(19)
+  expect(pageCount('158-140')).toBe(pageCount('e104'))
+  expect(pageCount('12')).toBeUndefined()
+})

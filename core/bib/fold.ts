@@ -1,0 +1,36 @@
+const letters: Record<string, string> = {
+  ß: 'ss',
+  æ: 'ae',
+  œ: 'oe',
+  ø: 'o',
+  đ: 'd',
+  ð: 'd',
+  ł: 'l',
+  þ: 'th',
+  ı: 'i',
+  ħ: 'h',
+  ŋ: 'n',
+}
+
+/** Folds case, width and diacritics: "Ångström" and "angstrom" become the same. */
+export function fold(text: string): string {
+  // plain ASCII has nothing to decompose
+  // eslint-disable-next-line no-control-regex
+  if (/^[\x00-\x7f]*$/.test(text)) return text.toLowerCase()
+  return text
+    .normalize('NFKD')
+    .replace(/\p{M}+/gu, '')
+    .toLowerCase()
+    .normalize('NFKD')
+    .replace(/\p{M}+/gu, '')
+    .replace(/[ßæœøđðłþıħŋ]/g, c => letters[c]!)
+}
+
+/** A title's normal form for comparing: folded, markup and punctuation gone, single spaces, no leading article. */
+export function foldTitle(title: string): string {
+  return fold(title.replace(/<[^>]{1,40}>/g, ''))
+    .replace(/&(amp;)?/g, ' and ')
+    .replace(/[^\p{L}\p{N}]+/gu, ' ')
+    .trim()
+    .replace(/^(the|an?) (?=\S)/, '')
+}

@@ -1,0 +1,51 @@
+/** A DOI in its normal form (lower case, no resolver, no trailing punctuation), or undefined where there is none. */
+export function normaliseDoi(text: string | undefined | null): string | undefined {
+  if (!text) return undefined
+  let s = text.trim()
+  try {
+    if (/%2f/i.test(s)) s = decodeURIComponent(s)
+  } catch {
+    // a stray percent sign is part of the DOI, not an escape
+  }
+  const found = /10\.\d{4,9}\/[^\s"<>]+/.exec(s)
+  if (!found) return undefined
+  let doi = found[0]
+  // a closing bracket belongs to the DOI only where the DOI opened it
+  while (/[.,;:'"]$/.test(doi) || (/[)\]}]$/.test(doi) && !balanced(doi))) doi = doi.slice(0, -1)
+  return doi.endsWith('/') ? undefined : doi.toLowerCase()
+}
+
+function balanced(s: string): boolean {
+  const count = (c: string) => s.split(c).length
+  return count('(') === count(')') && count('[') === count(']') && count('{') === count('}')
+}
+
+/** An ISSN as NNNN-NNNX, or undefined where the check digit is wrong (ISO 3297). */
+export function normaliseIssn(text: string | undefined | null): string | undefined {
+  const s = (text ?? '').toUpperCase().replace(/[^0-9X]/g, '')
+  if (!/^\d{7}[\dX]$/.test(s)) return undefined
+  return issnCheckDigit(s.slice(0, 7)) === s[7] ? `${s.slice(0, 4)}-${s.slice(4)}` : undefined
+}
+
+/** The check digit of the seven digits of an ISSN: weights 8 to 2, modulo 11 (ISO 3297). */
+export function issnCheckDigit(seven: string): string {
+  const sum = [...seven].reduce((t, d, i) => t + Number(d) * (8 - i), 0)
+  const check = (11 - (sum % 11)) % 11
+  return check === 10 ? 'X' : String(check)
+}
+
+/** An ISBN as 13 bare digits, from either length, or undefined where the check digit is wrong (ISO 2108). */
+export function normaliseIsbn(text: string | undefined | null): string | undefined {
+  const s = (text ?? '').toUpperCase().replace(/[^0-9X]/g, '')
+  if (/^\d{13}$/.test(s)) return isbn13CheckDigit(s.slice(0, 12)) === s[12] ? s : undefined
+  if (!/^\d{9}[\dX]$/.test(s)) return undefined
+  const sum = [...s].reduce((t, d, i) => t + (d === 'X' ? 10 : Number(d)) * (10 - i), 0)
+  if (sum % 11 !== 0) return undefined
+  const twelve = `978${s.slice(0, 9)}`
+  return twelve + isbn13CheckDigit(twelve)
+}
+
+export function isbn13CheckDigit(twelve: string): string {
+  const sum = [...twelve].reduce((t, d, i) => t + Number(d) * (i % 2 ? 3 : 1), 0)
+  return String((10 - (sum % 10)) % 10)
+}

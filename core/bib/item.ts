@@ -1,0 +1,81 @@
+/**
+ * The one bibliographic item of the product: CSL-JSON (an open standard), plus our typed facts beside it.
+ * What is not CSL never goes inside the item, so that an exported item is exactly what the standard allows.
+ */
+export interface Name {
+  family?: string
+  given?: string
+  literal?: string
+  suffix?: string
+  'non-dropping-particle'?: string
+  'dropping-particle'?: string
+  [key: string]: unknown
+}
+
+export interface ItemDate {
+  'date-parts'?: (number | string)[][]
+  raw?: string
+  literal?: string
+  circa?: boolean | string | number
+  season?: string | number
+  [key: string]: unknown
+}
+
+export interface Item {
+  id: string
+  type: string
+  title?: string
+  author?: Name[]
+  editor?: Name[]
+  'container-title'?: string
+  'collection-title'?: string
+  publisher?: string
+  'publisher-place'?: string
+  issued?: ItemDate
+  accessed?: ItemDate
+  volume?: string | number
+  issue?: string | number
+  page?: string
+  edition?: string | number
+  DOI?: string
+  ISBN?: string
+  ISSN?: string
+  URL?: string
+  abstract?: string
+  language?: string
+  keyword?: string
+  note?: string
+  genre?: string
+  [key: string]: unknown
+}
+
+export type Version = 'preprint' | 'accepted manuscript' | 'version of record' | 'translation'
+
+/** What we know of a work beside its citation. Every field is optional: a catalogue says what it says. */
+export interface Facts {
+  /** The kind as the source words it, e.g. "book review"; what the work really is is judged in appraise/. */
+  genre?: string
+  /** Whether the catalogue flags the venue as refereed. Says nothing of the item. */
+  refereedVenue?: boolean
+  version?: Version
+  keywords?: string[]
+  subjects?: string[]
+  /** Number of pages, where given or computed from the page range. */
+  pageCount?: number
+  referenceCount?: number
+  citedByCount?: number
+  /** Address of a freely readable copy, as the source gives it. */
+  openUrl?: string
+  /** ISO date until which the deposit is closed. */
+  embargoUntil?: string
+  /** Where it stands in print, with what is said of it there. */
+  shelf?: { branch: string; call: string; note?: string }[]
+  /** Runs of a journal in print, as the library words them. */
+  runs?: string[]
+}
+
+/** One description as a source gave it, read. */
+export interface ReadRecord {
+  item: Item
+  facts: Facts
+}

@@ -1,0 +1,74 @@
+import { expect, test } from '@jest/globals'
+import { styleFiles } from '../../server/compose/styles'
+import type { Item } from '../bib/item'
+import { formatBibliography } from './format'
+import { plainText, readRichText, toHtml, toMarkdown } from './rich-text'
+import { STYLES } from './styles'
+
+const folder = process.env.CSL_FOLDER ?? '/usr/share/citation-style-language'
+const item = (id: string, more: Partial<Item> = {}): Item => ({
+  id,
+  type: 'article-journal',
+  title: 'Lamps and moths',
+  author: [{ family: 'Okafor', given: 'Ada B.' }],
+  'container-title': 'Night Papers',
+  volume: '4',
+  issue: '2',
+  page: '10-19',
+  issued: { 'date-parts': [[2020]] },
+  DOI: '10.5555/np.4',
+  ...more,
+})
+const format = (style: string, items: Item[]) => formatBibliography(items, styleFiles(folder, style))
+
+test('a list is formatted together: equal authors and years are told apart', () => {
+  const b = format('apa', [item('a', { title: 'Beta' }), item('b', { title: 'Alpha' })])
+  expect(b.entries.map(e => e.id)).toEqual(['b', 'a'])
+  expect(b.entries.map(e => plainText(e.inText))).toEqual(['(Okafor, 2020a)', '(Okafor, 2020b)'])
+  expect(plainText(b.entries[0]!.citation)).toBe(
+    'Okafor, A. B. (2020a). Alpha. Night Papers, 4(2), 10–19. https://doi.org/10.5555/np.4',
+  )
+  expect(b.entries[0]!.citation.find(r => r.text.startsWith('Night Papers'))!.italic).toBe(true)
+})
+
+test('numbered styles give their numbers apart', () => {
+  expect(format('ieee', [item('a'), item('b')]).entries.map(e => e.label?.trim())).toEqual(['[1]', '[2]'])
+  expect(plainText(format('vancouver', [item('a')]).entries[0]!.inText)).toBe('(1)')
+})
+
+test.each(STYLES.map(s => s.id))('%s formats every kind of item', style => {
+  const types = [
+    'article-journal',
+    'book',
+    'chapter',
+    'thesis',
+    'report',
+    'paper-conference',
+    'article-magazine',
+    'review-book',
+    'document',
+  ]
+  const b = format(
+    style,
+    types.map((type, i) => item(String(i), { type, title: `Title ${i}` })),
+  )
+  expect(b.entries).toHaveLength(types.length)
+  for (const e of b.entries) expect(plainText(e.citation)).toContain('Title')
+})
+
+test('nothing of a record becomes markup', () => {
+  const b = format('apa', [item('a', { title: '<script>alert(1)</script> lamps <i>Noctua</i> & more' })])
+  const html = toHtml(b.entries[0]!.citation)
+  expect(html).not.toContain('<script')
+  expect(html).toContain('<i>Noctua</i>')
+  expect(html).toContain('&amp; more')
+})
+
+test('rich text reads what styles write, and writes it for documents', () => {
+  const runs = readRichText(
+    '<div class="csl-entry">A <i>b <b>c</b></i> &#38; <span style="font-variant:small-caps;">d</span> https://x.example/1.</div>',
+  )
+  expect(plainText(runs)).toBe('A b c & d https://x.example/1.')
+  expect(runs.find(r => r.link)!.text).toBe('https://x.example/1')
+  expect(toMarkdown(runs)).toContain('A *b* ***c***')
+})

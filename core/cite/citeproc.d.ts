@@ -1,0 +1,16 @@
+declare module 'citeproc' {
+  export interface Sys {
+    retrieveLocale(lang: string): string
+    retrieveItem(id: string): unknown
+  }
+  export class Engine {
+    constructor(sys: Sys, style: string, lang?: string, force?: boolean)
+    updateItems(ids: string[]): void
+    makeBibliography():
+      [{ entry_ids: string[][]; hangingindent?: number; 'second-field-align'?: string | boolean }, string[]] | false
+    makeCitationCluster(items: { id: string }[]): string
+    setOutputFormat(format: string): void
+  }
+  const CSL: { Engine: typeof Engine }
+  export default CSL
+}

@@ -1,0 +1,65 @@
+import CSL from 'citeproc'
+import type { Item } from '../bib/item'
+import { readRichText, type RichRun } from './rich-text'
+
+export interface StyleFiles {
+  /** The style's XML. */
+  style: string
+  /** The locale's XML for a language tag such as "en-US". */
+  locale(lang: string): string | undefined
+}
+
+export interface FormattedEntry {
+  id: string
+  citation: RichRun[]
+  inText: RichRun[]
+  /** The number before the citation, in numbered styles. */
+  label?: string
+}
+
+export interface Bibliography {
+  entries: FormattedEntry[]
+  hangingIndent: boolean
+}
+
+/**
+ * Formats a whole list together by CSL: its order, year suffixes and numbers depend on all items.
+ * Synchronous and heavy for long lists (some 4 ms an item): call it off the main thread.
+ * @throws Error where the style or a locale cannot be read
+ */
+export function formatBibliography(items: readonly Item[], files: StyleFiles, lang = 'en-US'): Bibliography {
+  const byId = new Map(items.map(i => [i.id, fitForCiting(i)]))
+  const engine = new CSL.Engine(
+    { retrieveLocale: l => files.locale(l) ?? files.locale('en-US') ?? '', retrieveItem: id => byId.get(id) },
+    files.style,
+    lang,
+  )
+  engine.updateItems([...byId.keys()])
+  const made = engine.makeBibliography()
+  if (!made) return { entries: [], hangingIndent: false }
+  const [parameters, texts] = made
+  const entries = parameters.entry_ids.map((ids, i): FormattedEntry => {
+    const html = texts[i]!
+    const margin = /<div class="csl-left-margin">([\s\S]*?)<\/div>/.exec(html)?.[1]
+    const inline = /<div class="csl-right-inline">([\s\S]*?)<\/div>/.exec(html)?.[1]
+    const label = margin
+      ? readRichText(margin)
+          .map(r => r.text)
+          .join('')
+      : undefined
+    return {
+      id: ids[0]!,
+      citation: readRichText(inline ?? html),
+      inText: readRichText(engine.makeCitationCluster([{ id: ids[0]! }])),
+      ...(label ? { label } : {}),
+    }
+  })
+  return { entries, hangingIndent: Boolean(parameters.hangingindent) }
+}
+
+/** What must not reach a citation: an abstract of many words, our notes, and fields CSL would print by accident. */
+function fitForCiting(item: Item): Item {
+  const { abstract: _abstract, note: _note, keyword: _keyword, ...rest } = item
+  if (rest.type === 'review-book') return { ...rest, type: 'article-journal' }
+  return rest as Item
+}

@@ -1,0 +1,124 @@
+/** A stretch of formatted text. */
+export interface RichRun {
+  text: string
+  italic?: boolean
+  bold?: boolean
+  smallCaps?: boolean
+  raised?: 'super' | 'sub'
+  link?: string
+}
+
+const entities: Record<string, string> = { amp: '&', lt: '<', gt: '>', quot: '"', apos: "'", nbsp: '\u00a0' }
+
+/**
+ * Reads the little HTML that citation styles give out into runs: italics, bold, small capitals, raised and lowered
+ * text. Any other markup is passed over, so that nothing from a record is ever shown as markup.
+ */
+export function readRichText(html: string): RichRun[] {
+  const runs: RichRun[] = []
+  const stack: Partial<RichRun>[] = [{}]
+  for (const m of html.matchAll(/<(\/?)(\w+)([^>]*)>|([^<]+|<)/g)) {
+    const [, close, tag, attributes, text] = m
+    if (text !== undefined) {
+      const plain = text.replace(/&(#x?[\da-f]+|\w+);/gi, (all, e: string) =>
+        e[0] === '#'
+          ? String.fromCodePoint(e[1] === 'x' ? parseInt(e.slice(2), 16) : Number(e.slice(1)))
+          : (entities[e.toLowerCase()] ?? all),
+      )
+      const style = stack.at(-1)!
+      if (plain) runs.push({ text: plain, ...style })
+    } else if (close) {
+      if (stack.length > 1) stack.pop()
+    } else if (!attributes?.trimEnd().endsWith('/') && tag !== 'br') {
+      stack.push({ ...stack.at(-1), ...styleOf(tag!.toLowerCase(), attributes ?? '') })
+    }
+  }
+  return withLinks(trimEnds(joinEqual(runs)))
+}
+
+function styleOf(tag: string, attributes: string): Partial<RichRun> {
+  if (tag === 'i' || tag === 'em' || /italic/.test(attributes))
+    return { italic: !/font-style:\s*normal/.test(attributes) }
+  if (tag === 'b' || tag === 'strong' || /font-weight:\s*bold/.test(attributes)) return { bold: true }
+  if (/font-style:\s*normal/.test(attributes)) return { italic: false }
+  if (tag === 'sup') return { raised: 'super' }
+  if (tag === 'sub') return { raised: 'sub' }
+  if (/small-caps/.test(attributes)) return { smallCaps: true }
+  return {}
+}
+
+function joinEqual(runs: RichRun[]): RichRun[] {
+  const out: RichRun[] = []
+  for (const r of runs) {
+    const text = r.text.replace(/\s*\n\s*/g, ' ')
+    const last = out.at(-1)
+    const clean: RichRun = { text }
+    if (r.italic) clean.italic = true
+    if (r.bold) clean.bold = true
+    if (r.smallCaps) clean.smallCaps = true
+    if (r.raised) clean.raised = r.raised
+    const same =
+      last &&
+      last.italic === clean.italic &&
+      last.bold === clean.bold &&
+      last.smallCaps === clean.smallCaps &&
+      last.raised === clean.raised
+    if (same) last.text += text
+    else out.push(clean)
+  }
+  return out
+}
+
+function trimEnds(runs: RichRun[]): RichRun[] {
+  const first = runs[0]
+  const last = runs.at(-1)
+  if (first) first.text = first.text.trimStart()
+  if (last) last.text = last.text.trimEnd()
+  return runs.filter(r => r.text)
+}
+
+/** Addresses become links of their own. */
+function withLinks(runs: RichRun[]): RichRun[] {
+  return runs.flatMap(r => {
+    const out: RichRun[] = []
+    let at = 0
+    for (const m of r.text.matchAll(/https?:\/\/[^\s<>]+[^\s<>.,;)]/g)) {
+      if (m.index > at) out.push({ ...r, text: r.text.slice(at, m.index) })
+      out.push({ ...r, text: m[0], link: m[0] })
+      at = m.index + m[0].length
+    }
+    if (at < r.text.length) out.push({ ...r, text: r.text.slice(at) })
+    return out
+  })
+}
+
+export const plainText = (runs: readonly RichRun[]): string => runs.map(r => r.text).join('')
+
+const escapeHtml = (s: string): string =>
+  s.replace(/[&<>"]/g, c => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c]!)
+
+export function toHtml(runs: readonly RichRun[]): string {
+  return runs
+    .map(r => {
+      let h = escapeHtml(r.text)
+      if (r.raised) h = r.raised === 'super' ? `<sup>${h}</sup>` : `<sub>${h}</sub>`
+      if (r.smallCaps) h = `<span style="font-variant:small-caps">${h}</span>`
+      if (r.italic) h = `<i>${h}</i>`
+      if (r.bold) h = `<b>${h}</b>`
+      return r.link ? `<a href="${escapeHtml(r.link)}">${h}</a>` : h
+    })
+    .join('')
+}
+
+export function toMarkdown(runs: readonly RichRun[]): string {
+  return runs
+    .map(r => {
+      if (r.link) return `<${r.link}>`
+      const body = r.text.replace(/([\\`*_[\]<>#])/g, '\\$1')
+      if (!r.italic && !r.bold) return body
+      const mark = r.bold ? (r.italic ? '***' : '**') : '*'
+      const [, before, inner, after] = /^(\s*)([\s\S]*?)(\s*)$/.exec(body)!
+      return inner ? `${before}${mark}${inner}${mark}${after}` : body
+    })
+    .join('')
+}

@@ -1,0 +1,326 @@
+import { plugins } from '@citation-js/core'
+import '@citation-js/plugin-bibtex'
+import type { Item } from '../bib/item'
+import { excerptOf, finish } from './entry'
+import type { ReadEntry, RefusedEntry } from './read-file'
+
+interface Chunk {
+  type: string
+  key: string
+  raw: string
+  line: number
+  mended: string[]
+}
+
+/** Fields whose content the item carries; any other is kept in the source only, and that is said. */
+const carried = new Set(
+  (
+    'address annote author booktitle chapter doi edition editor howpublished institution issn isbn journal key ' +
+    'keywords language langid month note number organization pages pagetotal publisher school series title translator type ' +
+    'url urldate volume year date abstract eprint eprinttype journaltitle subtitle booksubtitle location issue ' +
+    'shorttitle titleaddon bookauthor volumes eventtitle eventdate venue version pubstate issuetitle mainbooktitle ' +
+    'mainbooktitle shortjournal part origdate origlocation origpublisher origtitle'
+  ).split(' '),
+)
+const months = new Set('jan feb mar apr may jun jul aug sep oct nov dec'.split(' '))
+
+/** Reads BibTeX and BibLaTeX entry by entry, so that one bad entry harms no other. */
+export function readBibtex(text: string): { entries: ReadEntry[]; refused: RefusedEntry[] } {
+  const chunks = cutEntries(text)
+  const strings = new Map<string, string>()
+  const byKey = new Map<string, Chunk>()
+  for (const c of chunks) {
+    if (c.type === 'string') {
+      const name = /^\s*@\s*\w+\s*[{(]\s*([^\s=]+)\s*=/.exec(c.raw)?.[1]
+      if (name) strings.set(name.toLowerCase(), c.raw)
+    } else if (c.key && !byKey.has(c.key.toLowerCase())) byKey.set(c.key.toLowerCase(), c)
+  }
+  const entries: ReadEntry[] = []
+  const refused: RefusedEntry[] = []
+  const seen = new Set<string>()
+  for (const c of chunks) {
+    if (c.type === 'string' || c.type === 'comment' || c.type === 'preamble') continue
+    const mended = [...c.mended]
+    try {
+      const key = c.key.toLowerCase()
+      if (key && seen.has(key)) mended.push(`The key "${c.key}" stands in the file more than once.`)
+      seen.add(key)
+      const read = parseEntry(c, strings, byKey, mended)
+      if (!read) throw new Error('The entry has no fields.')
+      if (!read.title && !read.author && !read.editor && !read['container-title'])
+        throw new Error('It has neither a title nor an author.')
+      const { item, facts } = finish(read, mended)
+      entries.push({ item, facts, raw: c.raw, line: c.line, mended })
+    } catch (e) {
+      refused.push({ line: c.line, why: reason(e), excerpt: excerptOf(c.raw) })
+    }
+  }
+  return { entries, refused }
+}
+
+function reason(e: unknown): string {
+  const message = e instanceof Error ? e.message : String(e)
+  const expected = /expected (.+?), got (.+?) at line/i.exec(message)
+  if (expected) return `The entry cannot be read: ${expected[1]} was expected, but ${expected[2]} stands there.`
+  return message.split('\n')[0]!.slice(0, 300)
+}
+
+function parseEntry(
+  c: Chunk,
+  strings: Map<string, string>,
+  byKey: Map<string, Chunk>,
+  mended: string[],
+): Item | undefined {
+  let raw = quoteUnknownWords(c.raw, strings, mended)
+  if (!c.key) {
+    raw = raw.replace(/^(\s*@\s*\w+\s*[{(])\s*,?/, '$1entry,')
+    mended.push('The entry had no key.')
+  } else if (/[\s"#'()%~\\]/.test(c.key)) {
+    raw = raw.replace(c.key, c.key.replace(/[\s"#'()%~\\]+/g, '-'))
+    mended.push(`The key "${c.key}" was made fit for use.`)
+  }
+  for (const field of fieldNames(raw)) {
+    if (!carried.has(field) && !/^cross[r]ef$/.test(field))
+      mended.push(`The field "${field}" is kept in the source only.`)
+  }
+  const parentKey = /\bcross[r]ef\s*=\s*[{"]?\s*([^\s,{}"]+)/i.exec(raw)?.[1]
+  const parent = parentKey ? byKey.get(parentKey.toLowerCase()) : undefined
+  if (parentKey && !parent) {
+    mended.push(`It refers to "${parentKey}", which is not in the file.`)
+    raw = raw.replace(/\bcross[r]ef\s*=\s*(\{[^{}]*\}|"[^"]*"|[^,}\s]+)\s*,?/i, '')
+  }
+  const parts = [raw]
+  if (parent && parent !== c) parts.push(quoteUnknownWords(parent.raw, strings, []))
+  const needed = new Set(parts.flatMap(p => bareWords(p)).filter(w => strings.has(w)))
+  // definitions may stand on others
+  for (const w of needed) for (const v of bareWords(strings.get(w)!)) if (strings.has(v)) needed.add(v)
+  const definitions = [...strings].filter(([name]) => needed.has(name)).map(([, definition]) => definition)
+  const parse = (entry: string) =>
+    plugins.input.chain([...definitions, entry, ...parts.slice(1)].join('\n'), {
+      forceType: '@biblatex/text',
+      generateGraph: false,
+    }) as Item[]
+  let read: Item[]
+  try {
+    read = parse(raw)
+  } catch (e) {
+    // commands that no reader knows stand mostly in what is not cited anyway
+    const core = onlyFields(raw, citedFields)
+    if (core === raw) throw e
+    read = parse(core)
+    mended.push('Some of its fields cannot be read; they are kept in the source only.')
+  }
+  const item = read.find(r => r['citation-key'] === c.key) ?? read[0]
+  if (!item) return undefined
+  const plain = JSON.parse(JSON.stringify(item)) as Item
+  delete plain._graph
+  // a body in braces comes back as a family name of several words
+  for (const list of [plain.author, plain.editor]) {
+    list?.forEach((n, i) => {
+      if (n.family && !n.given && /\s/.test(n.family) && Object.keys(n).length === 1) list[i] = { literal: n.family }
+    })
+  }
+  return plain
+}
+
+/** Words outside braces and quotes that stand as values: abbreviations and months. */
+function bareWords(raw: string): string[] {
+  return [...raw.matchAll(/[=#]\s*([A-Za-z][\w:.+-]*)\s*(?=[,})#\n])/g)].map(m => m[1]!.toLowerCase())
+}
+
+function quoteUnknownWords(raw: string, strings: Map<string, string>, mended: string[]): string {
+  const topLevel = outsideBraces(raw)
+  return raw.replace(
+    /([=#]\s*)([A-Za-z][\w:.+-]*)(\s*)(?=[,})#\n])/g,
+    (all, before: string, w: string, after: string, at: number) => {
+      if (!topLevel(at) || strings.has(w.toLowerCase()) || months.has(w.toLowerCase())) return all
+      mended.push(`The abbreviation "${w}" is not defined in the file and was taken as it stands.`)
+      return `${before}{${w}}${after}`
+    },
+  )
+}
+
+/** Tells of an offset whether it stands in the entry itself and not in a value. */
+function outsideBraces(raw: string): (at: number) => boolean {
+  const depths = new Uint16Array(raw.length)
+  let depth = 0
+  let quoted = false
+  for (let i = 0; i < raw.length; i++) {
+    if (raw[i] === '{') depth++
+    else if (raw[i] === '}') depth--
+    else if (raw[i] === '"' && depth === 1 && raw[i - 1] !== '\\') quoted = !quoted
+    depths[i] = Math.max(0, depth) + (quoted ? 100 : 0)
+  }
+  return at => depths[at] === 1
+}
+
+const citedFields =
+  /^(author|editor|title|subtitle|journal|journaltitle|booktitle|year|date|month|volume|number|issue|pages|publisher|address|location|school|institution|edition|doi|isbn|issn|url|series|chapter)$/i
+
+/** The entry with some of its fields alone. */
+function onlyFields(raw: string, wanted: RegExp): string {
+  const top = outsideBraces(raw)
+  const starts = [...raw.matchAll(/([A-Za-z][\w-]*)\s*=/g)].filter(m => top(m.index))
+  const end = raw.lastIndexOf('}')
+  const head = raw.slice(0, starts[0]?.index ?? end)
+  const fields = starts
+    .map((m, i) => ({ name: m[1]!, text: raw.slice(m.index, starts[i + 1]?.index ?? end).replace(/,?\s*$/, '') }))
+    .filter(f => wanted.test(f.name))
+  return fields.length === starts.length ? raw : `${head}${fields.map(f => f.text).join(',\n')}\n}`
+}
+
+function fieldNames(raw: string): string[] {
+  const top = outsideBraces(raw)
+  return [...raw.matchAll(/([A-Za-z][\w-]*)\s*=/g)].filter(m => top(m.index)).map(m => m[1]!.toLowerCase())
+}
+
+/**
+ * Cuts a file into entries. An entry ends where its braces balance; where they do not before the next line that
+ * begins an entry, the entry is cut there and its braces are mended.
+ */
+function cutEntries(text: string): Chunk[] {
+  const starts = [...text.matchAll(/^[ \t]*@\s*([A-Za-z]+)\s*[{(]/gm)]
+  const chunks: Chunk[] = []
+  let line = 1
+  let counted = 0
+  let end = 0
+  starts.forEach((m, i) => {
+    if (m.index < end) return
+    for (; counted < m.index; counted++) if (text[counted] === '\n') line++
+    const type = m[1]!.toLowerCase()
+    const limit = starts[i + 1]?.index ?? text.length
+    const closed = balancedEnd(text, m.index + m[0].length - 1)
+    const mended: string[] = []
+    let raw: string
+    if (closed !== undefined && (closed <= limit || type === 'comment')) {
+      end = closed
+      raw = text.slice(m.index, closed)
+    } else {
+      end = limit
+      raw = mendBraces(text.slice(m.index, limit).trimEnd(), mended)
+    }
+    const key = /^\s*@\s*\w+\s*[{(]\s*([^,={}]*?)\s*(?:,|\}|$)/.exec(raw)?.[1] ?? ''
+    chunks.push({ type, key, raw: raw.trim(), line, mended })
+  })
+  return chunks
+}
+
+/** The offset after the bracket that closes the one at `open`. */
+function balancedEnd(text: string, open: number): number | undefined {
+  let depth = 0
+  const round = text[open] === '('
+  for (let i = open; i < text.length; i++) {
+    const c = text[i]
+    if (c === '{') depth++
+    else if (c === '}') {
+      depth--
+      if (!round && depth === 0) return i + 1
+    } else if (round && c === ')' && depth === 0) return i + 1
+  }
+  return undefined
+}
+
+/** Closes a value's brace before the next field begins, and the entry's at the end. */
+function mendBraces(raw: string, mended: string[]): string {
+  const count = (s: string) => [...s].reduce((d, c) => d + (c === '{' ? 1 : c === '}' ? -1 : 0), 0)
+  const lines = raw.replace(/,[ \t]*(?=[A-Za-z][\w-]*\s*=\s*(?:[{"]|\d+\s*[,}]))/g, ',\n').split('\n')
+  let depth = 0
+  for (let i = 0; i < lines.length; i++) {
+    const field = /^\s*([A-Za-z][\w-]*)\s*=/.exec(lines[i]!)
+    if (i > 0 && depth > 1 && (field || /^\s*\}\s*$/.test(lines[i]!))) {
+      const missing = '}'.repeat(depth - 1)
+      lines[i - 1] = lines[i - 1]!.replace(/,?\s*$/, `${missing},`)
+      mended.push(`A closing brace was missing${field ? ` before the field "${field[1]}"` : ''}.`)
+      depth = 1
+    }
+    depth += count(lines[i]!)
+  }
+  if (depth > 0) {
+    mended.push('The closing brace of the entry was missing.')
+    lines.push('}'.repeat(depth))
+  }
+  return lines.join('\n')
+}
+
+const bibtexTypes: Record<string, string> = {
+  'article-journal': 'article',
+  'article-magazine': 'article',
+  'article-newspaper': 'article',
+  'review-book': 'article',
+  book: 'book',
+  chapter: 'incollection',
+  'paper-conference': 'inproceedings',
+  thesis: 'phdthesis',
+  report: 'techreport',
+}
+
+/** One item as a BibTeX entry, in UTF-8. What BibTeX has no field for is left out; see `losses`. */
+export function writeBibtex(item: Item, key: string): string {
+  const type = bibtexTypes[item.type] ?? 'misc'
+  const parts = item.issued?.['date-parts']?.[0]
+  const container = type === 'article' ? 'journal' : 'booktitle'
+  const publisher = type === 'phdthesis' ? 'school' : type === 'techreport' ? 'institution' : 'publisher'
+  const month = parts?.[1] ? [...months][Number(parts[1]) - 1] : undefined
+  const fields: [string, string | undefined][] = [
+    ['author', names(item.author)],
+    ['editor', names(item.editor)],
+    ['title', protect(item.title)],
+    [container, escape(item['container-title'])],
+    ['series', escape(item['collection-title'])],
+    ['year', parts?.[0] !== undefined ? String(parts[0]) : escape(item.issued?.literal ?? item.issued?.raw)],
+    ['volume', escape(item.volume)],
+    ['number', escape(type === 'techreport' || type === 'misc' ? (item.number as string | undefined) : item.issue)],
+    ['pages', escape(item.page)?.replace(/(\d)\s*[-–]+\s*(?=[A-Za-z]*\d)/, '$1--')],
+    ['edition', escape(item.edition)],
+    [publisher, escape(item.publisher)],
+    ['address', escape(item['publisher-place'])],
+    ['doi', item.DOI],
+    ['isbn', escape(item.ISBN)],
+    ['issn', escape(item.ISSN)],
+    ['url', item.URL],
+    ['language', escape(item.language)],
+    ['keywords', escape(item.keyword)],
+    ['note', escape(item.note)],
+    ['abstract', escape(item.abstract)],
+  ]
+  const lines = fields.filter((f): f is [string, string] => Boolean(f[1])).map(([k, v]) => `  ${k} = {${v}},`)
+  // months are abbreviations in BibTeX, never braced
+  if (month) lines.splice(lines.findIndex(l => l.startsWith('  year')) + 1, 0, `  month = ${month},`)
+  return `@${type}{${key},\n${lines.join('\n')}\n}\n`
+}
+
+function names(list: Item['author']): string | undefined {
+  return list
+    ?.map(n => {
+      if (n.literal) return `{${escape(n.literal)}}`
+      const particle = [n['dropping-particle'], n['non-dropping-particle']].filter(Boolean).join(' ')
+      const family = escape([particle, n.family].filter(Boolean).join(' '))
+      return [family, n.suffix && escape(n.suffix), n.given && escape(n.given)].filter(Boolean).join(', ')
+    })
+    .join(' and ')
+}
+
+const special: Record<string, string> = {
+  '&': '\\&',
+  '%': '\\%',
+  $: '\\$',
+  '#': '\\#',
+  _: '\\_',
+  '{': '\\{',
+  '}': '\\}',
+  '~': '\\textasciitilde{}',
+  '^': '\\textasciicircum{}',
+  '\\': '\\textbackslash{}',
+}
+function escape(value: string | number | undefined): string | undefined {
+  return value === undefined ? undefined : String(value).replace(/[&%$#_{}~^\\]/g, c => special[c]!)
+}
+
+/** Escapes a title and puts braces round words with capitals inside, so that no style lowers them. */
+function protect(title: string | undefined): string | undefined {
+  return escape(title)
+    ?.replace(/<i>(.*?)<\/i>/g, '\\emph{$1}')
+    .replace(/<sup>(.*?)<\/sup>/g, '\\textsuperscript{$1}')
+    .replace(/<sub>(.*?)<\/sub>/g, '\\textsubscript{$1}')
+    .replace(/(^|[\s(-])([\p{L}\d]*[\p{Ll}\d][\p{Lu}][\p{L}\d]*|[\p{Lu}]{2,}[\p{L}\d]*)(?=$|[\s,.:;)?!-])/gu, '$1{$2}')
+}

@@ -1,0 +1,42 @@
+import { normaliseDoi } from '../bib/identifiers'
+import { pageCount } from '../bib/pages'
+import type { Facts, Item } from '../bib/item'
+
+/** What every reader does at the end: letters composed, DOI in its normal form, facts drawn from the item. */
+export function finish(item: Item, mended: string[]): { item: Item; facts: Facts } {
+  const done = compose(item) as Item
+  if (done.DOI) {
+    const doi = normaliseDoi(String(done.DOI))
+    if (!doi) {
+      mended.push(`"${String(done.DOI)}" is not a DOI and was left out.`)
+      delete done.DOI
+    } else done.DOI = doi
+  } else if (done.URL && /doi\.|\/10\.\d{4}/.test(done.URL)) {
+    const doi = normaliseDoi(done.URL)
+    if (doi) {
+      mended.push('The DOI was taken from the address.')
+      done.DOI = doi
+    }
+  }
+  const facts: Facts = {}
+  const keywords = String(done.keyword ?? '')
+    .split(/\s*[,;]\s*/)
+    .filter(Boolean)
+  if (keywords.length) facts.keywords = keywords
+  const pages = pageCount(done.page)
+  if (pages) facts.pageCount = pages
+  if (done.genre) facts.genre = done.genre
+  return { item: done, facts }
+}
+
+/** Composes letters (NFC) throughout; a dotless i under an accent, as LaTeX has it, becomes an ordinary one. */
+function compose(value: unknown): unknown {
+  if (typeof value === 'string') return value.replace(/\u0131(?=\p{M})/gu, 'i').normalize('NFC')
+  if (Array.isArray(value)) return value.map(compose)
+  if (value && typeof value === 'object') {
+    return Object.fromEntries(Object.entries(value).map(([k, v]) => [k, compose(v)]))
+  }
+  return value
+}
+
+export const excerptOf = (raw: string): string => raw.trim().slice(0, 200)

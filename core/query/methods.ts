@@ -1,0 +1,55 @@
+/** What a search log knows of one sweep. */
+export interface LoggedSweep {
+  name: string | null
+  cql: string
+  /** ISO day on which the desk stood. */
+  deskDay: string
+  catalogues: {
+    name: string
+    asked: string | null
+    count: number | null
+    fetched: number
+    state: string
+    changes: string[]
+  }[]
+}
+
+const day = (iso: string): string => {
+  const [y, m, d] = iso.split('-').map(Number)
+  return `${d} ${'January February March April May June July August September October November December'.split(' ')[m! - 1]} ${y}`
+}
+
+/**
+ * A methods paragraph on the sweeps of an inquiry, with what the reporting standard PRISMA-S asks of a search:
+ * databases by name, dates, full queries as asked, limits, counts, and what failed.
+ */
+export function methodsText(
+  sweeps: readonly LoggedSweep[],
+  library: string,
+  joined: { records: number; works: number },
+): string {
+  if (!sweeps.length) return 'No search has been run yet.'
+  const sources = [...new Set(sweeps.flatMap(s => s.catalogues.map(c => c.name)))]
+  const days = [...new Set(sweeps.map(s => s.deskDay))].sort()
+  const when = days.length === 1 ? `on ${day(days[0]!)}` : `between ${day(days[0]!)} and ${day(days.at(-1)!)}`
+  const parts = [
+    `${sources.length === 1 ? 'One catalogue was' : `${sources.length} catalogues were`} searched ${when} through ${library}: ${sources.join(', ')}.`,
+  ]
+  sweeps.forEach((s, i) => {
+    const done = s.catalogues.filter(c => c.count !== null && c.state === 'done')
+    const failed = s.catalogues.filter(c => c.state === 'failed')
+    parts.push(
+      `Search ${i + 1}${s.name ? ` (${s.name})` : ''}, ${day(s.deskDay)}: ${s.cql}. ` +
+        (done.length
+          ? `Records found: ${done.map(c => `${c.name} ${c.count}${c.fetched < (c.count ?? 0) ? ` (${c.fetched} examined)` : ''}`).join('; ')}.`
+          : 'No catalogue answered.') + // prettier-ignore
+        (failed.length ? ` Not answered: ${failed.map(c => c.name).join(', ')}.` : ''),
+    )
+    const other = s.catalogues.filter(c => c.asked && c.asked !== s.cql)
+    if (other.length) parts.push(`Adapted for ${other.map(c => `${c.name}: ${c.asked}`).join('; ')}.`)
+  })
+  parts.push(
+    `${joined.records} records were brought together; after records of the same work were joined, ${joined.works} works remained.`,
+  )
+  return parts.join(' ')
+}

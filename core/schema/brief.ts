@@ -1,0 +1,46 @@
+import { number, object, string, type InferType } from 'yup'
+import { STYLES } from '../cite/styles'
+
+const count = (most: number) =>
+  number()
+    .integer('A whole number, please.')
+    .min(0, 'Not below zero.')
+    .max(most, `At most ${most}.`)
+    .nullable()
+    .transform((v: unknown, given: unknown) => (given === '' ? null : v))
+
+/** The brief as the form sends it and the server accepts it. */
+export const briefShape = object({
+  title: string().trim().max(190, 'A name may have 190 letters.').required('Give the inquiry a short name.'),
+  question: string()
+    .trim()
+    .max(2000, 'A question may have 2,000 letters.')
+    .required('Write down the question you want to answer.'),
+  due: string()
+    .matches(/^\d{4}-\d{2}-\d{2}$/, 'Give a date.')
+    .test('real', 'There is no such day.', v => !v || !Number.isNaN(Date.parse(`${v}T00:00:00Z`)))
+    .required('When is it due?'),
+  zone: string().max(64).default('UTC'),
+  style: string()
+    .oneOf(
+      STYLES.map(s => s.id),
+      'Choose a citation style.',
+    )
+    .required('Choose a citation style.'),
+  entriesWanted: number()
+    .typeError('How many entries are asked for?')
+    .integer('A whole number, please.')
+    .min(1, 'At least one.')
+    .max(500, 'At most 500.')
+    .required('How many entries are asked for?'),
+  refereedAtLeast: count(500),
+  recentAtLeast: count(500),
+  recentYears: count(200),
+  booksAtMost: count(500),
+  wordsFrom: count(5000),
+  wordsTo: count(5000).test('order', 'This is less than the least.', function (to) {
+    const from = (this.parent as { wordsFrom?: number | null }).wordsFrom
+    return to == null || from == null || to >= from
+  }),
+})
+export type BriefInput = InferType<typeof briefShape>

@@ -1,0 +1,83 @@
+import type { Pass, State } from './decisions'
+
+/** What the flow counts: records as they came, works as they stand. */
+export interface FlowInput {
+  records: readonly { source: 'catalogue' | 'file' | 'trail'; work: number | null }[]
+  works: readonly { id: number; state: State; pass: Pass | null; reason: string | null; inHand: boolean }[]
+}
+
+export interface Reasoned {
+  reason: string
+  works: number
+}
+
+/** Numbers of the way from what was found to what is kept: records until joining, works after it. */
+export interface Flow {
+  found: { catalogues: number; files: number; trails: number }
+  /** Found, but not brought into the pool. */
+  left: number
+  /** Records that describe a work another record describes too. */
+  joined: number
+  works: number
+  unread: number
+  later: number
+  asideByTitle: Reasoned[]
+  /** Kept by title, with the abstract still to be read. */
+  awaitingAbstract: number
+  asideByAbstract: Reasoned[]
+  /** Kept by abstract or text, so that the text is sought. */
+  sought: number
+  notInHand: number
+  inHand: number
+  asideByText: Reasoned[]
+  /** In hand, with the text still to be decided on. */
+  awaitingText: number
+  keptByText: number
+}
+
+/**
+ * The flow after the PRISMA 2020 statement (Page et al. 2021). Always adds up: found = left + joined + works; works =
+ * unread + later + set aside in each pass + awaiting abstract + sought and still kept.
+ */
+export function flowOf({ records, works }: FlowInput): Flow {
+  const count = <T>(list: readonly T[], test: (x: T) => boolean) => list.filter(test).length
+  const pooled = records.filter(r => r.work !== null)
+  const aside = (pass: Pass): Reasoned[] => {
+    const by = new Map<string, number>()
+    for (const w of works)
+      if (w.state === 'set aside' && w.pass === pass) {
+        const reason = w.reason ?? 'no reason given'
+        by.set(reason, (by.get(reason) ?? 0) + 1)
+      }
+    return [...by].map(([reason, n]) => ({ reason, works: n })).sort((a, b) => b.works - a.works || a.reason.localeCompare(b.reason)) // prettier-ignore
+  }
+  const kept = works.filter(w => w.state === 'kept')
+  const past = kept.filter(w => w.pass !== 'title')
+  const asideByText = aside('full text')
+  const textAside = count(works, w => w.state === 'set aside' && w.pass === 'full text')
+  const keptByText = count(past, w => w.pass === 'full text')
+  const notInHand = count(past, w => w.pass !== 'full text' && !w.inHand)
+  const awaitingText = count(past, w => w.pass !== 'full text' && w.inHand)
+  return {
+    found: {
+      catalogues: count(records, r => r.source === 'catalogue'),
+      files: count(records, r => r.source === 'file'),
+      trails: count(records, r => r.source === 'trail'),
+    },
+    left: records.length - pooled.length,
+    joined: pooled.length - works.length,
+    works: works.length,
+    unread: count(works, w => w.state === 'unread'),
+    later: count(works, w => w.state === 'later'),
+    asideByTitle: aside('title'),
+    awaitingAbstract: kept.length - past.length,
+    asideByAbstract: aside('abstract'),
+    sought: past.length + textAside,
+    notInHand,
+    // a text may have been read elsewhere: what was decided by its text counts as had
+    inHand: awaitingText + keptByText + textAside,
+    asideByText,
+    awaitingText,
+    keptByText,
+  }
+}

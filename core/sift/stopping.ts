@@ -1,0 +1,52 @@
+/**
+ * A check of how much is left: the unread works are frozen, some are drawn uniformly and decided, and the number of
+ * wanted ones among the others is bounded from above.
+ */
+
+/** The level at which the j-th check of an inquiry speaks (from 1), so that looking often does not cheat: 0.05/2^j. */
+export const levelOf = (j: number): number => 0.05 / 2 ** j
+
+const lnFactorials: number[] = [0]
+function lnFactorial(n: number): number {
+  for (let i = lnFactorials.length; i <= n; i++) lnFactorials.push(lnFactorials[i - 1]! + Math.log(i))
+  return lnFactorials[n]!
+}
+const lnChoose = (n: number, k: number): number =>
+  k < 0 || k > n ? -Infinity : lnFactorial(n) - lnFactorial(k) - lnFactorial(n - k)
+
+/** P(X ≤ k) where n works are drawn without return from N, of which K are wanted (hypergeometric). */
+export function atMost(k: number, N: number, K: number, n: number): number {
+  let sum = 0
+  const all = lnChoose(N, n)
+  for (let x = Math.max(0, n - (N - K)); x <= Math.min(k, K, n); x++)
+    sum += Math.exp(lnChoose(K, x) + lnChoose(N - K, n - x) - all)
+  return Math.min(1, sum)
+}
+
+/**
+ * The most wanted works that may be left among the N − n not drawn, when k of n drawn were wanted: exact, one-sided, at
+ * the given level (the inverted hypergeometric test).
+ */
+export function mostLeft(N: number, n: number, k: number, level: number): number {
+  // P(X ≤ k) falls as K grows: halve between what is known to be possible and what is not
+  let low = k
+  let high = N - (n - k)
+  while (low < high) {
+    const K = (low + high + 1) >>> 1
+    if (atMost(k, N, K, n) > level) low = K
+    else high = K - 1
+  }
+  return low - k
+}
+
+/** How many works have to be drawn of N so that, if none of them is wanted, at most `left` are left. */
+export function drawsFor(N: number, left: number, level: number): number {
+  let low = 0
+  let high = N
+  while (low < high) {
+    const n = (low + high) >>> 1
+    if (mostLeft(N, n, 0, level) <= left) high = n
+    else low = n + 1
+  }
+  return low
+}

@@ -1,0 +1,206 @@
+import { randomUUID } from 'node:crypto'
+import { parseArgs } from 'node:util'
+import { Api } from './api'
+
+interface Work {
+  id: number
+  title: string
+  kind: string
+  year: number | null
+  state: string
+  reach: string
+}
+type Routed = Work & { routes: { way: string }[] | null; copies: { id: number; outcome: string }[] }
+
+const ALL = ['broadleaf', 'lampyr', 'vigil', 'civic', 'vault', 'fennmark', 'shelf']
+
+/**
+ * Lays the demo student's inquiries by walking the product's own API: one in the middle of the work, one not begun,
+ * one finished.
+ */
+const { values } = parseArgs({
+  options: {
+    address: { type: 'string', default: 'http://127.0.0.1:4600' },
+    email: { type: 'string', default: 'student@halverane.example' },
+    password: { type: 'string', default: 'walk-the-vine' },
+  },
+})
+const began = Date.now()
+const api = new Api(values.address)
+await api.call('POST', '/session', { email: values.email, password: values.password })
+
+const brief = { zone: 'UTC', style: 'apa', entriesWanted: 10, refereedAtLeast: 7, recentAtLeast: 6, recentYears: 8, booksAtMost: 2, wordsFrom: 120, wordsTo: 180 } // prettier-ignore
+
+/** One inquiry, with the steps that a student takes in it. */
+async function begin(more: object) {
+  const { id } = await api.call<{ id: number }>('POST', '/inquiries', { ...brief, ...more })
+  const at = `/inquiries/${id}`
+  const job = async (path: string, body: object = {}) =>
+    api.finish(id, (await api.call<{ job: number }>('POST', `${at}${path}`, body)).job)
+  return {
+    async sweep(query: string, catalogues = ALL): Promise<number> {
+      const made = await api.call<{ id: number; job: number }>('POST', `${at}/sweeps`, { query, catalogues })
+      await api.finish(id, made.job)
+      return made.id
+    },
+    /** Fills the question sheet: concepts with their terms, `role:word`, a minus before those switched off. */
+    async fillSheet(concepts: Record<string, string>, without: string, since: number): Promise<string> {
+      const term = (text: string) => {
+        const [, off, role, word, ending] = /^(-?)(?:(\w+):)?(.*?)(\*?)$/.exec(text.trim())!
+        return { id: randomUUID(), text: word!, role: role ?? 'main', on: !off, ...(ending ? { ending: true } : {}) }
+      }
+      const list = (words: string) => words.split(',').map(term)
+      const sheet = {
+        concepts: Object.entries(concepts).map(([name, words]) => ({ id: randomUUID(), name, terms: list(words) })),
+        without: list(without),
+        years: { from: since },
+        order: [],
+        off: [],
+        zone: [10, 100],
+      }
+      await api.call('PUT', `${at}/sheet`, sheet, { 'if-match': '"1"' })
+      const { query } = await api.call<{ query: string }>('GET', at)
+      return query.replace(/cql\.serverChoice adj ("[^"]*")/g, '$1')
+    },
+    bring: (sweep: number) => api.call('POST', `${at}/pool`, { sweep, all: true, records: [] }),
+    works: () => api.call<Work[]>('GET', `${at}/works`),
+    async decide(list: Work[], choice: string, reason?: string, pass = 'abstract'): Promise<void> {
+      if (!list.length) return
+      await api.call('POST', `${at}/decisions`, {
+        group: randomUUID(),
+        decisions: list.map(w => ({ id: randomUUID(), work: w.id, pass, choice, reason: reason ?? null })),
+      })
+    },
+    /** The best neighbours of a work in both directions, into the pool; a work without a DOI has no trail. */
+    async trail(work: Work, most: number): Promise<void> {
+      for (const direction of ['references', 'cited-by']) {
+        const trail = await api
+          .call<{ neighbours: { key: string; work: number | null }[] }>(
+            'GET',
+            `${at}/works/${work.id}/trails/${direction}`,
+          )
+          .catch(() => undefined)
+        const fresh = trail?.neighbours.filter(n => !n.work).slice(0, most) ?? []
+        if (fresh.length)
+          await api.call('POST', `${at}/works/${work.id}/trails/${direction}`, { keys: fresh.map(n => n.key) })
+      }
+    },
+    lookForWays: () => job('/routes'),
+    /** Fetches what is open to all; the gate is left for the student. */
+    async fetchOpen(most: number): Promise<void> {
+      const open = (await api.call<Routed[]>('GET', `${at}/routes`)).filter(w => w.routes?.some(r => r.way === 'open'))
+      if (open.length) await job('/retrievals', { works: open.slice(0, most).map(w => w.id) })
+    },
+    inHand: async (): Promise<Routed[]> =>
+      (await api.call<Routed[]>('GET', `${at}/routes`)).filter(w => w.copies.some(c => c.outcome === 'proved')),
+    note: (w: Routed, note: string) =>
+      api.call('POST', `${at}/copies/${w.copies.find(c => c.outcome === 'proved')!.id}/passages`, {
+        page: 1,
+        kind: 'in my words',
+        note,
+      }),
+    async enter(w: Work, annotation?: string): Promise<void> {
+      const entry = await api.call<{ id: number; version: number }>('POST', `${at}/entries`, { work: w.id })
+      if (annotation)
+        await api.call('PATCH', `${at}/entries/${entry.id}`, { annotation }, { 'if-match': `"${entry.version}"` })
+    },
+  }
+}
+const isStudy = (w: Work) => w.kind === 'research article' || w.kind === 'literature review'
+const spread = <T>(list: T[], n: number): T[] =>
+  list.filter((_, i) => i % Math.max(1, Math.floor(list.length / n)) === 0).slice(0, n)
+
+// In the middle of the work: a broad look, a narrower sweep brought into the pool, the first decisions
+const lamps = await begin({
+  title: 'Lamps and moths in towns',
+  question: 'Does street lighting change what night-flying pollinators do in towns?',
+  due: '2026-10-29',
+})
+await lamps.sweep('title = light* and (title = moth* or title = pollinat*)', ['broadleaf', 'lampyr', 'civic'])
+const query = await lamps.fillSheet(
+  {
+    'artificial light at night':
+      'street light*, narrower:lamp*, light pollution, light at night, -broader:light*, -narrower:LED',
+    'night-flying pollinators': 'moth*, nocturnal pollinat*, narrower:hawkmoth*, -broader:Lepidoptera',
+    towns: 'urban, city, cities, towns, narrower:garden*, narrower:allotment*',
+  },
+  'sailing',
+  2016,
+)
+await lamps.bring(await lamps.sweep(query, ['broadleaf', 'lampyr', 'civic', 'fennmark', 'shelf']))
+const pool = await lamps.works()
+const onTopic = pool.filter(
+  w => isStudy(w) && /moth|pollinat|noctu|sphing/i.test(w.title) && /light|lamp|LED|glow/i.test(w.title),
+)
+const kept = spread(onTopic, 16)
+for (const w of kept) await lamps.decide([w], 'keep')
+await lamps.decide(pool.filter(w => w.kind === 'magazine').slice(0, 5), 'set aside', 'Not a research source')
+await lamps.decide(
+  pool.filter(w => w.kind === 'review of a book').slice(0, 2),
+  'set aside',
+  'Review of a book, not a study',
+)
+await lamps.decide(pool.filter(w => w.kind === 'book').slice(0, 2), 'later')
+for (const w of kept.slice(6, 8)) await lamps.trail(w, 2)
+await lamps.lookForWays()
+await lamps.fetchOpen(16)
+const mine = await lamps.inHand()
+const annotations = [
+  'The authors ask whether lamps along streets keep moths from the flowers they would visit. They worked in ordinary gardens rather than in a test field, which makes the setting close to my question, and they looked at more than one season. I value the plain comparison of lit and unlit places. The number of sites is small, though, and the weather differed between years, so I would not lean on the size of the effect alone. It will open the part of my essay that sets out what is known of behaviour at lamps, before I turn to schedules and colours. Compared with the other sources on my list it says less about plants and more about the animals themselves, and it is careful to separate what was seen from what is supposed.',
+  'This study follows what happens when a council changes its lamps. It helps me to see the policy side of the question.',
+]
+for (const [i, w] of mine.slice(0, 3).entries()) {
+  await lamps.note(w, 'Compares lit and unlit places; the setting is close to my question.')
+  await lamps.enter(w, annotations[i])
+}
+for (const w of kept.filter(k => !mine.slice(0, 3).some(m => m.id === k.id)).slice(0, 4)) await lamps.enter(w)
+
+// Not begun
+await begin({
+  title: 'Sleep beside bright streets',
+  question: 'Does light from the street at the bedroom window shorten the sleep of shift workers?',
+  due: '2026-11-19',
+  style: 'vancouver',
+  entriesWanted: 8,
+})
+
+// Finished: a small assignment, every text in hand, every entry annotated
+const bats = await begin({
+  title: 'Bats at lit bridges',
+  question: 'Do bats avoid bridges that are lit at night?',
+  due: '2026-10-06',
+  style: 'harvard-cite-them-right',
+  entriesWanted: 4,
+  refereedAtLeast: 3,
+  recentAtLeast: 2,
+  recentYears: 15,
+  booksAtMost: 1,
+  wordsFrom: 30,
+  wordsTo: 80,
+})
+await bats.bring(
+  await bats.sweep('bat* and (bridge* or lamp* or "street light*") and year >= 2010 not (batter* or batting)', [
+    'lampyr',
+    'fennmark',
+  ]),
+)
+const found = await bats.works()
+const studies = found.filter(w => isStudy(w) && /\bbats?\b|roost/i.test(w.title)).slice(0, 24)
+await bats.decide(studies, 'keep')
+await bats.decide(found.filter(w => !studies.includes(w)), 'set aside', 'Not about bats at lamps') // prettier-ignore
+await bats.lookForWays()
+await bats.fetchOpen(7)
+const read = await bats.inHand()
+const done = [
+  'Counts on both banks of a river show which way bats take when the bridge above them is lit. The comparison is simple and the places are described with care. I use it for the first of my three arguments, that bats give way to light.',
+  'The work asks what in a lamp matters to bats, and sets the colour of light against its strength. The design is the best of my four sources. It helps me to say what a town could change without going dark.',
+  'A survey over many nights, useful because it does not find what the others find. I take from it that habit may play a part, and that a single season tells little. Its authors are frank about their weak points.',
+  'A broad look at what is known, with a good list of older studies. I read it first, and came back to it for the words that people in the field use. It has little of its own on bridges.',
+]
+for (const [i, w] of read.slice(0, 4).entries()) {
+  await bats.note(w, 'What was seen at the lit places, and how it was counted.')
+  await bats.enter(w, done[i])
+}
+const left = studies.filter(w => !read.slice(0, 4).some(r => r.id === w.id))
+await bats.decide(left, 'set aside', 'Enough sources of this kind', 'full text')
+console.log(`The demo was laid in ${((Date.now() - began) / 1000).toFixed(1)} s`)

@@ -1,0 +1,84 @@
+import { readFileSync } from 'node:fs'
+import { request } from 'node:http'
+import { expect, test as base, type APIRequestContext, type Page } from '@playwright/test'
+
+export const PORT = Number(process.env.E2E_PORT ?? 4740)
+
+/** Tells the made-up world how to misbehave. */
+export function control(path: string, body: object = {}): Promise<void> {
+  return new Promise((done, fail) => {
+    const r = request(
+      {
+        host: '127.0.0.1',
+        port: PORT + 2,
+        path,
+        method: 'POST',
+        headers: { host: 'control.example', 'content-type': 'application/json' },
+      },
+      answer => {
+        answer.resume()
+        answer.on('end', done)
+      },
+    )
+    r.on('error', fail)
+    r.end(JSON.stringify(body))
+  })
+}
+
+/** The page of the made-up world's mail. */
+export function mail(): Promise<string> {
+  return new Promise((done, fail) => {
+    request({ host: '127.0.0.1', port: PORT + 2, path: '/', headers: { host: 'mail.example' } }, answer => {
+      let text = ''
+      answer.on('data', (p: Buffer) => (text += p.toString()))
+      answer.on('end', () => done(text))
+    })
+      .on('error', fail)
+      .end()
+  })
+}
+
+const sheetOf = async (request: APIRequestContext, inquiry: number) =>
+  (await (await request.get(`/api/inquiries/${inquiry}/sheet`)).json()) as { sheet: object; version: number }
+
+/**
+ * Waits until the demo is laid, fails a test on any error that the page throws, and puts the demo's question sheets
+ * back after it, so that no test depends on those before it.
+ */
+export const test = base.extend<{ page: Page }>({
+  page: async ({ page, request }, use) => {
+    const errors: string[] = []
+    page.on('pageerror', e => errors.push(e.message))
+    await expect
+      .poll(
+        () => {
+          try {
+            readFileSync('test-results/data/demo-laid')
+            return true
+          } catch {
+            return false
+          }
+        },
+        { timeout: 120_000 },
+      )
+      .toBe(true)
+    await request.get('/api/session')
+    const sheets = [await sheetOf(request, 1), await sheetOf(request, 2)]
+    await use(page)
+    await page.close()
+    for (const [i, { sheet, version }] of sheets.entries()) {
+      const now = await sheetOf(request, i + 1)
+      if (now.version !== version)
+        await request.put(`/api/inquiries/${i + 1}/sheet`, {
+          data: sheet,
+          headers: { 'If-Match': `"${now.version}"`, 'Idempotency-Key': crypto.randomUUID() },
+        })
+    }
+    expect(errors).toEqual([])
+  },
+})
+export { expect }
+
+/** The numbers of the path bar, as shown. */
+export const station = (page: Page, name: string) =>
+  page.getByRole('navigation', { name: 'Stations' }).getByRole('link', { name: new RegExp(name) })

@@ -1,0 +1,229 @@
+import { readFileSync } from 'node:fs'
+import { control, expect, station, test } from './desk'
+
+test('a student walks from a question to an exported entry', async ({ page }) => {
+  test.setTimeout(300_000)
+
+  // 1. Brief
+  await page.goto('/')
+  await expect(page.getByRole('heading', { name: 'Your inquiries' })).toBeVisible()
+  await expect(page.getByText('Lamps and moths in towns')).toBeVisible()
+  await page.getByRole('link', { name: 'Begin an inquiry' }).click()
+  await page.getByRole('button', { name: 'Begin with Gather' }).click()
+  await expect(page.getByText('Write down the question you want to answer.')).toBeVisible()
+  await page.getByLabel('The question').fill('Do bats hunt moths at street lamps?')
+  await page.getByLabel('A short name for it').fill('Bats at lamps')
+  await page.getByLabel('Due on').fill('2026-10-29')
+  await page.getByLabel('Citation style').selectOption('ieee')
+  await page.getByLabel('Number of entries').fill('2')
+  await page.getByLabel('Least words of an annotation').fill('5')
+  await page.getByRole('button', { name: 'Begin with Gather' }).click()
+  await expect(page).toHaveURL(/gather$/)
+  await expect(page.getByText('24 days')).toBeVisible()
+
+  // 2. Gather: a broken query is marked, a failed catalogue is named and asked again
+  const query = page.getByLabel('Query, in plain words or CQL')
+  await query.fill('moth* and (')
+  await expect(page.getByRole('alert')).toContainText('A term is missing')
+  await page.getByRole('button', { name: /Use “/ }).click()
+  await query.fill('moth* and (lamp* or light*) and year >= 2019')
+  await expect(page.getByRole('main')).toContainText('Works about moth… and lamp… or light…, since 2019.')
+  // the sheet follows the text, and the ladder counts before anything is fetched
+  await expect(page.getByRole('switch', { name: 'light*, main' })).toBeChecked()
+  const rung = page.getByRole('group', { name: /^Rung 2/ })
+  await expect(rung).toContainText(/\d+ taken/)
+  await control('/switches/civic.example', { mode: '503' })
+  await page.getByRole('button', { name: 'Sweep all catalogues' }).click()
+  await expect(page.getByText(/out of service.*others’ results stand/)).toBeVisible()
+  await expect(page.getByRole('button', { name: /Bring all \d+ into the pool/ })).toBeEnabled()
+  await control('/reset')
+  await page.getByRole('button', { name: 'Ask again' }).click()
+  await expect(page.getByText(/out of service/)).toBeHidden()
+  await page.getByRole('button', { name: /Bring all \d+ into the pool/ }).click()
+  await expect(page.getByText(/records: \d+ new works/)).toBeVisible()
+  await expect(page.getByRole('button', { name: 'All are in the pool' })).toBeDisabled()
+  await page.getByRole('tab', { name: /Log/ }).click()
+  await page.getByRole('button', { name: 'Run again' }).click()
+  await page.getByRole('tab', { name: /Log 2/ }).click()
+  await expect(page.getByRole('button', { name: 'Run again' })).toHaveCount(2)
+
+  // 3. Import, with one bad entry
+  await page.getByRole('tab', { name: 'Your own files' }).click()
+  await page.getByTestId('import-file').setInputFiles({
+    name: 'mine.bib',
+    mimeType: 'text/plain',
+    buffer: Buffer.from(
+      '@article{a, title={Bats and the lamps of my street}, author={Okafor, Ada and Vanterpole, Élise}, journal={Night Notes}, year=2019, shelf={3}}\n@article{b, = {x}}\n',
+    ),
+  })
+  await expect(page.getByText(/1 read, 1 new works, 1 mended, 1 refused/)).toBeVisible()
+  await page.getByRole('button', { name: 'Report' }).click()
+  await expect(page.getByText('line 2')).toBeVisible()
+  await expect(page.getByText('"shelf" is kept in the source only')).toBeVisible()
+  await page.getByTestId('import-file').setInputFiles({
+    name: 'letter.ris',
+    mimeType: 'text/plain',
+    buffer: Buffer.from('Dear librarian, where are the moths?'),
+  })
+  await expect(page.getByText('neither BibTeX, RIS nor CSL-JSON')).toBeVisible()
+
+  // 5. Sift by keyboard
+  await station(page, 'Sift').click()
+  const reading = page.getByRole('article', { name: 'Work to decide on' })
+  const title = reading.getByRole('heading')
+  // as they came: the learned order would turn with each decision
+  await page.getByLabel('Order of reading').selectOption('pool')
+  await page.reload()
+  const first = await title.textContent()
+  await page.keyboard.press('j')
+  await expect(title).not.toHaveText(first!)
+  const second = await title.textContent()
+  await page.keyboard.press('f')
+  await page.getByRole('button', { name: 'Not about the question' }).click()
+  await expect(title).not.toHaveText(second!)
+  const third = await title.textContent()
+  await page.keyboard.press('Space')
+  await expect(title).not.toHaveText(third!)
+  await expect(station(page, 'Sift')).toContainText(/unread/)
+  await page.keyboard.press('u')
+  await expect(title).toHaveText(third!)
+  await page.keyboard.press('u')
+  await expect(title).toHaveText(second!)
+  await page.reload()
+  await expect(title).toHaveText(second!)
+  await page.keyboard.press('g')
+  await page.getByRole('button', { name: /^kept/ }).click()
+  await expect(page.getByText(first!)).toBeVisible()
+  // many at once, with an undo
+  await page.getByRole('button', { name: /^unread/ }).click()
+  await page.getByLabel('Order of reading').selectOption('old')
+  for (const box of (await page.getByRole('checkbox').all()).slice(0, 8)) await box.check({ force: true })
+  await page.getByRole('button', { name: 'Keep', exact: true }).click()
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(page.getByRole('button', { name: 'kept 1', exact: true })).toBeVisible()
+  for (const box of (await page.getByRole('checkbox').all()).slice(0, 8)) await box.check({ force: true })
+  await page.getByRole('button', { name: 'Keep', exact: true }).click()
+  await expect(page.getByRole('button', { name: 'kept 9', exact: true })).toBeVisible()
+
+  // 6. Trace
+  await station(page, 'Trace').click()
+  await expect(page.getByRole('tab', { name: /Cited by \d+/ })).toBeVisible()
+  await page.getByRole('tab', { name: /Cited by/ }).click()
+  const neighbour = page.getByRole('checkbox', { disabled: false }).first()
+  if (await neighbour.count()) {
+    await neighbour.check({ force: true })
+    await page.getByRole('button', { name: 'Bring 1 into the pool' }).click()
+    await expect(page.getByText(/1 new work in the pool/)).toBeVisible()
+  }
+
+  // 7. Obtain: ways, the gate, fetching
+  await station(page, 'Obtain').click()
+  await page.getByRole('button', { name: /Look for ways/ }).click()
+  await expect(page.getByRole('button', { name: /Fetch \d+ now/ })).toBeEnabled({ timeout: 30_000 })
+  await page.getByRole('button', { name: 'Sign in at the gate' }).first().click()
+  const dialog = page.getByRole('dialog')
+  await dialog.getByLabel('Card number').fill('HV-204417')
+  await dialog.getByLabel('Password of the card').fill('wrong')
+  await dialog.getByRole('button', { name: 'Sign in' }).click()
+  await expect(dialog.getByRole('alert')).toContainText('does not accept')
+  await dialog.getByLabel('Password of the card').fill('moonlit-garden')
+  await dialog.getByRole('button', { name: 'Sign in' }).click()
+  await expect(page.getByText('Gate: signed in')).toBeVisible()
+  await page.getByRole('button', { name: /Fetch \d+ now/ }).click()
+  await expect(page.getByText(/Fetched: \d+ tried/)).toBeVisible({ timeout: 90_000 })
+  await expect(page.getByText(/\d+ proved/)).toBeVisible()
+
+  // 8. Read: selectable text, a passage with its page
+  await page.getByRole('link', { name: 'Read it' }).first().click()
+  const line = page.getByTestId('pages').locator('.textLayer span').filter({ hasText: /\w{4}/ })
+  await expect(line.nth(6)).toBeVisible()
+  await line.nth(6).selectText()
+  await page.getByTestId('pages').dispatchEvent('mouseup')
+  await page.getByRole('button', { name: 'Keep as quoted' }).click()
+  await expect(page.getByTestId('passage')).toContainText('Quoted, page')
+  await expect(station(page, 'Read')).toContainText('1 of')
+
+  // 9. Compose: entry, annotation, styles, export
+  await station(page, 'Compose').click()
+  await page.getByRole('button', { name: 'Put in' }).first().click()
+  const annotation = page.getByRole('textbox', { name: 'Annotation' }).first()
+  await annotation.fill('Shows what bats do at lamps.')
+  await expect(page.getByText('saved')).toBeVisible()
+  await expect(page.getByText('6 words', { exact: true })).toBeVisible()
+  await expect(page.getByText('[1]').first()).toBeVisible()
+  await page.getByLabel('Citation style').selectOption('apa')
+  await expect(page.getByText('[1]')).toHaveCount(0)
+  for (const [name, starts] of [
+    ['Word processor document', 'PK'],
+    ['Web page', '<!doctype html>'],
+    ['Markdown', '# Annotated bibliography'],
+    ['BibTeX', '@'],
+    ['RIS', 'TY  - '],
+    ['CSL-JSON', '['],
+  ] as const) {
+    await page.getByRole('button', { name: 'Hand in as' }).click()
+    const download = page.waitForEvent('download')
+    await page.getByRole('menuitem', { name: new RegExp(name) }).click()
+    expect(readFileSync(await (await download).path(), 'latin1').startsWith(starts)).toBe(true)
+  }
+
+  // 10. the path bar tells all of it
+  await expect(station(page, 'Compose')).toContainText('1 of 1 written')
+  await expect(station(page, 'Obtain')).toContainText(/[1-9]\d* of 9 in hand/)
+})
+
+test('two windows editing one annotation lose nothing', async ({ page, context }) => {
+  await page.goto('/inquiries/1/compose')
+  const other = await context.newPage()
+  await other.goto('/inquiries/1/compose')
+  const mine = page.getByRole('textbox', { name: 'Annotation' }).first()
+  const theirs = other.getByRole('textbox', { name: 'Annotation' }).first()
+  await expect(mine).toBeVisible()
+  await expect(theirs).toBeVisible()
+  await theirs.fill('Written in the other window.')
+  await mine.fill('Written here.')
+  const conflicts = async () =>
+    (await page.getByText('changed in another window').count()) +
+    (await other.getByText('changed in another window').count())
+  await expect.poll(conflicts).toBe(1)
+  const losing = (await page.getByText('changed in another window').count()) ? page : other
+  await losing.getByRole('button', { name: 'Keep mine, above' }).click()
+  await expect(losing.getByText('saved')).toBeVisible()
+  const text = await losing.getByRole('textbox', { name: 'Annotation' }).first().inputValue()
+  await page.reload()
+  await expect(page.getByRole('textbox', { name: 'Annotation' }).first()).toHaveValue(text)
+})
+
+test('a work has its own address, its records and its history', async ({ page }) => {
+  await page.goto('/inquiries/1/sift')
+  await expect(page.getByRole('article')).toBeVisible()
+  await page.keyboard.press('g')
+  await page.getByRole('button', { name: /^kept/ }).click()
+  await page.locator('[data-index="0"] button').click()
+  const sheet = page.getByRole('dialog', { name: 'Work sheet' })
+  await expect(sheet.getByText('Records behind it')).toBeVisible()
+  await sheet.getByRole('button', { name: 'Source' }).first().click()
+  await expect(sheet.locator('pre')).toBeVisible()
+  await expect(sheet.getByText('kept, by abstract')).toBeVisible()
+  await expect(page).toHaveURL(/work=\d+/)
+  await page.reload()
+  await expect(sheet.getByText('Records behind it')).toBeVisible()
+  await page.keyboard.press('Escape')
+  await expect(sheet).toBeHidden()
+})
+
+test('keys can be changed, and are listed behind ?', async ({ page }) => {
+  await page.goto('/inquiries/1/sift')
+  await expect(page.getByRole('article')).toBeVisible()
+  await page.keyboard.press('?')
+  await page.getByRole('button', { name: 'Change the key for: Keep the work' }).click()
+  await page.keyboard.press('l')
+  await page.keyboard.press('Escape')
+  await expect(page.getByRole('dialog')).toBeHidden()
+  const title = page.getByRole('article').getByRole('heading')
+  const first = await title.textContent()
+  await page.keyboard.press('j')
+  await expect(title).toHaveText(first!)
+  await page.keyboard.press('l')
+  await expect(title).not.toHaveText(first!)
+})

@@ -1,0 +1,24 @@
+export default {
+  testMatch: ['<rootDir>/{core,server,web,standins,demo}/**/*.test.{ts,tsx}'],
+  extensionsToTreatAsEsm: ['.ts', '.tsx'],
+  testEnvironment: 'node',
+  watchman: false,
+  moduleNameMapper: { '^(node-fetch|sync-fetch)$': '<rootDir>/server/test/no-network.cjs' },
+  setupFiles: ['<rootDir>/web/test/setup.mjs'],
+  testTimeout: 30000,
+  globalSetup: '<rootDir>/server/test/global-setup.mjs',
+  globalTeardown: '<rootDir>/server/test/global-teardown.mjs',
+  transform: {
+    '^.+\\.tsx?$': [
+      '@swc/jest',
+      {
+        jsc: {
+          target: 'es2022',
+          parser: { syntax: 'typescript', tsx: true },
+          transform: { react: { runtime: 'automatic' } },
+        },
+        module: { type: 'es6' },
+      },
+    ],
+  },
+}

@@ -1,0 +1,146 @@
+#!/usr/bin/env node
+/** Takes the pictures of docs/screenshots from a running demo (npm start): node scripts/pictures.mjs [name ...] */
+import { mkdirSync } from 'node:fs'
+import { chromium } from '@playwright/test'
+
+const address = process.env.ADDRESS ?? 'http://127.0.0.1:4600'
+const folder = process.env.FOLDER ?? 'docs/screenshots'
+const session = await fetch(`${address}/api/session`)
+const headers = { cookie: session.headers.get('set-cookie')?.split(';')[0] ?? '' }
+const [first] = await (await fetch(`${address}/api/inquiries`, { headers })).json()
+const inquiry = `/inquiries/${first.id}`
+
+/** Each picture: where, and what to do there before it is taken. */
+const pictures = {
+  inquiries: ['/'],
+  brief: [`${inquiry}/brief`],
+  gather: [`${inquiry}/gather`],
+  'gather-dark': [`${inquiry}/gather`, undefined, 'dark'],
+  loss: [
+    `${inquiry}/gather`,
+    async page => {
+      await page.getByRole('button', { name: /and towns/ }).click()
+      await page.getByRole('region', { name: /takes away/ }).waitFor()
+    },
+  ],
+  grid: [
+    `${inquiry}/gather`,
+    async page => {
+      await page.getByRole('tab', { name: 'Grid' }).click()
+      await page.getByRole('button', { name: 'Fill the grid' }).click()
+      await page.getByText('every cell is filled').waitFor({ timeout: 60_000 })
+      await page.getByRole('table').scrollIntoViewIfNeeded()
+    },
+  ],
+  years: [
+    `${inquiry}/gather`,
+    async page => {
+      await page.getByRole('button', { name: 'Add a limit' }).click()
+      await page.getByRole('menuitem', { name: /years from/ }).click()
+      await page.getByText(/as counted by/).waitFor()
+    },
+  ],
+  log: [
+    `${inquiry}/gather`,
+    async page => {
+      await page.getByRole('tab', { name: /^Log/ }).click()
+      const name = page.getByRole('textbox', { name: 'Name of this sweep' }).first()
+      await name.fill('Lamps and moths, first look')
+      await name.press('Enter')
+      await page
+        .getByRole('button', { name: /^More for the sweep/ })
+        .first()
+        .click()
+      await page.getByRole('menuitem', { name: 'Keep it running …' }).click()
+      await page.getByRole('button', { name: 'Keep it running' }).click()
+      await page.getByText(/first run done/).waitFor({ timeout: 60_000 })
+      await page.getByRole('tab', { name: /^Log/ }).scrollIntoViewIfNeeded()
+      for (const box of (await page.getByRole('checkbox', { name: /^Compare/ }).all()).slice(0, 2))
+        await box.check({ force: true })
+    },
+  ],
+  harvest: [`${inquiry}/gather`, page => page.getByRole('tab', { name: 'Harvest' }).click()],
+  import: [
+    `${inquiry}/gather`,
+    async page => {
+      await page.getByRole('tab', { name: 'Your own files' }).click()
+      await page.getByTestId('import-file').setInputFiles({
+        name: 'my-reading.bib',
+        mimeType: 'text/plain',
+        buffer: Buffer.from(
+          '@article{a, title={Lamps and the bats of my street}, author={Okafor, Ada and Vanterpole, Élise}, journal={Night Notes}, year=2019, shelf={3}}\n' +
+            '@book{b, title={A small book of dusk, author={Wexcombe, Tadeo}, year=2004}\n\n@misc{c, = {x}}\n',
+        ),
+      })
+      await page.getByRole('button', { name: 'Report' }).first().click()
+    },
+  ],
+  sift: [`${inquiry}/sift`],
+  'sift-titles': [
+    `${inquiry}/sift?view=titles`,
+    async page => {
+      for (const key of ['j', 'j', 'f', 'j', ' ']) {
+        await page.keyboard.press(key)
+        await page.waitForTimeout(300)
+      }
+    },
+    'dark',
+  ],
+  twins: [
+    `${inquiry}/gather`,
+    async page => {
+      await page.getByRole('tab', { name: 'Your own files' }).click()
+      await page.getByTestId('import-file').setInputFiles({
+        name: 'two-of-one.bib',
+        mimeType: 'text/plain',
+        buffer: Buffer.from(
+          '@article{a, title={Lamps and the bats of my street: a winter’s count}, author={Okafor, Ada}, journal={Night Notes}, year=2019, volume=4, pages={11--19}, abstract={We counted bats under nine lamps from dusk to midnight.}}\n' +
+            '@article{b, title={Lamps and the bats of my street}, author={Okafor, Ada and Vanterpole, Élise}, year=2018, abstract={Bats were counted under nine lamps from dusk to midnight.}}\n',
+        ),
+      })
+      await page.waitForTimeout(4000)
+      await page.goto(`${address}${inquiry}/sift?view=twins`)
+    },
+  ],
+  flow: [`${inquiry}/sift?view=flow`],
+  trace: [`${inquiry}/trace`],
+  obtain: [`${inquiry}/obtain`],
+  read: [
+    `${inquiry}/read`,
+    page =>
+      page
+        .getByRole('link', { name: /^Read the/ })
+        .first()
+        .click(),
+  ],
+  compose: [`${inquiry}/compose`],
+  'work-sheet': [
+    `${inquiry}/sift`,
+    async page => {
+      await page.keyboard.press('g')
+      await page.getByRole('button', { name: /^kept/ }).click()
+      await page.locator('[data-index="1"] button').click()
+    },
+  ],
+}
+
+const wanted = process.argv.slice(2)
+mkdirSync(folder, { recursive: true })
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: '--no-sandbox --disable-gpu --disable-quic --no-first-run --disable-background-networking --disable-component-update --disable-sync'.split(
+    ' ',
+  ),
+})
+for (const [name, [path, act, colorScheme = 'light']] of Object.entries(pictures)) {
+  if (wanted.length && !wanted.includes(name)) continue
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, colorScheme, reducedMotion: 'reduce' })
+  await page.goto(address + path)
+  await page.waitForLoadState('networkidle', { timeout: 4000 }).catch(() => undefined)
+  await page.waitForTimeout(2000)
+  await act?.(page)
+  await page.waitForTimeout(2500)
+  await page.screenshot({ path: `${folder}/${name}.png` })
+  await page.close()
+}
+await browser.close()

@@ -1,0 +1,44 @@
+#!/usr/bin/env bash
+# Everything there is to check, from nothing: format, lint, types, unit and server tests, browser tests.
+# Ends with the line "N passed, N failed".
+set -uo pipefail
+cd "$(dirname "$0")/.."
+scripts/install.sh mariadbd:mariadb-server mariadb-install-db:mariadb-server /usr/bin/chromium:chromium \
+  /usr/share/citation-style-language/styles:citation-style-language-styles \
+  /usr/share/citation-style-language/locales:citation-style-language-locales || { echo "0 passed, 1 failed"; exit 1; }
+passed=0 failed=0
+mkdir -p test-results
+step() {
+  local name=$1
+  shift
+  echo "── $name"
+  if "$@"; then passed=$((passed + 1)); else
+    failed=$((failed + 1))
+    echo "$name FAILED"
+  fi
+}
+# adds the counts that a test runner wrote to a JSON file
+count() {
+  read -r ok bad < <(node -e '
+    const fs = require("fs"), [file, kind] = process.argv.slice(1)
+    if (!fs.existsSync(file)) { console.log("0 1"); process.exit() }
+    const r = JSON.parse(fs.readFileSync(file, "utf8"))
+    if (kind === "jest") console.log(r.numPassedTests, r.numFailedTests + r.numRuntimeErrorTestSuites)
+    else console.log(r.stats.expected + r.stats.flaky, r.stats.unexpected + r.errors.length)' "$1" "$2")
+  passed=$((passed + ok)) failed=$((failed + bad))
+}
+step format npx prettier --check . --log-level warn
+step lint npx eslint .
+step "types of core" npx tsc -p core
+step "types of server, stand-ins and tests" npx tsc -p tsconfig.node.json
+step "types of web" npx tsc -p web
+step build node scripts/build.mjs
+echo "── unit and server tests"
+rm -f test-results/jest.json test-results/browser.json
+NODE_OPTIONS='--experimental-vm-modules --no-warnings' npx jest --ci --maxWorkers=2 --json --outputFile=test-results/jest.json --silent >/dev/null 2>test-results/jest.log || grep -E '●|FAIL' -A 24 test-results/jest.log | head -200
+count test-results/jest.json jest
+echo "── browser tests"
+npx playwright test || true
+count test-results/browser.json browser
+echo "$passed passed, $failed failed"
+[ "$failed" -eq 0 ]

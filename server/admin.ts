@@ -1,0 +1,43 @@
+import { parseArgs } from 'node:util'
+import { addUser } from './accounts/accounts'
+import { standOn } from './clock'
+import { createContext } from './context'
+import { migrate } from './db/migrations'
+import { readSettings } from './settings'
+
+/**
+ * What has no page: `admin migrate`, `admin add-user --email --name` (password from VINE_PASSWORD),
+ * `admin stand-on [--day 2026-10-05]` (desk time; without a day it is today again), `admin forget-user --email`.
+ */
+const { positionals, values } = parseArgs({
+  allowPositionals: true,
+  options: { email: { type: 'string' }, name: { type: 'string' }, day: { type: 'string' } },
+})
+const c = createContext(readSettings())
+await migrate(c.db.sequelize)
+switch (positionals[0]) {
+  case 'migrate':
+    break
+  case 'add-user': {
+    const password = process.env.VINE_PASSWORD
+    if (!values.email || !password) throw new Error('add-user needs --email, and the password in VINE_PASSWORD')
+    const have = await c.db.users.findOne({ where: { email: values.email.toLowerCase() } })
+    if (!have) await addUser(c, values.email, values.name ?? values.email, password)
+    break
+  }
+  case 'forget-user': {
+    const user = await c.db.users.findOne({ where: { email: values.email ?? '' }, raw: true })
+    if (user) {
+      const owned = await c.db.memberships.findAll({ where: { userId: user.id, role: 'owner' }, raw: true })
+      await c.db.inquiries.destroy({ where: { id: owned.map(o => o.inquiryId) } })
+      await c.db.users.destroy({ where: { id: user.id } })
+    }
+    break
+  }
+  case 'stand-on':
+    await standOn(c.db, values.day ?? null)
+    break
+  default:
+    throw new Error('Usage: admin migrate | add-user | forget-user | stand-on')
+}
+await c.db.sequelize.close()

@@ -1,0 +1,134 @@
+import { Agent, buildConnector, request } from 'undici'
+import type { Outside } from '../settings'
+
+export interface OutsideAnswer {
+  status: number
+  headers: Record<string, string | string[] | undefined>
+  body: Buffer
+  /** Address of the last hop. */
+  url: string
+}
+
+export interface OutsideRequest {
+  method?: 'GET' | 'POST' | 'PUT'
+  headers?: Record<string, string>
+  body?: string
+  timeoutMs?: number
+  maxBytes?: number
+  signal?: AbortSignal
+  /** Hops followed at most; 0 gives the redirect itself. */
+  hops?: number
+  /** Cookie sent to hosts of the gate alone. */
+  gateCookie?: string
+}
+
+export type OutsideClient = (url: string, options?: OutsideRequest) => Promise<OutsideAnswer>
+
+/** Why something outside did not answer as it should, in a sentence; `again` says whether trying again can help. */
+export class OutsideError extends Error {
+  constructor(
+    said: string,
+    readonly again: boolean,
+    readonly afterSeconds?: number,
+  ) {
+    super(said)
+  }
+}
+
+/**
+ * The one way outside. Only configured hosts are fetched, and the host of every redirect is checked again; answers
+ * are cut at a size and a time.
+ */
+export function outsideClient(outside: Outside): OutsideClient {
+  const hostOf = (url: string): string => new URL(url.replace(/\{.*$/, '')).hostname
+  const allowed = new Set([
+    ...outside.library.holdings.map(hostOf),
+    hostOf(outside.library.gate.template),
+    hostOf(outside.library.gate.signIn),
+    hostOf(outside.citations.url),
+    hostOf(outside.resolver),
+    ...outside.catalogues.map(c => hostOf(c.sru)),
+    ...(outside.desk ? [hostOf(outside.desk)] : []),
+    ...outside.alsoFetch,
+  ])
+  const isGate = (host: string): boolean =>
+    host === outside.library.gate.suffix || host.endsWith(`.${outside.library.gate.suffix}`)
+  const connector = buildConnector({})
+  const dispatcher = new Agent({
+    connect: (options, callback) => {
+      const l = outside.loopback
+      if (l && options.hostname.endsWith(l.suffix))
+        return connector({ ...options, hostname: l.address, port: String(l.port) }, callback)
+      return connector(options, callback)
+    },
+  })
+  return async (start, options = {}) => {
+    let url = start
+    for (let hop = 0; ; hop++) {
+      const at = new URL(url)
+      if (!/^https?:$/.test(at.protocol) || !(allowed.has(at.hostname) || isGate(at.hostname))) {
+        throw new OutsideError(`${at.hostname} is not among the hosts that may be fetched.`, false)
+      }
+      const cookie: Record<string, string> =
+        options.gateCookie && isGate(at.hostname) ? { cookie: options.gateCookie } : {}
+      const answer = await once(url, { ...options, headers: { ...options.headers, ...cookie } }, dispatcher)
+      const next = answer.headers.location
+      if (![301, 302, 303, 307, 308].includes(answer.status) || !next || options.hops === 0) return answer
+      if (hop >= (options.hops ?? 6))
+        throw new OutsideError(`${at.hostname} sends from one address to the next without end.`, false)
+      url = new URL(String(next), url).href
+    }
+  }
+}
+
+async function once(url: string, o: OutsideRequest, dispatcher: Agent): Promise<OutsideAnswer> {
+  const host = new URL(url).hostname
+  const timeout = AbortSignal.timeout(o.timeoutMs ?? 20_000)
+  const signal = o.signal ? AbortSignal.any([o.signal, timeout]) : timeout
+  const most = o.maxBytes ?? 40_000_000
+  try {
+    const answer = await request(url, {
+      method: o.method ?? 'GET',
+      headers: { 'user-agent': 'VinePath/0.1', ...o.headers },
+      body: o.body ?? null,
+      dispatcher,
+      signal,
+    })
+    const parts: Buffer[] = []
+    let size = 0
+    for await (const part of answer.body as AsyncIterable<Buffer>) {
+      size += part.length
+      if (size > most)
+        throw new OutsideError(`${host} sent more than ${Math.round(most / 1e6)} MB; the rest was not read.`, false)
+      parts.push(part)
+    }
+    return { status: answer.statusCode, headers: answer.headers, body: Buffer.concat(parts), url }
+  } catch (e) {
+    if (e instanceof OutsideError || o.signal?.aborted) throw e
+    if (timeout.aborted)
+      throw new OutsideError(
+        `${host} did not answer within ${Math.round((o.timeoutMs ?? 20_000) / 1000)} seconds.`,
+        true,
+      )
+    const code = (e as { code?: string }).code ?? ''
+    if (code === 'UND_ERR_SOCKET' || code === 'UND_ERR_RES_CONTENT_LENGTH_MISMATCH' || code === 'ECONNRESET')
+      throw new OutsideError(`${host} broke off in the middle of its answer.`, true)
+    throw new OutsideError(`${host} cannot be reached${code ? ` (${code})` : ''}.`, true)
+  }
+}
+
+/** Throws the sentence for an answer that is no success. */
+export function requireSuccess(a: OutsideAnswer): OutsideAnswer {
+  if (a.status < 400) return a
+  const host = new URL(a.url).hostname
+  const wait = Number(a.headers['retry-after'])
+  if (a.status === 429)
+    throw new OutsideError(`${host} asks for fewer requests (429).`, true, Number.isFinite(wait) ? wait : 5)
+  if (a.status === 503)
+    throw new OutsideError(
+      `${host} is out of service for the moment (503).`,
+      true,
+      Number.isFinite(wait) ? wait : undefined,
+    )
+  throw new OutsideError(`${host} answered with an error (${a.status}).`, a.status >= 500)
+}

@@ -1,0 +1,37 @@
+import mariadb from 'mariadb'
+import { Sequelize } from 'sequelize'
+import type { Settings } from '../settings'
+
+/**
+ * Sequelize 6 deletes a property of result arrays that newer versions of the driver define as fixed; results are
+ * handed over as copies on which it can.
+ */
+const driver = {
+  ...mariadb,
+  createConnection: async (options: object) => {
+    const connection = await mariadb.createConnection(options as never)
+    const query = connection.query.bind(connection) as (...a: unknown[]) => Promise<unknown>
+    ;(connection as unknown as { query: unknown }).query = async (...a: unknown[]) => {
+      const rows = (await query(...a)) as unknown[] & { meta?: unknown }
+      if (!Array.isArray(rows) || !('meta' in rows)) return rows
+      const copy = rows.slice()
+      Object.defineProperty(copy, 'meta', { value: rows.meta, writable: true, configurable: true })
+      return copy
+    }
+    return connection
+  },
+}
+
+export function connect(d: Settings['database']): Sequelize {
+  return new Sequelize(d.name, d.user, d.password, {
+    host: d.host,
+    port: d.port,
+    dialect: 'mariadb',
+    dialectModule: driver,
+    dialectOptions: { connectTimeout: 4000, timezone: 'Z' },
+    logging: false,
+    timezone: '+00:00',
+    pool: { max: 12, min: 0, acquire: 8000, idle: 10_000 },
+    define: { timestamps: false, underscored: true, freezeTableName: true },
+  })
+}

@@ -1,0 +1,30 @@
+import { SequelizeStorage, Umzug } from 'umzug'
+import type { Sequelize } from 'sequelize'
+import { first } from './migration-0001-first'
+import { holdingsFiles } from './migration-0002-holdings-files'
+import { questionSheet } from './migration-0003-question-sheet'
+import { standingSweeps } from './migration-0004-standing-sweeps'
+import { checks } from './migration-0005-checks'
+
+/** All migrations in order. Each can be run again, since statements that define tables cannot be rolled back. */
+const migrations = [
+  { name: '0001-first', statements: first },
+  { name: '0002-holdings-files', statements: holdingsFiles },
+  { name: '0003-question-sheet', statements: questionSheet },
+  { name: '0004-standing-sweeps', statements: standingSweeps },
+  { name: '0005-checks', statements: checks },
+]
+
+export async function migrate(sequelize: Sequelize): Promise<string[]> {
+  const umzug = new Umzug({
+    migrations: migrations.map(m => ({
+      name: m.name,
+      up: async () => {
+        for (const s of m.statements) await sequelize.query(s)
+      },
+    })),
+    storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),
+    logger: undefined,
+  })
+  return (await umzug.up()).map(m => m.name)
+}

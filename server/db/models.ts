@@ -1,0 +1,497 @@
+import { DataTypes as D, type Model, type ModelAttributes, type ModelStatic, type Sequelize } from 'sequelize'
+import type { Facts, Item } from '../../core/bib/item'
+import type { BriefRules } from '../../core/write/brief'
+import type { Verdict } from '../../core/match/records'
+import type { Sheet } from '../../core/query/sheet'
+import type { Choice, Pass, State } from '../../core/sift/decisions'
+import type { Evidence } from '../../core/appraise/kind'
+import type { Proof } from '../../core/match/proof'
+import type { Route } from '../../core/access/routes'
+
+export interface UserRow {
+  id: number
+  email: string
+  name: string
+  passwordHash: string
+}
+export interface InquiryRow {
+  id: number
+  title: string
+  question: string
+  due: string
+  zone: string
+  style: string
+  rules: BriefRules
+  query: string
+  sheet: Sheet | null
+  sheetVersion: number
+  revision: number
+  version: number
+  at: Date
+}
+export interface MembershipRow {
+  inquiryId: number
+  userId: number
+  role: 'owner' | 'reader'
+}
+export type JobState = 'queued' | 'running' | 'done' | 'failed' | 'cancelled'
+export interface JobRow {
+  id: number
+  kind: string
+  inquiryId: number | null
+  userId: number | null
+  payload: Record<string, unknown>
+  state: JobState
+  progress: Record<string, unknown>
+  result: Record<string, unknown> | null
+  error: string | null
+  attempts: number
+  cancelAsked: boolean
+  worker: string | null
+  runAfter: Date
+  leaseUntil: Date | null
+  at: Date
+  changedAt: Date
+}
+export interface SweepRow {
+  id: number
+  inquiryId: number
+  query: string
+  cql: string
+  repairs: string[]
+  deskDay: string
+  name: string | null
+  note: string | null
+  /** The standing sweep of which this is a run. */
+  standingId: number | null
+  /** Records that no earlier run had; null for the first run, which everything later is held against. */
+  foundNew: number | null
+  toldAt: Date | null
+  at: Date
+}
+export interface StandingRow {
+  id: number
+  inquiryId: number
+  userId: number | null
+  name: string
+  query: string
+  catalogues: string[]
+  everyDays: number
+  /** Desk day of the next run. */
+  nextDay: string
+  mails: boolean
+  paused: boolean
+  /** Whoever has it can read the feed. */
+  token: string
+  at: Date
+}
+export interface CheckRow {
+  id: number
+  inquiryId: number
+  userId: number | null
+  /** The check's number in its inquiry, from 1. */
+  n: number
+  /** Works that were unread when it began. */
+  size: number
+  /** Ids of the works that were drawn, in the order drawn. */
+  drawn: number[]
+  deskDay: string
+  at: Date
+}
+export interface SweepCatalogueRow {
+  sweepId: number
+  catalogue: string
+  asked: string | null
+  changes: string[]
+  state: 'waiting' | 'asking' | 'done' | 'failed'
+  count: number | null
+  fetched: number
+  error: string | null
+}
+export interface SweepHitRow {
+  sweepId: number
+  catalogue: string
+  position: number
+  recordId: number
+  isNew: boolean
+}
+export interface ImportRow {
+  id: number
+  inquiryId: number
+  fileName: string
+  hash: string
+  state: 'waiting' | 'done' | 'refused'
+  report: ImportReport | null
+  at: Date
+}
+export interface ImportReport {
+  format: string | null
+  read: number
+  newWorks: number
+  mended: { line: number; title: string; said: string[] }[]
+  refused: { line: number; why: string; excerpt: string }[]
+}
+export interface RecordRow {
+  id: number
+  inquiryId: number
+  source: string
+  sourceKey: string
+  rawHash: string
+  raw: string
+  format: string
+  item: Item
+  facts: Facts
+  workId: number | null
+  at: Date
+}
+export interface PairLinkRow {
+  inquiryId: number
+  a: number
+  b: number
+  verdict: Verdict
+  score: number
+  decidedBy: 'identifier' | 'description' | 'student'
+}
+export interface WorkRow {
+  id: number
+  inquiryId: number
+  successorId: number | null
+  item: Item
+  facts: Facts
+  fieldFrom: Record<string, number>
+  kind: Evidence['kind']
+  confidence: number
+  evidence: string[]
+  state: State
+  pass: Pass | null
+  reason: string | null
+}
+export interface DecisionRow {
+  n: number
+  id: string
+  groupId: string
+  inquiryId: number
+  workId: number
+  pass: Pass
+  choice: Choice | null
+  reason: string | null
+  undoes: string | null
+  userId: number
+  revision: number
+  at: Date
+}
+export interface TrailRow {
+  workId: number
+  inquiryId: number
+  direction: 'references' | 'cited-by'
+  total: number
+  neighbours: string
+  at: Date
+}
+export interface RouteRow {
+  workId: number
+  inquiryId: number
+  routes: Route[]
+  closed: string[]
+  deskDay: string
+  trouble: string | null
+  at: Date
+}
+export interface CopyRow {
+  id: number
+  inquiryId: number
+  workId: number
+  hash: string
+  origin: string
+  outcome: Proof['outcome']
+  version: string
+  proof: Proof
+  pages: number
+  labels: string[]
+  at: Date
+}
+export interface AttemptRow {
+  id: number
+  workId: number
+  url: string
+  outcome: string
+  said: string
+  at: Date
+}
+export interface PassageRow {
+  id: number
+  inquiryId: number
+  workId: number
+  copyId: number
+  page: number
+  label: string
+  kind: 'quoted' | 'in my words'
+  quote: string
+  note: string
+  version: number
+  at: Date
+}
+export interface EntryRow {
+  id: number
+  inquiryId: number
+  workId: number
+  annotation: string
+  version: number
+  at: Date
+}
+
+type Table<T extends object> = ModelStatic<Model<T, Partial<T>> & T>
+
+const uint = D.INTEGER.UNSIGNED
+const own = { type: uint, primaryKey: true, autoIncrement: true }
+const key = { type: uint, primaryKey: true }
+const at = D.DATE(3)
+
+export interface Db {
+  sequelize: Sequelize
+  users: Table<UserRow>
+  inquiries: Table<InquiryRow>
+  memberships: Table<MembershipRow>
+  jobs: Table<JobRow>
+  sweeps: Table<SweepRow>
+  sweepCatalogues: Table<SweepCatalogueRow>
+  sweepHits: Table<SweepHitRow>
+  standingSweeps: Table<StandingRow>
+  imports: Table<ImportRow>
+  records: Table<RecordRow>
+  pairLinks: Table<PairLinkRow>
+  works: Table<WorkRow>
+  decisions: Table<DecisionRow>
+  trails: Table<TrailRow>
+  routes: Table<RouteRow>
+  copies: Table<CopyRow>
+  attempts: Table<AttemptRow>
+  passages: Table<PassageRow>
+  entries: Table<EntryRow>
+  checks: Table<CheckRow>
+}
+
+const fresh = (columns: Record<string, unknown>): ModelAttributes =>
+  Object.fromEntries(
+    Object.entries(columns).map(([name, c]) => [
+      name,
+      typeof c === 'object' && c !== null && 'primaryKey' in c ? { ...c } : c,
+    ]),
+  ) as ModelAttributes
+
+/** The tables as Sequelize models. Keys and constraints stand in the migrations, which alone define the schema. */
+export function models(sequelize: Sequelize): Db {
+  const table = <T extends object>(tableName: string, columns: Record<keyof T & string, unknown>): Table<T> =>
+    // Sequelize writes into the descriptions it is given, so that no two columns may share one
+    sequelize.define(tableName, fresh(columns), { tableName }) as unknown as Table<T>
+  return {
+    sequelize,
+    users: table<UserRow>('users', { id: own, email: D.STRING, name: D.STRING, passwordHash: D.STRING }),
+    inquiries: table<InquiryRow>('inquiries', {
+      id: own,
+      title: D.STRING,
+      question: D.TEXT,
+      due: D.DATEONLY,
+      zone: D.STRING,
+      style: D.STRING,
+      rules: D.JSON,
+      query: D.TEXT,
+      sheet: D.JSON,
+      sheetVersion: uint,
+      revision: uint,
+      version: uint,
+      at,
+    }),
+    memberships: table<MembershipRow>('memberships', { inquiryId: key, userId: key, role: D.STRING }),
+    jobs: table<JobRow>('jobs', {
+      id: own,
+      kind: D.STRING,
+      inquiryId: uint,
+      userId: uint,
+      payload: D.JSON,
+      state: D.STRING,
+      progress: D.JSON,
+      result: D.JSON,
+      error: D.TEXT,
+      attempts: uint,
+      cancelAsked: D.BOOLEAN,
+      worker: D.STRING,
+      runAfter: at,
+      leaseUntil: at,
+      at,
+      changedAt: at,
+    }),
+    sweeps: table<SweepRow>('sweeps', {
+      id: own,
+      inquiryId: uint,
+      query: D.TEXT,
+      cql: D.TEXT,
+      repairs: D.JSON,
+      deskDay: D.DATEONLY,
+      name: D.STRING,
+      note: D.TEXT,
+      standingId: uint,
+      foundNew: uint,
+      toldAt: at,
+      at,
+    }),
+    checks: table<CheckRow>('checks', {
+      id: own,
+      inquiryId: uint,
+      userId: uint,
+      n: uint,
+      size: uint,
+      drawn: D.JSON,
+      deskDay: D.DATEONLY,
+      at,
+    }),
+    standingSweeps: table<StandingRow>('standing_sweeps', {
+      id: own,
+      inquiryId: uint,
+      userId: uint,
+      name: D.STRING,
+      query: D.TEXT,
+      catalogues: D.JSON,
+      everyDays: uint,
+      nextDay: D.DATEONLY,
+      mails: D.BOOLEAN,
+      paused: D.BOOLEAN,
+      token: D.STRING,
+      at,
+    }),
+    sweepCatalogues: table<SweepCatalogueRow>('sweep_catalogues', {
+      sweepId: key,
+      catalogue: { type: D.STRING, primaryKey: true },
+      asked: D.TEXT,
+      changes: D.JSON,
+      state: D.STRING,
+      count: uint,
+      fetched: uint,
+      error: D.TEXT,
+    }),
+    sweepHits: table<SweepHitRow>('sweep_hits', {
+      sweepId: key,
+      catalogue: { type: D.STRING, primaryKey: true },
+      position: key,
+      recordId: uint,
+      isNew: D.BOOLEAN,
+    }),
+    imports: table<ImportRow>('imports', {
+      id: own,
+      inquiryId: uint,
+      fileName: D.STRING,
+      hash: D.STRING,
+      state: D.STRING,
+      report: D.JSON,
+      at,
+    }),
+    records: table<RecordRow>('records', {
+      id: own,
+      inquiryId: uint,
+      source: D.STRING,
+      sourceKey: D.STRING,
+      rawHash: D.STRING,
+      raw: D.TEXT,
+      format: D.STRING,
+      item: D.JSON,
+      facts: D.JSON,
+      workId: uint,
+      at,
+    }),
+    pairLinks: table<PairLinkRow>('pair_links', {
+      inquiryId: uint,
+      a: key,
+      b: key,
+      verdict: D.STRING,
+      score: D.FLOAT,
+      decidedBy: D.STRING,
+    }),
+    works: table<WorkRow>('works', {
+      id: key,
+      inquiryId: uint,
+      successorId: uint,
+      item: D.JSON,
+      facts: D.JSON,
+      fieldFrom: D.JSON,
+      kind: D.STRING,
+      confidence: D.FLOAT,
+      evidence: D.JSON,
+      state: D.STRING,
+      pass: D.STRING,
+      reason: D.STRING,
+    }),
+    decisions: table<DecisionRow>('decisions', {
+      n: own,
+      id: D.STRING,
+      groupId: D.STRING,
+      inquiryId: uint,
+      workId: uint,
+      pass: D.STRING,
+      choice: D.STRING,
+      reason: D.STRING,
+      undoes: D.STRING,
+      userId: uint,
+      revision: uint,
+      at,
+    }),
+    trails: table<TrailRow>('trails', {
+      workId: key,
+      inquiryId: uint,
+      direction: { type: D.STRING, primaryKey: true },
+      total: uint,
+      neighbours: D.TEXT,
+      at,
+    }),
+    routes: table<RouteRow>('routes', {
+      workId: key,
+      inquiryId: uint,
+      routes: D.JSON,
+      closed: D.JSON,
+      deskDay: D.DATEONLY,
+      trouble: D.TEXT,
+      at,
+    }),
+    copies: table<CopyRow>('copies', {
+      id: own,
+      inquiryId: uint,
+      workId: uint,
+      hash: D.STRING,
+      origin: D.STRING,
+      outcome: D.STRING,
+      version: D.STRING,
+      proof: D.JSON,
+      pages: uint,
+      labels: D.JSON,
+      at,
+    }),
+    attempts: table<AttemptRow>('attempts', {
+      id: own,
+      workId: uint,
+      url: D.STRING,
+      outcome: D.STRING,
+      said: D.TEXT,
+      at,
+    }),
+    passages: table<PassageRow>('passages', {
+      id: own,
+      inquiryId: uint,
+      workId: uint,
+      copyId: uint,
+      page: uint,
+      label: D.STRING,
+      kind: D.STRING,
+      quote: D.TEXT,
+      note: D.TEXT,
+      version: uint,
+      at,
+    }),
+    entries: table<EntryRow>('entries', {
+      id: own,
+      inquiryId: uint,
+      workId: uint,
+      annotation: D.TEXT,
+      version: uint,
+      at,
+    }),
+  }
+}

@@ -1,0 +1,167 @@
+import express, { Router } from 'express'
+import { object, string } from 'yup'
+import type { ReadEntry, ReadFile } from '../../core/formats/read-file'
+import { readPasted } from '../../core/match/pasted'
+import { inquiryOf, userOf } from '../accounts/accounts'
+import { ChildFailed, runChild } from '../child/run'
+import type { Context } from '../context'
+import type { ImportReport } from '../db/models'
+import { hashOf } from '../gather/sweep-job'
+import { readBlob, storeBlob } from '../inquiries/blobs'
+import { change } from '../inquiries/revision'
+import { enqueue, type JobHandle } from '../jobs/queue'
+import { pool } from '../pool/pool'
+import { check, notFound, Problem } from '../problem'
+
+export const LARGEST_IMPORT = 20 * 1024 * 1024
+
+/** Imports of bibliography files. The file is kept; it is read as a job, and comes into the pool whole or not at all. */
+export function importRoutes(c: Context): Router {
+  const router = Router({ mergeParams: true })
+  router.get('/imports', async (req, res) => {
+    res.json(await c.db.imports.findAll({ where: { inquiryId: inquiryOf(req) }, order: [['id', 'DESC']], raw: true }))
+  })
+  router.get('/imports/:import', async (req, res) => {
+    const row = await c.db.imports.findOne({
+      where: { id: Number(req.params.import), inquiryId: inquiryOf(req) },
+      raw: true,
+    })
+    if (!row) throw notFound()
+    res.json(row)
+  })
+  router.post('/imports', express.raw({ type: () => true, limit: LARGEST_IMPORT }), async (req, res) => {
+    const bytes = req.body as Buffer
+    if (!Buffer.isBuffer(bytes) || !bytes.length) throw new Problem(422, 'empty-file', 'The file is empty.')
+    const inquiryId = inquiryOf(req)
+    const fileName = decodeURIComponent(req.get('X-File-Name') ?? 'unnamed').slice(0, 255)
+    const made = await change(c, inquiryId, async t => {
+      const hash = await storeBlob(c.db, bytes, 'application/octet-stream', t)
+      const row = await c.db.imports.create({ inquiryId, fileName, hash }, { transaction: t })
+      return { id: row.id, job: await enqueue(c, 'import', inquiryId, userOf(req), { importId: row.id }, t) }
+    })
+    res.status(202).json(made)
+  })
+  /** Lines with DOIs, ISBNs or references, to be looked up one by one; it becomes an import with its report. */
+  router.post('/pasted', async (req, res) => {
+    const inquiryId = inquiryOf(req)
+    const { text } = check(object({ text: string().max(200_000).required('Paste at least one line.') }), req.body)
+    const wanted = readPasted(text)
+    if (!wanted.length) throw new Problem(422, 'nothing-pasted', 'There is no line to look up.')
+    if (wanted.length > 500) throw new Problem(422, 'too-many', 'Look up 500 lines at a time.')
+    const made = await change(c, inquiryId, async t => {
+      const hash = await storeBlob(c.db, Buffer.from(text), 'text/plain', t)
+      const row = await c.db.imports.create({ inquiryId, fileName: `${wanted.length} pasted ${wanted.length === 1 ? 'line' : 'lines'}`, hash }, { transaction: t }) // prettier-ignore
+      return { id: row.id, job: await enqueue(c, 'paste', inquiryId, userOf(req), { importId: row.id }, t) }
+    })
+    res.status(202).json(made)
+  })
+  return router
+}
+
+export async function runImport(c: Context, { job, signal, progress }: JobHandle): Promise<Record<string, unknown>> {
+  const row = await c.db.imports.findByPk(Number(job.payload.importId), { raw: true })
+  if (!row) throw new Problem(404, 'gone', 'The import is gone.')
+  if (row.state === 'done') return { importId: row.id } // done before a crash could be noted
+  await progress({ step: 'reading' })
+  const refuse = async (why: string, excerpt = '') => {
+    const report: ImportReport = {
+      format: null,
+      read: 0,
+      newWorks: 0,
+      mended: [],
+      refused: [{ line: 1, why, excerpt }],
+    }
+    await change(c, row.inquiryId, t =>
+      c.db.imports.update({ state: 'refused', report }, { where: { id: row.id }, transaction: t }),
+    )
+    return { importId: row.id, refused: why }
+  }
+  const bytes = await readBlob(c.db, row.hash)
+  let read: ReadFile | null
+  let latin1: boolean
+  try {
+    ;({ text: read, latin1 } = await runChild('bibliography', bytes, { seconds: 240, megabytes: 2048, signal }))
+  } catch (e) {
+    if (e instanceof ChildFailed) return refuse(`The file could not be read: ${e.message}`)
+    throw e
+  }
+  if (!read)
+    return refuse(
+      'This is neither BibTeX, RIS nor CSL-JSON, whatever its name says. Nothing was imported.',
+      bytes.subarray(0, 120).toString('latin1'),
+    )
+  await progress({ step: 'storing', entries: read.entries.length })
+  const report: ImportReport = {
+    format: read.format,
+    read: read.entries.length,
+    newWorks: 0,
+    mended: read.entries
+      .filter(e => e.mended.length)
+      .slice(0, 500)
+      .map(e => ({ line: e.line, title: e.item.title ?? 'untitled', said: e.mended })),
+    refused: read.refused.slice(0, 500),
+  }
+  if (latin1)
+    report.mended.unshift({
+      line: 1,
+      title: 'The whole file',
+      said: ['It is not UTF-8; its letters were read as Western European (Windows-1252).'],
+    })
+  await bringIn(
+    c,
+    row,
+    read.entries.map(e => ({ ...e, format: read.format })),
+    report,
+    signal,
+    progress,
+  )
+  return { importId: row.id, read: report.read }
+}
+
+/** Stores entries with their sources and brings them into the pool, whole or not at all. */
+export async function bringIn(
+  c: Context,
+  row: { id: number; inquiryId: number },
+  entries: readonly (Pick<ReadEntry, 'item' | 'facts' | 'raw' | 'line'> & { format: string })[],
+  report: ImportReport,
+  signal: AbortSignal,
+  progress: JobHandle['progress'],
+): Promise<void> {
+  await change(c, row.inquiryId, async t => {
+    const source = `file:${row.id}`
+    const rows = entries.map(e => ({
+      inquiryId: row.inquiryId,
+      source,
+      sourceKey: `line ${e.line}: ${e.item.id}`.slice(0, 190),
+      rawHash: hashOf(e.raw),
+      raw: e.raw,
+      format: e.format,
+      item: e.item,
+      facts: e.facts,
+    }))
+    for (let i = 0; i < rows.length; i += 500) {
+      signal.throwIfAborted()
+      await c.db.records.bulkCreate(rows.slice(i, i + 500), { ignoreDuplicates: true, transaction: t })
+    }
+    const stored = await c.db.records.findAll({
+      where: { inquiryId: row.inquiryId, source },
+      attributes: ['id'],
+      transaction: t,
+      raw: true,
+    })
+    report.newWorks = (
+      await pool(
+        c,
+        row.inquiryId,
+        stored.map(s => s.id),
+        t,
+        (done, of) => progress({ step: 'storing', entries: of, done }),
+      )
+    ).newWorks
+    signal.throwIfAborted()
+    await c.db.imports.update(
+      { state: entries.length ? 'done' : 'refused', report },
+      { where: { id: row.id }, transaction: t },
+    )
+  })
+}

@@ -1,0 +1,54 @@
+import { createServer } from 'node:http'
+import { createApp, handlers } from './app'
+import { deskDay, tellWorld } from './clock'
+import { createContext } from './context'
+import { migrate } from './db/migrations'
+import { watchDue } from './gather/standing'
+import { startWorker } from './jobs/queue'
+import { readSettings } from './settings'
+
+const settings = readSettings()
+const context = createContext(settings)
+await migrate(context.db.sequelize)
+const { app, close } = createApp(context)
+// a query of 5,000 letters in other scripts is long as an address
+const server = createServer({ maxHeaderSize: 96 * 1024 }, app).listen(settings.port, '127.0.0.1', () =>
+  console.log(`Vine Path answers on http://127.0.0.1:${settings.port}`),
+)
+server.on('error', (e: NodeJS.ErrnoException) => {
+  console.error(
+    e.code === 'EADDRINUSE'
+      ? `Port ${settings.port} is taken by another program. Set PORT to a free one and start again.`
+      : e.message,
+  )
+  process.exit(1)
+})
+let ending = false
+const worker = startWorker(context, handlers)
+const due = watchDue(context)
+// the made-up world may still be starting; it is told as soon as it answers
+void (async () => {
+  for (let tries = 0; tries < 60 && !ending; tries++) {
+    try {
+      return await tellWorld(context, await deskDay(context.db))
+    } catch {
+      await new Promise(r => setTimeout(r, 1000))
+    }
+  }
+})()
+
+for (const signal of ['SIGTERM', 'SIGINT'] as const) {
+  process.on(signal, () => {
+    if (ending) return
+    ending = true
+    void (async () => {
+      server.close()
+      server.closeAllConnections()
+      due.stop()
+      await worker.stop()
+      close()
+      await context.db.sequelize.close()
+      process.exit(0)
+    })()
+  })
+}

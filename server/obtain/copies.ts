@@ -1,0 +1,112 @@
+import type { Transaction } from 'sequelize'
+import { Op } from 'sequelize'
+import { fileNature } from '../../core/match/file-nature'
+import { proveCopy, type Proof } from '../../core/match/proof'
+import { ChildFailed, runChild } from '../child/run'
+import type { PdfText } from '../child/tasks'
+import type { Context } from '../context'
+import { storeBlob } from '../inquiries/blobs'
+import { change } from '../inquiries/revision'
+
+export interface Received {
+  outcome: Proof['outcome'] | 'refused'
+  /** A sentence for the student. */
+  said: string
+  copyId?: number
+  proof?: Proof
+}
+
+/**
+ * Takes in a file for a work: what it is, then its text against the work. Proved and doubtful ones are kept with
+ * their proof; what is not a readable PDF, or is another work, is refused with what it really was.
+ */
+export async function receiveCopy(
+  c: Context,
+  inquiryId: number,
+  workId: number,
+  bytes: Buffer,
+  origin: string,
+  signal?: AbortSignal,
+): Promise<Received> {
+  const nature = fileNature(
+    bytes.length,
+    bytes.subarray(0, 65_536).toString('latin1'),
+    bytes.subarray(-2048).toString('latin1'),
+  )
+  if (!nature.pdf) return refuse(c, workId, origin, nature.said!)
+  let text: PdfText
+  try {
+    text = await runChild('pdf', bytes, { seconds: 60, ...(signal ? { signal } : {}) })
+  } catch (e) {
+    if (!(e instanceof ChildFailed)) throw e
+    if (/password/i.test(e.message))
+      return refuse(c, workId, origin, 'The PDF is encrypted, so its text cannot be read or proved.')
+    return refuse(c, workId, origin, 'The PDF is damaged and cannot be opened. Fetch it again, or drop another file.')
+  }
+  const work = await c.db.works.findOne({ where: { id: workId, inquiryId }, raw: true })
+  const others = await c.db.works.findAll({
+    where: { inquiryId, successorId: null, id: { [Op.ne]: workId } },
+    attributes: ['id', 'item'],
+    raw: true,
+  })
+  const records = await c.db.records.findAll({ where: { workId }, attributes: ['item'], raw: true })
+  const proof = proveCopy(
+    work!.item,
+    text.pages,
+    others,
+    records.map(r => r.item),
+  )
+  if (proof.outcome === 'not this work')
+    return { ...(await refuse(c, workId, origin, `This is not the work: the file is ${proof.really}.`)), proof }
+  const copyId = await change(c, inquiryId, t => keep(c, inquiryId, workId, bytes, origin, proof, text, t))
+  const said =
+    proof.outcome === 'proved'
+      ? 'Its own text proves it.'
+      : `Doubtful: ${proof.evidence
+          .filter(e => !e.holds)
+          .map(e => e.said)
+          .join(' ')}`
+  await c.db.attempts.create({ workId, url: origin, outcome: proof.outcome, said })
+  return { outcome: proof.outcome, said, copyId, proof }
+}
+
+async function refuse(c: Context, workId: number, origin: string, said: string): Promise<Received> {
+  await c.db.attempts.create({ workId, url: origin.slice(0, 1000), outcome: 'refused', said })
+  return { outcome: 'refused', said }
+}
+
+async function keep(
+  c: Context,
+  inquiryId: number,
+  workId: number,
+  bytes: Buffer,
+  origin: string,
+  proof: Proof,
+  text: PdfText,
+  t: Transaction,
+): Promise<number> {
+  const hash = await storeBlob(c.db, bytes, 'application/pdf', t)
+  const have = await c.db.copies.findOne({ where: { workId, hash }, transaction: t, raw: true })
+  if (have) return have.id
+  const version = proof.version ?? 'version of record'
+  const row = await c.db.copies.create(
+    {
+      inquiryId,
+      workId,
+      hash,
+      origin: origin.slice(0, 500),
+      outcome: proof.outcome,
+      version,
+      proof,
+      pages: text.pages.length,
+      labels: text.labels,
+    },
+    { transaction: t },
+  )
+  for (const p of text.pages)
+    await c.db.sequelize.query('INSERT INTO copy_pages (copy_id, page, content) VALUES (?, ?, ?)', {
+      replacements: [row.id, p.page, p.lines.join('\n')],
+      transaction: t,
+    })
+  return row.id
+}

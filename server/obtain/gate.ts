@@ -1,0 +1,108 @@
+import { createCipheriv, createDecipheriv, createHash, randomBytes } from 'node:crypto'
+import { Router } from 'express'
+import { parseTemplate } from 'url-template'
+import { QueryTypes } from 'sequelize'
+import { object, string } from 'yup'
+import type { Context } from '../context'
+import { userOf } from '../accounts/accounts'
+import { OutsideError } from '../connect/http'
+import { check, Problem } from '../problem'
+
+export interface GateState {
+  library: string
+  terms: string
+  /** Machine time at which the session ends, or null where there is none. */
+  until: string | null
+}
+
+/** The home library's gate: signing in with the student's card. The password is passed on and never kept. */
+export function gateRoutes(c: Context): Router {
+  const router = Router()
+  router.get('/', async (req, res) => void res.json(await gateState(c, userOf(req))))
+  router.post('/', async (req, res) => {
+    const given = check(
+      object({
+        card: string().trim().max(100).required('Your card number is missing.'),
+        password: string().max(200).required('Your password is missing.'),
+      }),
+      req.body,
+    )
+    await signIn(c, userOf(req), given.card, given.password)
+    res.status(201).json(await gateState(c, userOf(req)))
+  })
+  router.delete('/', async (req, res) => {
+    await forget(c, userOf(req))
+    res.status(204).end()
+  })
+  return router
+}
+
+export async function gateState(c: Context, userId: number): Promise<GateState> {
+  const { name, gate } = c.settings.outside.library
+  const [row] = await c.db.sequelize.query<{ until: Date }>(
+    'SELECT until FROM gate_sessions WHERE user_id = ? AND until > NOW(3)',
+    { type: QueryTypes.SELECT, replacements: [userId] },
+  )
+  return { library: name, terms: gate.terms, until: row ? new Date(row.until).toISOString() : null }
+}
+
+async function signIn(c: Context, userId: number, card: string, password: string): Promise<void> {
+  const { gate, name } = c.settings.outside.library
+  try {
+    const answer = await c.outside(gate.signIn, {
+      method: 'POST',
+      hops: 0,
+      headers: { 'content-type': 'application/x-www-form-urlencoded' },
+      // the student has the terms in view when signing in
+      body: new URLSearchParams({ card, password, terms: 'accepted', then: '' }).toString(),
+    })
+    const set = ([] as string[]).concat(answer.headers['set-cookie'] ?? [])
+    if (answer.status === 401 || !set.length)
+      throw new Problem(422, 'gate-refused', `${name} does not accept this card and password.`, {
+        fields: [{ field: 'password', said: 'Card or password is wrong.' }],
+      })
+    const cookie = set.map(s => s.split(';')[0]).join('; ')
+    const age = Math.min(...set.map(s => Number(/max-age=(\d+)/i.exec(s)?.[1] ?? 1200)))
+    await c.db.sequelize.query(
+      'INSERT INTO gate_sessions (user_id, cookie, until) VALUES (:userId, :sealed, NOW(3) + INTERVAL :age SECOND) ON DUPLICATE KEY UPDATE cookie = VALUES(cookie), until = VALUES(until)',
+      {
+        replacements: { userId, sealed: seal(c.settings.secret, cookie), age },
+      },
+    )
+  } catch (e) {
+    if (e instanceof OutsideError) throw new Problem(502, 'outside', `The gate does not answer: ${e.message}`)
+    throw e
+  }
+}
+
+export async function forget(c: Context, userId: number): Promise<void> {
+  await c.db.sequelize.query('DELETE FROM gate_sessions WHERE user_id = ?', { replacements: [userId] })
+}
+
+/** The gate's cookie of a user, or undefined where the session is over. */
+export async function gateCookie(c: Context, userId: number): Promise<string | undefined> {
+  const [row] = await c.db.sequelize.query<{ cookie: Buffer }>(
+    'SELECT cookie FROM gate_sessions WHERE user_id = ? AND until > NOW(3)',
+    { type: QueryTypes.SELECT, replacements: [userId] },
+  )
+  return row ? unseal(c.settings.secret, row.cookie) : undefined
+}
+
+/** An address led through the gate, by its RFC 6570 template. */
+export const throughGate = (c: Context, url: string): string =>
+  parseTemplate(c.settings.outside.library.gate.template).expand({ url })
+
+const keyOf = (secret: string): Buffer => createHash('sha256').update(`gate cookie ${secret}`).digest()
+
+/** AES-256-GCM: nonce, tag, text. */
+export function seal(secret: string, text: string): Buffer {
+  const nonce = randomBytes(12)
+  const cipher = createCipheriv('aes-256-gcm', keyOf(secret), nonce)
+  const body = Buffer.concat([cipher.update(text, 'utf8'), cipher.final()])
+  return Buffer.concat([nonce, cipher.getAuthTag(), body])
+}
+export function unseal(secret: string, sealed: Buffer): string {
+  const decipher = createDecipheriv('aes-256-gcm', keyOf(secret), sealed.subarray(0, 12))
+  decipher.setAuthTag(sealed.subarray(12, 28))
+  return Buffer.concat([decipher.update(sealed.subarray(28)), decipher.final()]).toString('utf8')
+}

@@ -1,0 +1,95 @@
+import express, { Router } from 'express'
+import { array, number, object } from 'yup'
+import type { Context } from '../context'
+import { inquiryOf, userOf } from '../accounts/accounts'
+import { enqueue } from '../jobs/queue'
+import { change } from '../inquiries/revision'
+import { workLines } from '../pool/routes'
+import { check, notFound, Problem } from '../problem'
+import { receiveCopy } from './copies'
+import { requireWorks } from './retrieve-job'
+
+export const LARGEST_COPY = 60 * 1024 * 1024
+const chosen = object({ works: array(number().integer().required()).max(2000) })
+
+/** Obtain: routes of the kept works, fetching them, and copies the student brings. */
+export function obtainRoutes(c: Context): Router {
+  const router = Router({ mergeParams: true })
+
+  router.get('/routes', async (req, res) => {
+    const inquiryId = inquiryOf(req)
+    const kept = (await workLines(c, inquiryId)).filter(w => w.state === 'kept')
+    const routes = await c.db.routes.findAll({ where: { inquiryId }, raw: true })
+    const copies = await c.db.copies.findAll({
+      where: { inquiryId },
+      attributes: ['id', 'workId', 'outcome', 'version', 'pages', 'proof'],
+      raw: true,
+    })
+    const byWork = new Map(routes.map(r => [r.workId, r]))
+    res.json(
+      kept.map(w => ({
+        ...w,
+        routes: byWork.get(w.id)?.routes ?? null,
+        closed: byWork.get(w.id)?.closed ?? [],
+        trouble: byWork.get(w.id)?.trouble ?? null,
+        copies: copies
+          .filter(x => x.workId === w.id)
+          .map(x => ({
+            id: x.id,
+            outcome: x.outcome,
+            version: x.version,
+            pages: x.pages,
+            said: x.proof.evidence.filter(e => !e.holds).map(e => e.said),
+          })),
+      })),
+    )
+  })
+
+  const keptOf = async (inquiryId: number, works: readonly number[] | undefined): Promise<number[]> => {
+    const rows = await c.db.works.findAll({
+      where: { inquiryId, successorId: null, state: 'kept' },
+      attributes: ['id'],
+      raw: true,
+    })
+    const kept = rows.map(r => r.id)
+    return works ? works.filter(w => kept.includes(w)) : kept
+  }
+
+  router.post('/routes', async (req, res) => {
+    const works = await keptOf(inquiryOf(req), check(chosen, req.body).works)
+    requireWorks(works)
+    res.status(202).json({ job: await enqueue(c, 'routes', inquiryOf(req), userOf(req), { works }) })
+  })
+
+  router.post('/retrievals', async (req, res) => {
+    const works = await keptOf(inquiryOf(req), check(chosen, req.body).works)
+    requireWorks(works)
+    res.status(202).json({ job: await enqueue(c, 'retrieval', inquiryOf(req), userOf(req), { works }) })
+  })
+
+  router.post('/works/:work/copies', express.raw({ type: () => true, limit: LARGEST_COPY }), async (req, res) => {
+    const inquiryId = inquiryOf(req)
+    const work = await c.db.works.findOne({
+      where: { id: Number(req.params.work), inquiryId, successorId: null },
+      attributes: ['id'],
+      raw: true,
+    })
+    if (!work) throw notFound()
+    const bytes = req.body as Buffer
+    if (!Buffer.isBuffer(bytes) || !bytes.length) throw new Problem(422, 'empty-file', 'The file is empty.')
+    const name = decodeURIComponent(req.get('X-File-Name') ?? 'a file').slice(0, 200)
+    const got = await receiveCopy(c, inquiryId, work.id, bytes, `your file "${name}"`)
+    if (got.outcome === 'refused') throw new Problem(422, 'refused-copy', got.said, { proof: got.proof ?? null })
+    res.status(201).json(got)
+  })
+
+  router.delete('/copies/:copy', async (req, res) => {
+    const inquiryId = inquiryOf(req)
+    const gone = await change(c, inquiryId, t =>
+      c.db.copies.destroy({ where: { id: Number(req.params.copy), inquiryId }, transaction: t }),
+    )
+    if (!gone) throw notFound()
+    res.status(204).end()
+  })
+  return router
+}

@@ -1,0 +1,68 @@
+import 'express-session'
+import 'pino-http'
+import type { ErrorRequestHandler } from 'express'
+import { ValidationError, type Schema, type InferType } from 'yup'
+
+/** An error with an answer for the client, after RFC 9457. `said` is a sentence for a student. */
+export class Problem extends Error {
+  constructor(
+    readonly status: number,
+    readonly code: string,
+    said: string,
+    readonly more: Record<string, unknown> = {},
+  ) {
+    super(said)
+  }
+}
+
+export const notFound = (): Problem =>
+  new Problem(404, 'not-found', 'There is nothing at this address, or it is not yours to see.')
+
+/** Checks input against a Yup schema. @throws Problem 422 with every field that is wrong */
+export function check<S extends Schema>(schema: S, input: unknown): InferType<S> {
+  try {
+    return schema.validateSync(input, { abortEarly: false, stripUnknown: true }) as InferType<S>
+  } catch (e) {
+    if (!(e instanceof ValidationError)) throw e
+    const fields = (e.inner.length ? e.inner : [e]).map(x => ({ field: x.path ?? '', said: x.message }))
+    throw new Problem(422, 'invalid', 'Some of what was sent cannot be used.', { fields })
+  }
+}
+
+const unreachable = /ECONNREFUSED|ETIMEDOUT|ECONNRESET|ER_SOCKET|pool|connection/i
+
+/** Turns every error into problem+json; what is not foreseen is logged in full and answered without its innards. */
+export const answerProblems: ErrorRequestHandler = (error: unknown, req, res, next) => {
+  if (res.headersSent) return next(error)
+  let p: Problem
+  if (error instanceof Problem) p = error
+  else {
+    const e = error as { name?: string; message?: string; status?: number; type?: string; original?: { code?: string } }
+    const database =
+      /^Sequelize(Connection|HostNot|AccessDenied)/.test(e.name ?? '') ||
+      (e.name === 'SequelizeDatabaseError' && unreachable.test(e.original?.code ?? ''))
+    if (database)
+      p = new Problem(
+        503,
+        'database-away',
+        'The database does not answer. Nothing of what was saved is lost; this page goes on by itself once it is back.',
+      )
+    else if (e.type === 'entity.too.large') p = new Problem(413, 'too-large', 'This is larger than what can be taken.')
+    else if (e.type === 'entity.parse.failed') p = new Problem(400, 'not-json', 'The request is not well-formed JSON.')
+    else if (e.status && e.status < 500) p = new Problem(e.status, 'bad-request', 'The request cannot be understood.')
+    else {
+      req.log?.error(error)
+      p = new Problem(
+        500,
+        'unforeseen',
+        'Something went wrong here. What was saved before stands; try again, and tell us if it happens again.',
+      )
+    }
+  }
+  res
+    .status(p.status)
+    .type('application/problem+json')
+    .send(
+      JSON.stringify({ type: `about:blank#${p.code}`, code: p.code, title: p.message, status: p.status, ...p.more }),
+    )
+}

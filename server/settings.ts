@@ -1,0 +1,105 @@
+import { readFileSync } from 'node:fs'
+import { object, string, number, array, boolean, type InferType } from 'yup'
+
+const host = string().trim().required()
+const outsideShape = object({
+  library: object({
+    name: string().required(),
+    /** Addresses of its KBART holdings files, one a package. */
+    holdings: array(string().required()).min(1).required(),
+    gate: object({
+      template: string().required(),
+      signIn: string().required(),
+      suffix: host,
+      terms: string().default(''),
+    }).required(),
+  }).required(),
+  catalogues: array(
+    object({
+      id: string()
+        .matches(/^[a-z][a-z0-9-]*$/)
+        .required(),
+      name: string().required(),
+      sru: string().required(),
+      schema: string()
+        .oneOf(['mods', 'dc', 'marcxml'] as const)
+        .required(),
+      /** Whether its records name copies open to all. */
+      openCopies: boolean().default(false),
+    }).required(),
+  ).required(),
+  citations: object({ name: string().required(), url: string().required() }).required(),
+  /** Address before a DOI, ending in a slash. */
+  resolver: string().required(),
+  /** Further hosts that may be fetched: publishers' platforms. */
+  alsoFetch: array(host).default([]),
+  /** Where mail is handed over; without it nothing is mailed. */
+  mail: object({ host: string().required(), port: number().required(), secure: boolean().default(false), from: string().required() }).default(undefined), // prettier-ignore
+  /** A made-up world that is told whenever the desk moves to another day. */
+  desk: string().default(undefined),
+  /** Sends hosts of a suffix to one address, for the made-up world. */
+  loopback: object({ suffix: string().required(), address: string().required(), port: number().required() }).default(
+    undefined,
+  ),
+})
+export type Outside = InferType<typeof outsideShape>
+
+export interface Settings {
+  port: number
+  /** Under which the application is reached from outside, without a slash at its end: for feeds and mail. */
+  address: string
+  database: { host: string; port: number; name: string; user: string; password: string }
+  /** 32 bytes or more: signs sessions and encrypts gate cookies. */
+  secret: string
+  outside: Outside
+  /** Folder of the built interface; undefined where another server gives it out. */
+  webFolder?: string
+  /** Folder of the CSL styles and locales. */
+  cslFolder: string
+  /** E-mail of the account that visitors are signed in to, in the demo alone. */
+  demoAccount?: string
+  /** Program that lays the demo, and the day on which it begins. */
+  demoScript?: string
+  demoDay: string
+  /** Seconds after which a job whose worker is silent is taken over. */
+  leaseSeconds: number
+  production: boolean
+  /** Behind a proxy that terminates TLS: its hops are trusted and cookies are secure. */
+  behindProxy: boolean
+}
+
+/** Settings from the environment. @throws Error naming the variable that is missing or wrong */
+export function readSettings(env: NodeJS.ProcessEnv = process.env): Settings {
+  const need = (name: string): string => {
+    const v = env[name]
+    if (!v) throw new Error(`The setting ${name} is missing.`)
+    return v
+  }
+  const file = env.VINE_OUTSIDE ?? 'settings/demo.json'
+  const outside = outsideShape.validateSync(JSON.parse(readFileSync(file, 'utf8')))
+  if (env.STANDINS_PORT && outside.loopback) outside.loopback.port = Number(env.STANDINS_PORT)
+  const secret = need('VINE_SECRET')
+  if (secret.length < 32) throw new Error('The setting VINE_SECRET needs 32 letters or more.')
+  if (env.MAIL_PORT && outside.loopback && outside.mail) outside.mail.port = Number(env.MAIL_PORT)
+  return {
+    port: Number(env.PORT ?? 4600),
+    address: (env.PUBLIC_ADDRESS ?? `http://127.0.0.1:${env.PORT ?? 4600}`).replace(/\/$/, ''),
+    database: {
+      host: env.DB_HOST ?? '127.0.0.1',
+      port: Number(env.DB_PORT ?? 4610),
+      name: env.DB_NAME ?? 'vinepath',
+      user: env.DB_USER ?? 'vinepath',
+      password: need('DB_PASSWORD'),
+    },
+    secret,
+    outside,
+    cslFolder: env.CSL_FOLDER ?? '/usr/share/citation-style-language',
+    leaseSeconds: Number(env.LEASE_SECONDS ?? 15),
+    production: env.NODE_ENV === 'production',
+    behindProxy: env.BEHIND_PROXY === '1',
+    ...(env.WEB_FOLDER ? { webFolder: env.WEB_FOLDER } : {}),
+    demoDay: env.DEMO_DAY ?? '2026-10-05',
+    ...(env.DEMO_ACCOUNT ? { demoAccount: env.DEMO_ACCOUNT } : {}),
+    ...(env.DEMO_SCRIPT ? { demoScript: env.DEMO_SCRIPT } : {}),
+  }
+}

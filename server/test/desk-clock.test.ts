@@ -1,0 +1,58 @@
+import { afterAll, beforeAll, expect, test } from '@jest/globals'
+import { addUser } from '../accounts/accounts'
+import { tellWorld } from '../clock'
+import { newInquiry, openDesk, PASSWORD, type Desk } from './desk'
+import { smallOutside, smallWorld } from './small-world'
+
+const world = smallWorld()
+let desk: Desk
+beforeAll(async () => {
+  desk = await openDesk('desk_clock', smallOutside(world), {
+    DEMO_ACCOUNT: 'owner@desk.example',
+    DEMO_SCRIPT: 'no-such-script.mjs',
+  })
+}, 60_000)
+afterAll(() => desk.close())
+
+test('the day is told, and moves ahead with the made-up world', async () => {
+  expect((await desk.owner.get('/api/desk').expect(200)).body).toEqual({
+    day: '2026-10-05',
+    moves: true,
+    laying: false,
+  })
+  expect((await desk.owner.post('/api/desk').send({ days: 7 }).expect(201)).body.day).toBe('2026-10-12')
+  expect(world.day).toBe('2026-10-12')
+  for (const days of [0, -3, 1.5, 400, 'x']) await desk.owner.post('/api/desk').send({ days }).expect(422)
+  expect(world.day).toBe('2026-10-12')
+})
+
+test('due dates and embargoes are counted from the desk’s day', async () => {
+  const id = await newInquiry(desk)
+  const { body } = await desk.owner.get(`/api/inquiries/${id}`).expect(200)
+  expect(body.daysLeft).toBe(17)
+})
+
+test('where the made-up world does not answer, the desk stays where it is', async () => {
+  const { outside } = desk.context
+  desk.context.outside = (url, o) =>
+    url.includes('control.example') ? outside('http://unknown.invalid/', o) : outside(url, o)
+  const { body } = await desk.owner.post('/api/desk').send({ days: 1 }).expect(502)
+  expect(body.title).toContain('The desk stays where it is')
+  expect((await desk.owner.get('/api/desk')).body.day).toBe('2026-10-12')
+  await expect(tellWorld(desk.context, '2026-10-13')).rejects.toThrow()
+  desk.context.outside = outside
+})
+
+test('only the demo account may have the demo laid anew; a script that fails is said and retried no further', async () => {
+  await addUser(desk.context, 'visitor@desk.example', 'visitor', PASSWORD)
+  const visitor = await desk.signIn('visitor@desk.example')
+  await visitor.post('/api/desk/anew').expect(404)
+  expect((await desk.owner.post('/api/desk/anew').expect(202)).body.laying).toBe(true)
+  for (let i = 0; i < 100 && (await desk.owner.get('/api/desk')).body.laying; i++)
+    await new Promise(r => setTimeout(r, 100))
+  const [job] = await desk.context.db.jobs.findAll({ where: { kind: 'demo' }, raw: true })
+  expect(job).toMatchObject({ state: 'failed', error: expect.stringContaining('could not be laid') })
+  // the desk is back on its first day, and the account's inquiries are gone
+  expect((await desk.owner.get('/api/desk')).body.day).toBe('2026-10-05')
+  expect((await desk.owner.get('/api/inquiries')).body).toEqual([])
+})

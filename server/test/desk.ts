@@ -1,0 +1,120 @@
+import { readFileSync } from 'node:fs'
+import { once } from 'node:events'
+import type { Server } from 'node:http'
+import type { AddressInfo } from 'node:net'
+import request, { type Agent } from 'supertest'
+import type { Express } from 'express'
+import { QueryTypes } from 'sequelize'
+import { addUser } from '../accounts/accounts'
+import { createApp, handlers } from '../app'
+import { standOn } from '../clock'
+import { createContext, type Context } from '../context'
+import { connect } from '../db/connection'
+import { migrate } from '../db/migrations'
+import { startWorker } from '../jobs/queue'
+import { readSettings, type Settings } from '../settings'
+
+export interface Desk {
+  context: Context
+  app: Express
+  settings: Settings
+  /** Signed in as the owner. */
+  owner: Agent
+  signIn(email: string): Promise<Agent>
+  finish(
+    inquiry: number,
+    job: number,
+  ): Promise<{
+    state: string
+    error: string | null
+    result: Record<string, unknown>
+    progress: Record<string, unknown>
+  }>
+  close(): Promise<void>
+}
+
+export const PASSWORD = 'a-long-password'
+
+/** A whole application on a database of its own, with a worker; what is outside is given by a server of the test's. */
+export async function openDesk(name: string, world?: Express, env: NodeJS.ProcessEnv = {}): Promise<Desk> {
+  let outside: Server | undefined
+  if (world) {
+    outside = world.listen(0, '127.0.0.1')
+    await once(outside, 'listening')
+  }
+  const base = readSettings({
+    VINE_SECRET: 'for-tests-only-for-tests-only-for-tests',
+    DB_PORT: process.env.TEST_DB_PORT,
+    DB_PASSWORD: process.env.TEST_DB_PASSWORD,
+    DB_NAME: 'vinepath',
+    LEASE_SECONDS: '2',
+    STANDINS_PORT: String(outside ? (outside.address() as AddressInfo).port : 1),
+    ...env,
+  })
+  const admin = connect(base.database)
+  const database = `vinepath_${name}`
+  await admin.query(`DROP DATABASE IF EXISTS ${database}`)
+  await admin.query(`CREATE DATABASE ${database} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci`)
+  await admin.close()
+  const settings: Settings = { ...base, database: { ...base.database, name: database } }
+  const context = createContext(settings)
+  await migrate(context.db.sequelize)
+  await standOn(context.db, '2026-10-05')
+  const { app, close } = createApp(context)
+  const worker = startWorker(context, handlers)
+  for (const who of ['owner', 'reader', 'stranger']) await addUser(context, `${who}@desk.example`, who, PASSWORD)
+  const signIn = async (email: string): Promise<Agent> => {
+    const agent = request.agent(app)
+    await agent.post('/api/session').send({ email, password: PASSWORD }).expect(200)
+    return agent
+  }
+  const owner = await signIn('owner@desk.example')
+  return {
+    context,
+    app,
+    settings,
+    owner,
+    signIn,
+    finish: async (inquiry, job) => {
+      for (let i = 0; i < 600; i++) {
+        const { body } = await owner.get(`/api/inquiries/${inquiry}/jobs/${job}`)
+        if (['done', 'failed', 'cancelled'].includes(body.state)) return body
+        await new Promise(r => setTimeout(r, 50))
+      }
+      throw new Error(`job ${job} did not end`)
+    },
+    close: async () => {
+      await worker.stop()
+      close()
+      await context.db.sequelize.close()
+      outside?.closeAllConnections()
+      outside?.close()
+    },
+  }
+}
+
+export const brief = {
+  title: 'Lamps',
+  question: 'What do lamps do?',
+  due: '2026-10-29',
+  style: 'apa',
+  entriesWanted: 3,
+}
+
+export async function newInquiry(desk: Desk, more: object = {}): Promise<number> {
+  const { body } = await desk.owner
+    .post('/api/inquiries')
+    .send({ ...brief, ...more })
+    .expect(201)
+  return body.id as number
+}
+
+export const file = (path: string): Buffer => readFileSync(path)
+
+export async function count(desk: Desk, table: string, where = '1'): Promise<number> {
+  const [row] = await desk.context.db.sequelize.query<{ n: number }>(
+    `SELECT COUNT(*) AS n FROM ${table} WHERE ${where}`,
+    { type: QueryTypes.SELECT },
+  )
+  return Number(row!.n)
+}

@@ -1,0 +1,154 @@
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals'
+import { once } from 'node:events'
+import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http'
+import type { AddressInfo } from 'node:net'
+import { outsideClient, OutsideError, requireSuccess } from '../connect/http'
+import { citationKeys } from '../compose/routes'
+import { asHtml, asMarkdown } from '../compose/documents'
+import { seal, unseal } from '../obtain/gate'
+import { pdfLink } from '../obtain/retrieve-job'
+import { readSettings, type Outside } from '../settings'
+
+let server: Server
+let seen: { host: string; url: string; cookie: string | undefined }[] = []
+let client: ReturnType<typeof outsideClient>
+const answers: Record<string, (req: IncomingMessage, res: ServerResponse) => void> = {
+  '/ok': (_, res) => res.end('fine'),
+  '/inside': (_, res) => res.writeHead(302, { location: 'http://tessary.example/ok' }).end(),
+  '/foreign': (_, res) => res.writeHead(302, { location: 'http://evil.example/ok' }).end(),
+  '/file': (_, res) => res.writeHead(302, { location: 'file:///etc/passwd' }).end(),
+  '/round': (_, res) => res.writeHead(302, { location: '/round' }).end(),
+  '/large': (_, res) => res.end(Buffer.alloc(5000)),
+  '/cut': (_, res) => {
+    res.writeHead(200, { 'content-length': '100' })
+    res.write('half')
+    setTimeout(() => res.destroy(), 20)
+  },
+  '/never': () => undefined,
+  '/busy': (_, res) => res.writeHead(429, { 'retry-after': '3' }).end(),
+  '/to-gate': (_, res) => res.writeHead(302, { location: 'http://x.gate.halverane.example/ok' }).end(),
+}
+beforeAll(async () => {
+  server = createServer((req, res) => {
+    seen.push({ host: req.headers.host!, url: req.url!, cookie: req.headers.cookie })
+    answers[req.url!]!(req, res)
+  }).listen(0, '127.0.0.1')
+  await once(server, 'listening')
+  const { outside } = readSettings({ VINE_SECRET: 'x'.repeat(32), DB_PASSWORD: 'x' })
+  client = outsideClient({
+    ...outside,
+    loopback: { ...outside.loopback, port: (server.address() as AddressInfo).port },
+  } as Outside)
+})
+afterAll(() => {
+  server.closeAllConnections()
+  server.close()
+})
+
+describe('the way outside', () => {
+  const fetched = (path: string, o = {}) => client(`http://tessary.example${path}`, o)
+  test('reaches hosts that are configured, by their name', async () => {
+    seen = []
+    expect((await fetched('/inside')).body.toString()).toBe('fine')
+    expect(seen.map(s => s.host)).toEqual(['tessary.example', 'tessary.example'])
+  })
+  test.each([
+    'http://evil.example/ok',
+    'http://127.0.0.1/ok',
+    'http://gate.halverane.example.evil.example/',
+    'file:///etc/passwd',
+  ])('refuses %s', async url => {
+    seen = []
+    await expect(client(url)).rejects.toThrow(OutsideError)
+    expect(seen).toEqual([])
+  })
+  test.each(['/foreign', '/file'])('refuses what %s redirects to', async path => {
+    await expect(fetched(path)).rejects.toThrow('not among the hosts')
+  })
+  test('ends redirects that go round', async () => {
+    await expect(fetched('/round')).rejects.toThrow('without end')
+  })
+  test('ends by size, by time and by the caller', async () => {
+    await expect(fetched('/large', { maxBytes: 1000 })).rejects.toThrow('not read')
+    await expect(fetched('/never', { timeoutMs: 100 })).rejects.toThrow('did not answer')
+    const stop = new AbortController()
+    const asked = fetched('/never', { signal: stop.signal })
+    stop.abort(new Error('stopped'))
+    await expect(asked).rejects.toThrow()
+  })
+  test('says that an answer broke off', async () => {
+    await expect(fetched('/cut')).rejects.toThrow('broke off')
+  })
+  test('carries the gate’s cookie to the gate alone', async () => {
+    seen = []
+    await fetched('/to-gate', { gateCookie: 'gate=1' })
+    expect(seen.map(s => [s.host, s.cookie])).toEqual([
+      ['tessary.example', undefined],
+      ['x.gate.halverane.example', 'gate=1'],
+    ])
+  })
+  test('keeps how long a busy service asks to wait', async () => {
+    const answer = await fetched('/busy')
+    expect(() => requireSuccess(answer)).toThrow(expect.objectContaining({ again: true, afterSeconds: 3 }))
+  })
+})
+
+test('a sealed cookie opens with its secret only, and not when touched', () => {
+  const sealed = seal('s'.repeat(32), 'gate=abc')
+  expect(unseal('s'.repeat(32), sealed)).toBe('gate=abc')
+  expect(sealed.toString('latin1')).not.toContain('abc')
+  expect(() => unseal('t'.repeat(32), sealed)).toThrow()
+  sealed[sealed.length - 1]! ^= 1
+  expect(() => unseal('s'.repeat(32), sealed)).toThrow()
+})
+
+test('the PDF of a landing page is found by its link, whatever the order of its marks', () => {
+  expect(pdfLink('<link href="/a.pdf?x=1&amp;y=2" type="application/pdf" rel="alternate">', 'http://x.example/b')).toBe(
+    'http://x.example/a.pdf?x=1&y=2',
+  )
+  expect(
+    pdfLink('<link rel="alternate" type="application/atom+xml" href="/feed">', 'http://x.example/'),
+  ).toBeUndefined()
+})
+
+test('keys of entries are told apart by letters', () => {
+  const item = (family: string, year: number) => ({
+    id: '',
+    type: 'book',
+    title: 'T',
+    author: [{ family }],
+    issued: { 'date-parts': [[year]] },
+  })
+  expect(citationKeys([item('Ångvist', 2020), item('Ångvist', 2020), item('Bee', 2020)])).toEqual([
+    'angvist2020',
+    'angvist2020a',
+    'bee2020',
+  ])
+})
+
+test('documents carry the annotation as text, never as markup', () => {
+  const printed = {
+    title: 'T',
+    question: 'Q?',
+    hangingIndent: true,
+    entries: [
+      {
+        label: '[1]',
+        citation: [{ text: 'Okafor & ' }, { text: 'Night', italic: true }],
+        annotation: 'First <b>one</b>.\n\n*Second*.',
+      },
+    ],
+  }
+  const html = asHtml(printed)
+  expect(html).toContain('Okafor &amp; <i>Night</i>')
+  expect(html).toContain('First &lt;b&gt;one&lt;/b&gt;.')
+  const markdown = asMarkdown(printed)
+  expect(markdown).toContain('> First \\<b\\>one\\</b\\>.')
+  expect(markdown).toContain('> \\*Second\\*.')
+})
+
+test('settings that are missing or too weak are named', () => {
+  expect(() => readSettings({})).toThrow('VINE_SECRET')
+  expect(() => readSettings({ VINE_SECRET: 'short', DB_PASSWORD: 'x' })).toThrow('32 letters')
+  expect(() => readSettings({ VINE_SECRET: 'x'.repeat(32) })).toThrow('DB_PASSWORD')
+})

@@ -1,0 +1,459 @@
+import { afterAll, beforeAll, expect, test } from '@jest/globals'
+import { randomUUID } from 'node:crypto'
+import { plainText } from '../../core/cite/rich-text'
+import { readBibliography } from '../../core/formats/read-file'
+import { CARD } from '../../standins/gate'
+import { drawPdf } from '../../standins/pdf'
+import { entered } from '../../standins/records'
+import { citingNow } from '../../standins/world'
+import { newInquiry, openDesk, type Desk } from './desk'
+import type { WorldWork } from '../../core/world/types'
+import { smallOutside, smallWorld } from './small-world'
+
+const world = smallWorld()
+let desk: Desk
+let id: number
+let at: string
+beforeAll(async () => {
+  desk = await openDesk('path', smallOutside(world))
+  id = await newInquiry(desk)
+  at = `/api/inquiries/${id}`
+}, 60_000)
+afterAll(() => desk.close())
+
+const get = async (path: string) => (await desk.owner.get(at + path).expect(200)).body
+const post = async (path: string, body: object, status = 201) =>
+  (
+    await desk.owner
+      .post(at + path)
+      .send(body)
+      .expect(status)
+  ).body
+const control = (path: string, body: object = {}) =>
+  desk.context
+    .outside(`http://broadleaf.example/`, {})
+    .then(
+      () => undefined,
+      () => undefined,
+    )
+    .then(() => setSwitch(path, body))
+const setSwitch = async (path: string, body: object) => {
+  const port = desk.settings.outside.loopback.port
+  const { request } = await import('undici')
+  await request(`http://127.0.0.1:${port}${path}`, {
+    method: 'POST',
+    headers: { host: 'control.example', 'content-type': 'application/json' },
+    body: JSON.stringify(body),
+  })
+}
+const sweep = async (query: string, catalogues: string[]) => {
+  const made = await post('/sweeps', { query, catalogues }, 202)
+  await desk.finish(id, made.job)
+  return (await get('/sweeps')).find((s: { id: number }) => s.id === made.id)
+}
+const decide = (work: number, choice: string, group = randomUUID()) =>
+  post('/decisions', { group, decisions: [{ id: randomUUID(), work, pass: 'abstract', choice }] }).then(() => group)
+
+/** The article of a line by the DOI of its version of record; none for a preprint's own DOI. */
+const ownOf = (line: Line): WorldWork | undefined => {
+  const own = line.doi ? world.byDoi.get(line.doi) : undefined
+  return own?.form === 'research article' && own.item.DOI === line.doi ? own : undefined
+}
+const onPlainPlatform = (line: Line) => /tessary|moorgrave/.test(ownOf(line)?.host ?? '')
+
+interface Line {
+  id: number
+  title: string
+  state: string
+  reach: string
+  doi: string | null
+  kind: string
+  year: number
+}
+
+test('a broken query is refused with its place and a repair', async () => {
+  const answer = await desk.owner
+    .post(at + '/sweeps')
+    .send({ query: 'moth and (', catalogues: ['broadleaf'] })
+    .expect(422)
+  expect(answer.body).toMatchObject({ code: 'query', position: 10, repaired: 'moth' })
+  await desk.owner
+    .post(at + '/sweeps')
+    .send({ query: '  ', catalogues: ['broadleaf'] })
+    .expect(422)
+  await desk.owner
+    .post(at + '/sweeps')
+    .send({ query: 'moth', catalogues: ['nowhere'] })
+    .expect(422)
+})
+
+test('a sweep asks each catalogue in its own way and says what it changed', async () => {
+  const s = await sweep('moth* and light*', ['broadleaf', 'lampyr', 'vault', 'civic', 'fennmark'])
+  const by = Object.fromEntries(s.catalogues.map((c: { catalogue: string }) => [c.catalogue, c]))
+  expect(by.broadleaf).toMatchObject({ state: 'done', changes: [] })
+  expect(by.broadleaf.count).toBeGreaterThan(20)
+  expect(by.civic.asked).toBe('moth and light')
+  expect(by.civic.changes).toHaveLength(2)
+  const records = await get(`/sweeps/${s.id}/records`)
+  expect(records.length).toBe(s.catalogues.reduce((n: number, c: { fetched: number }) => n + c.fetched, 0))
+  // found by reading every description, without any index
+  const text = (w: WorldWork) => {
+    const i = entered({ id: w.id, from: '', how: w.catalogues.broadleaf!, work: w })
+    return [
+      i.title,
+      i.abstract,
+      ...w.keywords,
+      ...w.subjects,
+      i['container-title'],
+      ...(i.author ?? []).map(n => n.family),
+    ].join(' ')
+  }
+  const held = world.works.filter(
+    w =>
+      w.catalogues.broadleaf &&
+      w.catalogues.broadleaf.from <= world.day &&
+      /\bmoth/i.test(text(w)) &&
+      /\blight/i.test(text(w)),
+  )
+  expect(by.broadleaf.count).toBe(held.length)
+})
+
+test.each([
+  ['503', 'out of service'],
+  ['broken', 'cannot be read'],
+  ['cut', 'broke off'],
+])('a catalogue that answers with %s is named, and the others stand', async (mode, said) => {
+  await control('/switches/civic.example', { mode })
+  const s = await sweep(`lamp* and garden*`, ['broadleaf', 'civic'])
+  const by = Object.fromEntries(s.catalogues.map((c: { catalogue: string }) => [c.catalogue, c]))
+  expect(by.civic.state).toBe('failed')
+  expect(by.civic.error).toContain(said)
+  expect(by.broadleaf.state).toBe('done')
+  await setSwitch('/reset', {})
+  const again = await post(`/sweeps/${s.id}/fetch`, { catalogue: 'civic' }, 202)
+  await desk.finish(id, again.job)
+  const mended = (await get('/sweeps')).find((x: { id: number }) => x.id === s.id)
+  expect(mended.catalogues.find((c: { catalogue: string }) => c.catalogue === 'civic')).toMatchObject({
+    state: 'done',
+    error: null,
+  })
+})
+
+test('bringing a sweep into the pool joins the records of one work, and bringing it again adds nothing', async () => {
+  const [s] = (await get('/sweeps')).filter((x: { query: string }) => x.query === 'moth* and light*')
+  const first = await post('/pool', { sweep: s.id, all: true, records: [] })
+  expect(first.records).toBeGreaterThan(first.newWorks)
+  const works: Line[] = await get('/works')
+  expect(works.length).toBe(first.newWorks)
+  const dois = works.map(w => w.doi).filter(Boolean)
+  expect(new Set(dois).size).toBe(dois.length)
+  const second = await post('/pool', { sweep: s.id, all: true, records: [] })
+  expect(second).toMatchObject({ records: 0, newWorks: 0 })
+})
+
+test('decisions are saved, sent twice once, undone, and an undo that was overtaken is refused', async () => {
+  const [a] = (await get('/works')) as Line[]
+  const group = randomUUID()
+  const decisions = [{ id: randomUUID(), work: a!.id, pass: 'abstract', choice: 'set aside', reason: 'Too short' }]
+  await post('/decisions', { group, decisions })
+  await post('/decisions', { group, decisions })
+  let sheet = await get(`/works/${a!.id}`)
+  expect(sheet).toMatchObject({ state: 'set aside', reason: 'Too short' })
+  expect(sheet.history).toHaveLength(1)
+  const later = await decide(a!.id, 'keep')
+  const refused = await desk.owner
+    .post(at + '/undo')
+    .send({ group, id: randomUUID() })
+    .expect(409)
+  expect(refused.body.title).toContain('decided again since')
+  await post('/undo', { group: later, id: randomUUID() })
+  await post('/undo', { group, id: randomUUID() })
+  sheet = await get(`/works/${a!.id}`)
+  expect(sheet.state).toBe('unread')
+  expect(sheet.history).toHaveLength(4)
+})
+
+test('a proposed pair is joined by the student and taken apart again, with its decisions', async () => {
+  // the same title of the same year, once without authors: likely, not certain
+  const title = 'Harbour lamps and the moths of a cold spring'
+  const file = `@article{a, title={${title}}, year={2020}, author={Okafor, Ada}}\n@article{b, title={${title}}, year={2020}}`
+  const sent = await desk.owner
+    .post(`${at}/imports`)
+    .set('Content-Type', 'application/octet-stream')
+    .set('X-File-Name', 'two.bib')
+    .send(Buffer.from(file))
+    .expect(202)
+  await desk.finish(id, sent.body.job)
+  const twins = (await get('/twins')).filter((t: { a: { item: { title: string } } }) => t.a.item.title === title)
+  expect(twins).toHaveLength(1)
+  const { record: a, work } = twins[0].a
+  const { record: b, work: other } = twins[0].b
+  expect((await get(`/works/${work}`)).asked).toMatchObject([{ record: b, work: other }])
+  await decide(other, 'keep')
+  await post('/links', { a, b, verdict: 'same' })
+  const joined = Math.min(work, other)
+  const gone = Math.max(work, other)
+  expect(await get(`/works/${joined}`)).toMatchObject({ id: joined, state: 'kept' })
+  // the address of the retired work leads on
+  expect((await get(`/works/${gone}`)).id).toBe(joined)
+  await post('/links', { a, b, verdict: 'never' })
+  expect((await get(`/works/${gone}`)).id).toBe(gone)
+  expect((await get(`/works/${other}`)).state).toBe('kept')
+  expect((await get(`/works/${work}`)).state).toBe('unread')
+  // an answer can be taken back, and then the question stands again
+  const asks = async () => (await get('/twins')).some((t: { a: { record: number } }) => t.a.record === a)
+  expect(await asks()).toBe(false)
+  await post('/links', { a, b, verdict: 'asked' })
+  expect(await asks()).toBe(true)
+  await post('/links', { a, b, verdict: 'never' })
+})
+
+test('an answer closes every pair of records of two works, and a later one opens them again', async () => {
+  const title = 'Quarry lamps and the owls of a wet autumn'
+  const bring = async (file: string) => {
+    const sent = await desk.owner
+      .post(`${at}/imports`)
+      .set('Content-Type', 'application/octet-stream')
+      .set('X-File-Name', 'more.bib')
+      .send(Buffer.from(file))
+      .expect(202)
+    await desk.finish(id, sent.body.job)
+  }
+  // two records of each of two works that may be one
+  await bring(`@article{a, title={${title}}, year={2020}, author={Okafor, Ada}, volume={4}, pages={1--9}}\n@article{b, title={${title}}, year={2020}, author={Okafor, A.}, volume={4}, pages={1--9}}`) // prettier-ignore
+  await bring(`@article{c, title={${title}}, year={2020}, journal={Night Papers}}\n@article{d, title={${title}}, year={2020}, journal={Night Papers}, issn={}}`) // prettier-ignore
+  const mine = async () =>
+    (await get('/twins')).filter((t: { a: { item: { title: string } } }) => t.a.item.title === title)
+  const works = async () => ((await get('/works')) as Line[]).filter(w => w.title === title).length
+  const [pair] = await mine()
+  const before = await works()
+  const [a, b] = [pair.a.record, pair.b.record]
+  await post('/links', { a, b, verdict: 'never' })
+  const left = (await mine()).length
+  await post('/links', { a, b, verdict: 'same' })
+  expect(await works()).toBe(before - 1)
+  expect((await mine()).length).toBeLessThanOrEqual(left)
+})
+
+test('trails lead to references and citing works, by citations a year, and into the pool', async () => {
+  const works: Line[] = await get('/works')
+  const cited = world.works
+    .filter(w => citingNow(world, w.id).length > 3 && w.references.length > 3)
+    .map(w => w.item.DOI)
+  const origin = works.find(w => w.doi && cited.includes(w.doi))!
+  const trail = await get(`/works/${origin.id}/trails/references`)
+  const truth = world.byDoi.get(origin.doi!)!
+  expect(trail.total).toBe(truth.references.length - truth.unlinked)
+  const rates = trail.neighbours.map((n: { perYear: number | null }) => n.perYear ?? -1)
+  expect([...rates].sort((x, y) => y - x)).toEqual(rates)
+  const fresh = trail.neighbours.filter(
+    (n: { work: number | null; item: { DOI?: string } }) => n.work === null && n.item.DOI,
+  )
+  const added = await post(`/works/${origin.id}/trails/references`, { keys: [fresh[0].key] })
+  expect(added).toMatchObject({ records: 1, newWorks: 1 })
+  const again = await get(`/works/${origin.id}/trails/references`)
+  expect(again.neighbours.find((n: { key: string }) => n.key === fresh[0].key).work).toBeGreaterThan(0)
+  const citing = await get(`/works/${origin.id}/trails/cited-by`)
+  expect(citing.total).toBe(citingNow(world, truth.id).length)
+})
+
+test('routes come from holdings and repositories, and what is fetched is proved by its own text', async () => {
+  const works: Line[] = await get('/works')
+  // whatever order the catalogues answered in: some on platforms that name their PDF, some anywhere
+  const plain = works.filter(onPlainPlatform)
+  for (const w of [...plain.slice(0, 10), ...works.filter(x => x.doi && !plain.includes(x)).slice(0, 6)])
+    await decide(w.id, 'keep')
+  await desk.finish(id, (await post('/routes', {}, 202)).job)
+  const lines = await get('/routes')
+  expect(lines.every((l: { routes: unknown }) => l.routes !== null)).toBe(true)
+  const ways = new Set(lines.flatMap((l: { routes: { way: string }[] }) => l.routes.map(r => r.way)))
+  expect(ways).toEqual(new Set(['open', 'gate', 'author']))
+
+  await desk.finish(id, (await post('/retrievals', {}, 202)).job)
+  const before = await get('/routes')
+  expect(before.some((l: Line) => l.reach === 'in hand')).toBe(true)
+  const refused = await desk.owner.post('/api/gate').send({ card: 'HV-1', password: 'x' }).expect(422)
+  expect(refused.body.code).toBe('gate-refused')
+  await desk.owner.post('/api/gate').send(CARD).expect(201)
+  const job = await desk.finish(id, (await post('/retrievals', {}, 202)).job)
+  const got = (job.result as { works: { state: string; title: string }[] }).works
+  const after = await get('/routes')
+  expect(after.filter((l: Line) => l.reach === 'in hand').length).toBeGreaterThan(
+    before.filter((l: Line) => l.reach === 'in hand').length,
+  )
+  expect(got.some(g => g.state === 'gate needed')).toBe(false)
+  // a copy in hand carries the DOI of its work, whatever the platform sent
+  for (const l of after.filter((x: Line) => x.reach === 'in hand')) {
+    const { copies, item } = await get(`/works/${l.id}`)
+    const proved = copies.find((c: { outcome: string }) => c.outcome === 'proved')
+    const pages = await desk.context.db.sequelize.query(
+      'SELECT content FROM copy_pages WHERE copy_id = ? AND page = 1',
+      { replacements: [proved.id] },
+    )
+    expect(JSON.stringify(pages)).toContain(item.DOI)
+  }
+}, 120_000)
+
+test('a session that the gate ends in the middle is noticed, said, and forgotten', async () => {
+  await desk.owner.post('/api/gate').send(CARD).expect(201)
+  const unread = ((await get('/works')) as Line[]).filter(w => w.state === 'unread')
+  for (const w of unread.filter(onPlainPlatform).slice(0, 12)) await decide(w.id, 'keep')
+  await desk.finish(id, (await post('/routes', {}, 202)).job)
+  const lines = await get('/routes')
+  const gated = lines.find(
+    (l: { reach: string; routes: { way: string }[] }) =>
+      l.reach === 'within reach' && l.routes[0]!.way === 'gate' && !l.routes.some(r => r.way === 'open'),
+  )
+  expect(gated).toBeDefined()
+  await setSwitch('/gate/expire', {})
+  const job = await desk.finish(id, (await post('/retrievals', { works: [gated.id] }, 202)).job)
+  expect((job.result as { works: { state: string }[] }).works[0]!.state).toBe('gate needed')
+  expect((await desk.owner.get('/api/gate')).body.until).toBeNull()
+})
+
+test.each<[string, (right: Buffer, wrong: Buffer) => Buffer, string]>([
+  ['a sign-in page', () => Buffer.from('<html><title>Sign in</title><input type="password"></html>'), 'sign-in page'],
+  ['half a file', right => right.subarray(0, right.length >> 1), 'breaks off'],
+  ['no PDF at all', () => Buffer.from('hello'), 'not a PDF'],
+  ['a PDF that lies about itself', () => Buffer.from('%PDF-1.4\nnothing\n%%EOF'), 'damaged'],
+  ['another article', (_, wrong) => wrong, 'not the work'],
+])(
+  '%s dropped on a work is refused with what it is',
+  async (_, make, said) => {
+    const lines: Line[] = await get('/works')
+    const line = lines.find(ownOf)!
+    const own = ownOf(line)!
+    const foreign = world.works.find(
+      w => w.form === 'research article' && w.item.DOI !== line.doi && w.item.title !== own.item.title,
+    )!
+    const right = Buffer.from(await drawPdf(world, own, { version: 'version of record' }))
+    const wrong = Buffer.from(await drawPdf(world, foreign, { version: 'version of record' }))
+    const answer = await desk.owner
+      .post(`${at}/works/${line.id}/copies`)
+      .set('Content-Type', 'application/octet-stream')
+      .send(make(right, wrong))
+      .expect(422)
+    expect(answer.body.code).toBe('refused-copy')
+    expect(answer.body.title).toContain(said)
+  },
+  60_000,
+)
+
+test('the right PDF dropped on its work is in hand, can be read, and gives passages with the printed page', async () => {
+  const lines: Line[] = await get('/works')
+  const line = lines.find(l => l.reach !== 'in hand' && /^\d+-\d+$/.test(ownOf(l)?.item.page ?? ''))!
+  const own = ownOf(line)!
+  const pdf = Buffer.from(await drawPdf(world, own, { version: 'version of record' }))
+  const got = (
+    await desk.owner
+      .post(`${at}/works/${line.id}/copies`)
+      .set('Content-Type', 'application/octet-stream')
+      .send(pdf)
+      .expect(201)
+  ).body
+  expect(got.outcome).toBe('proved')
+  const copy = await get(`/copies/${got.copyId}`)
+  expect(copy.labels[0]).toBe(own.item.page!.split('-')[0])
+  const file = await desk.owner
+    .get(`${at}/copies/${got.copyId}/file`)
+    .buffer()
+    .parse((res, done) => {
+      const parts: Buffer[] = []
+      res.on('data', (p: Buffer) => parts.push(p))
+      res.on('end', () => done(null, Buffer.concat(parts)))
+    })
+  expect(Buffer.compare(file.body as Buffer, pdf)).toBe(0)
+  const passage = await post(`/copies/${got.copyId}/passages`, {
+    page: 2,
+    kind: 'quoted',
+    quote: 'as printed',
+    note: '',
+  })
+  expect(passage.label).toBe(String(Number(copy.labels[0]) + 1))
+  await desk.owner
+    .post(`${at}/copies/${got.copyId}/passages`)
+    .send({ page: 1, kind: 'quoted', quote: '', note: '' })
+    .expect(422)
+  await desk.owner
+    .post(`${at}/copies/${got.copyId}/passages`)
+    .send({ page: 999, kind: 'in my words', note: 'x' })
+    .expect(422)
+}, 60_000)
+
+test('entries are formatted together in every style, and two windows do not overwrite each other', async () => {
+  const kept = ((await get('/works')) as Line[]).filter(w => w.state === 'kept').slice(0, 6)
+  const unread = ((await get('/works')) as Line[]).find(w => w.state === 'unread')!
+  await desk.owner
+    .post(at + '/entries')
+    .send({ work: unread.id })
+    .expect(422)
+  for (const w of kept) await post('/entries', { work: w.id })
+  const list = await get('/bibliography')
+  expect(list.entries).toHaveLength(kept.length)
+  const texts = list.entries.map((e: { citation: { text: string }[] }) => plainText(e.citation))
+  expect([...texts].sort((x, y) => x.localeCompare(y, 'en'))).toEqual(texts)
+  for (const style of list.styles) {
+    const b = await get(`/bibliography?style=${style.id}`)
+    expect(b.entries).toHaveLength(kept.length)
+    expect(
+      b.entries.every((e: { citation: unknown[]; inText: string }) => e.citation.length > 0 && e.inText.length > 0),
+    ).toBe(true)
+  }
+  const ieee = await get('/bibliography?style=ieee')
+  expect(ieee.entries.map((e: { label: string }) => e.label.trim())).toEqual(kept.map((_, i) => `[${i + 1}]`))
+  const [e] = list.entries
+  const url = `${at}/entries/${e.id}`
+  await desk.owner.patch(url).set('If-Match', `"${e.version}"`).send({ annotation: 'one two three' }).expect(200)
+  const second = await desk.owner.patch(url).set('If-Match', `"${e.version}"`).send({ annotation: 'other' }).expect(412)
+  expect(second.body.current).toMatchObject({ annotation: 'one two three', version: e.version + 1 })
+})
+
+test('what is handed in can be read again: CSL-JSON the same, BibTeX and RIS but for the losses that are said', async () => {
+  const json = (await desk.owner.get(`${at}/export?format=csl`).buffer().expect(200)).text
+  const items = JSON.parse(json)
+  expect(readBibliography(json)!.entries.map(x => x.item)).toEqual(items)
+  for (const [format, name] of [
+    ['bibtex', 'BibTeX'],
+    ['ris', 'RIS'],
+  ] as const) {
+    const text = (await desk.owner.get(`${at}/export?format=${format}`).buffer().expect(200)).text
+    const back = readBibliography(text)!
+    expect(back).toMatchObject({ format: name, refused: [] })
+    const said = await get(`/export/losses?format=${format}`)
+    for (const item of items) {
+      const lost = new Set(
+        said.filter((l: { title: string }) => l.title === item.title).flatMap((l: { fields: string[] }) => l.fields),
+      )
+      const twin = back.entries.find(x => x.item.title === item.title)!.item
+      for (const field of ['title', 'DOI', 'volume', 'issue', 'container-title'])
+        if (!lost.has(field)) expect(String(twin[field] ?? '')).toBe(String(item[field] ?? ''))
+      expect(lost.has('author')).toBe(false)
+    }
+  }
+  const docx = await desk.owner
+    .get(`${at}/export?format=docx`)
+    .buffer()
+    .parse((res, done) => {
+      const parts: Buffer[] = []
+      res.on('data', (p: Buffer) => parts.push(p))
+      res.on('end', () => done(null, Buffer.concat(parts)))
+    })
+  expect((docx.body as Buffer).subarray(0, 2).toString()).toBe('PK')
+  const html = (await desk.owner.get(`${at}/export?format=html`).buffer()).text
+  expect(html).toContain('one two three')
+  expect((await desk.owner.get(`${at}/export?format=markdown`)).text).toContain('> one two three')
+  await desk.owner.get(`${at}/export?format=stone`).expect(422)
+})
+
+test('the path bar counts what is there', async () => {
+  const { numbers } = await get('')
+  const works: Line[] = await get('/works')
+  expect(numbers).toMatchObject({
+    pool: works.length,
+    unread: works.filter(w => w.state === 'unread').length,
+    kept: works.filter(w => w.state === 'kept').length,
+    inHand: works.filter(w => w.state === 'kept' && w.reach === 'in hand').length,
+    read: 1,
+    annotated: 1,
+  })
+})

@@ -1,0 +1,118 @@
+import { afterAll, beforeAll, expect, test } from '@jest/globals'
+import type { Agent } from 'supertest'
+import request from 'supertest'
+import { newInquiry, openDesk, type Desk } from './desk'
+
+let desk: Desk
+let id: number
+let reader: Agent
+let stranger: Agent
+beforeAll(async () => {
+  desk = await openDesk('rights')
+  id = await newInquiry(desk)
+  reader = await desk.signIn('reader@desk.example')
+  stranger = await desk.signIn('stranger@desk.example')
+  const user = await desk.context.db.users.findOne({ where: { email: 'reader@desk.example' }, raw: true })
+  await desk.context.db.memberships.create({ inquiryId: id, userId: user!.id, role: 'reader' })
+})
+afterAll(() => desk.close())
+
+interface Layer {
+  route?: { path: string; methods: Record<string, boolean> }
+  handle?: { stack?: Layer[] }
+  slash?: boolean
+}
+
+/** Every route below an inquiry, read from the routers themselves, so that none can be forgotten. */
+function routes(): [string, string][] {
+  const found = new Map<string, [string, string]>()
+  const walk = (stack: Layer[]) => {
+    for (const l of stack) {
+      if (l.route) for (const m of Object.keys(l.route.methods)) found.set(`${m} ${l.route.path}`, [m, l.route.path])
+      else if (l.handle?.stack) walk(l.handle.stack)
+    }
+  }
+  walk((desk.app as unknown as { router: { stack: Layer[] } }).router.stack)
+  const outside = new Set(['/session', '/health', '/{*path}'])
+  return [...found.values()].filter(([, path]) => !outside.has(path))
+}
+
+test('every route is closed to strangers, and every change to readers', async () => {
+  const all = routes()
+  expect(all.length).toBeGreaterThan(35)
+  for (const [method, path] of all) {
+    if (path === '/' || path.endsWith('/events')) continue
+    const url = `/api/inquiries/${id}${path.replace(/:[a-z]+/g, '1')}`
+    const call = (who: Agent) => who[method as 'get'](url).set('If-Match', '"1"')
+    expect({ url, method, status: (await call(stranger)).status }).toEqual({ url, method, status: 404 })
+    const asReader = (await call(reader)).status
+    if (method === 'get')
+      expect({ url, refused: asReader === 403 || asReader === 401 }).toEqual({ url, refused: false })
+    else expect({ url, method, asReader }).toEqual({ url, method, asReader: 403 })
+    expect((await request(desk.app)[method as 'get'](url)).status).toBe(401)
+  }
+})
+
+test('the inquiry itself and its events are closed to strangers, and to readers for changing', async () => {
+  await stranger.get(`/api/inquiries/${id}`).expect(404)
+  await stranger.get(`/api/inquiries/${id}/events`).expect(404)
+  await stranger.delete(`/api/inquiries/${id}`).expect(404)
+  await reader.get(`/api/inquiries/${id}`).expect(200)
+  await reader.delete(`/api/inquiries/${id}`).expect(403)
+  expect((await stranger.get('/api/inquiries')).body).toEqual([])
+})
+
+test('a wrong password and an unknown address get the same answer', async () => {
+  const wrong = await request(desk.app).post('/api/session').send({ email: 'owner@desk.example', password: 'no' })
+  const unknown = await request(desk.app).post('/api/session').send({ email: 'nobody@desk.example', password: 'no' })
+  expect([wrong.status, wrong.body]).toEqual([unknown.status, unknown.body])
+  expect(wrong.status).toBe(401)
+})
+
+test('a request from another site is not carried out', async () => {
+  await desk.owner.post('/api/inquiries').set('Origin', 'http://elsewhere.example').send({}).expect(403)
+  await desk.owner.post('/api/inquiries').set('Sec-Fetch-Site', 'cross-site').send({}).expect(403)
+})
+
+test('an unknown address and a broken body are problems with a code', async () => {
+  const missing = await desk.owner.get('/api/nowhere').expect(404)
+  expect(missing.headers['content-type']).toContain('application/problem+json')
+  const broken = await desk.owner.post('/api/inquiries').set('Content-Type', 'application/json').send('{').expect(400)
+  expect(broken.body.code).toBe('not-json')
+  const wrong = await desk.owner.post('/api/inquiries').send({ title: '' }).expect(422)
+  expect(wrong.body.fields.map((f: { field: string }) => f.field)).toEqual(
+    expect.arrayContaining(['title', 'question', 'due', 'style', 'entriesWanted']),
+  )
+})
+
+test('the same key creates once; with other content it is refused', async () => {
+  const send = (title: string) =>
+    desk.owner
+      .post('/api/inquiries')
+      .set('Idempotency-Key', 'key-0001-once')
+      .send({ title, question: 'q', due: '2026-11-01', style: 'apa', entriesWanted: 1 })
+  const [a, b] = [await send('once'), await send('once')]
+  expect(a.status).toBe(201)
+  expect(b.body.id).toBe(a.body.id)
+  expect((await send('other')).status).toBe(422)
+})
+
+test('a brief changed in two windows is not overwritten', async () => {
+  const url = `/api/inquiries/${id}/brief`
+  const body = { title: 'Lamps', question: 'What?', due: '2026-10-30', style: 'ieee', entriesWanted: 4 }
+  await desk.owner.patch(url).send(body).expect(428)
+  await desk.owner.patch(url).set('If-Match', '"1"').send(body).expect(200)
+  await desk.owner.patch(url).set('If-Match', '"1"').send(body).expect(412)
+  const now = await desk.owner.get(url).expect(200)
+  expect([now.headers.etag, now.body.style]).toEqual(['"2"', 'ieee'])
+  await desk.owner.get(url).set('If-None-Match', '"2"').expect(304)
+})
+
+test('what is shown of an inquiry is never answered from a stale copy', async () => {
+  const url = `/api/inquiries/${id}`
+  const before = await desk.owner.get(url).expect(200)
+  expect(before.headers['cache-control']).toBe('no-store')
+  const q = await desk.context.db.inquiries.findByPk(id)
+  await q!.update({ revision: q!.revision + 1 })
+  await desk.owner.get(url).set('If-None-Match', before.headers.etag!).expect(200)
+})

@@ -1,0 +1,170 @@
+import { Router } from 'express'
+import { array, object, string } from 'yup'
+import { normaliseDoi } from '../../core/bib/identifiers'
+import { identifiersOf } from '../../core/match/compare'
+import { appraise } from '../../core/appraise/kind'
+import { citationsPerYear } from '../../core/trails/rate'
+import { yearOf } from '../../core/bib/dates'
+import type { Facts, Item } from '../../core/bib/item'
+import type { Context } from '../context'
+import type { TrailRow } from '../db/models'
+import { requireSuccess, OutsideError } from '../connect/http'
+import { inquiryOf } from '../accounts/accounts'
+import { deskDay } from '../clock'
+import { hashOf } from '../gather/sweep-job'
+import { change } from '../inquiries/revision'
+import { pool } from '../pool/pool'
+import { check, notFound, Problem } from '../problem'
+
+interface Neighbour {
+  item: Item
+  citedBy?: number
+  references?: number
+  genre?: string
+  refereedVenue?: boolean
+}
+
+const PAGE = 100
+/** Neighbours read of one trail; the count is always that of the citation index. */
+const MOST = 500
+
+const factsOf = (n: Neighbour): Facts => ({
+  ...(n.genre ? { genre: n.genre } : {}),
+  ...(n.refereedVenue !== undefined ? { refereedVenue: n.refereedVenue } : {}),
+  ...(n.references !== undefined ? { referenceCount: n.references } : {}),
+  ...(n.citedBy !== undefined ? { citedByCount: n.citedBy } : {}),
+})
+const keyOf = (n: Neighbour): string => normaliseDoi(n.item.DOI) ?? hashOf(JSON.stringify(n.item)).slice(0, 40)
+
+/** Trace: trails from a kept work to its references and to what cites it. */
+export function traceRoutes(c: Context): Router {
+  const router = Router({ mergeParams: true })
+
+  router.get('/works/:work/trails/:direction', async (req, res) => {
+    const inquiryId = inquiryOf(req)
+    const direction = req.params.direction
+    if (direction !== 'references' && direction !== 'cited-by') throw notFound()
+    const work = await c.db.works.findOne({ where: { id: Number(req.params.work), inquiryId }, raw: true })
+    if (!work) throw notFound()
+    const kept = await c.db.trails.findOne({ where: { workId: work.id, direction }, raw: true })
+    const trail = kept ?? (await follow(c, inquiryId, work.id, work.item, direction))
+    const neighbours = JSON.parse(trail.neighbours) as Neighbour[]
+    const today = await deskDay(c.db)
+    const inPool = await poolKeys(c, inquiryId)
+    const lines = neighbours.map(n => {
+      const facts = factsOf(n)
+      const a = appraise(n.item, facts)
+      return {
+        key: keyOf(n),
+        item: n.item,
+        kind: a.kind,
+        confidence: a.confidence,
+        citedBy: n.citedBy ?? null,
+        perYear: citationsPerYear(n.citedBy, yearOf(n.item), today) ?? null,
+        work: inPool(n.item) ?? null,
+      }
+    })
+    lines.sort((x, y) => (y.perYear ?? -1) - (x.perYear ?? -1) || (y.citedBy ?? 0) - (x.citedBy ?? 0))
+    res.json({ total: trail.total, from: c.settings.outside.citations.name, neighbours: lines })
+  })
+
+  router.post('/works/:work/trails/:direction', async (req, res) => {
+    const inquiryId = inquiryOf(req)
+    const { keys } = check(
+      object({ keys: array(string().required()).min(1, 'Choose at least one work.').max(500).required() }),
+      req.body,
+    )
+    const trail = await c.db.trails.findOne({
+      where: { workId: Number(req.params.work), inquiryId, direction: req.params.direction },
+      raw: true,
+    })
+    if (!trail) throw new Problem(409, 'not-walked', 'Open this trail first.')
+    const chosen = (JSON.parse(trail.neighbours) as Neighbour[]).filter(n => keys.includes(keyOf(n)))
+    if (!chosen.length) throw new Problem(422, 'unknown-neighbour', 'None of these works is on this trail.')
+    const answer = await change(c, inquiryId, async t => {
+      const rows = chosen.map(n => {
+        const raw = JSON.stringify(n)
+        return {
+          inquiryId,
+          source: 'trail',
+          sourceKey: keyOf(n),
+          rawHash: hashOf(raw),
+          raw,
+          format: 'CSL-JSON',
+          item: n.item,
+          facts: factsOf(n),
+        }
+      })
+      await c.db.records.bulkCreate(rows, { ignoreDuplicates: true, transaction: t })
+      const stored = await c.db.records.findAll({
+        where: { inquiryId, source: 'trail', rawHash: rows.map(r => r.rawHash) },
+        attributes: ['id'],
+        transaction: t,
+        raw: true,
+      })
+      return pool(
+        c,
+        inquiryId,
+        stored.map(s => s.id),
+        t,
+      )
+    })
+    res.status(201).json(answer)
+  })
+  return router
+}
+
+async function follow(
+  c: Context,
+  inquiryId: number,
+  workId: number,
+  item: Item,
+  direction: TrailRow['direction'],
+): Promise<TrailRow> {
+  const name = c.settings.outside.citations.name
+  const doi = normaliseDoi(item.DOI)
+  if (!doi) throw new Problem(422, 'no-doi', `${name} finds works by DOI, and this one has none on record.`)
+  const neighbours: Neighbour[] = []
+  let total = 0
+  try {
+    for (let offset: number | undefined = 0; offset !== undefined && neighbours.length < MOST;) {
+      const answer = await c.outside(
+        `${c.settings.outside.citations.url}${encodeURIComponent(doi)}/${direction}?offset=${offset}&limit=${PAGE}`,
+        { timeoutMs: 10_000 },
+      )
+      if (answer.status === 404) throw new Problem(404, 'not-indexed', `${name} does not know this work.`)
+      requireSuccess(answer)
+      const page = JSON.parse(answer.body.toString('utf8')) as { total: number; items: Neighbour[]; next?: number }
+      total = page.total
+      neighbours.push(...page.items)
+      offset = page.next
+    }
+  } catch (e) {
+    if (e instanceof OutsideError)
+      throw new Problem(502, 'outside', `${e.message} Your trails so far are kept; try again in a moment.`)
+    if (e instanceof SyntaxError)
+      throw new Problem(502, 'outside', `${name} sent an answer that cannot be read. Try again in a moment.`)
+    throw e
+  }
+  const row = { workId, inquiryId, direction, total, neighbours: JSON.stringify(neighbours) }
+  await change(c, inquiryId, t => c.db.trails.upsert(row, { transaction: t }))
+  return { ...row, at: new Date() }
+}
+
+/** Tells of an item which work of the pool it is, by identifier. */
+async function poolKeys(c: Context, inquiryId: number): Promise<(item: Item) => number | undefined> {
+  const works = await c.db.works.findAll({
+    where: { inquiryId, successorId: null },
+    attributes: ['id', 'item'],
+    raw: true,
+  })
+  const keys = (i: Item) => {
+    const { doi, isbns } = identifiersOf(i)
+    return doi ? [doi, ...isbns] : isbns
+  }
+  const byKey = new Map(works.flatMap(w => keys(w.item).map(k => [k, w.id] as const)))
+  return item =>
+    keys(item)
+      .map(k => byKey.get(k))
+      .find(id => id !== undefined)
+}

@@ -1,0 +1,150 @@
+import express, { type Express, Router } from 'express'
+import { makeCatalogues } from './catalogues'
+import { citationIndex } from './citation-index'
+import { behindGate, gate } from './gate'
+import { library } from './library'
+import type { Mailbox } from './mail'
+import { oaiServer } from './oai'
+import { drawPdf } from './pdf'
+import { platform, type Visit } from './platforms'
+import { sruServer } from './sru'
+import { MODES, misbehave, Switches, type Switch } from './switches'
+import type { ServedWorld } from './world'
+
+export const PLATFORMS = ['tessary.example', 'moorgrave.example', 'quillon.example', 'lanternhill.example']
+
+/** The whole outside world behind one port: requests are told apart by their Host header. */
+export function outsideWorld(world: ServedWorld, options: { gateMinutes?: number; mail?: Mailbox } = {}): Express {
+  const switches = new Switches()
+  const entry = gate(options.gateMinutes)
+  const pages = library(world)
+  const hosts = new Map<string, Router>([
+    ['doi.example', resolver(world)],
+    ['gate.halverane.example', entry.router],
+    ['library.halverane.example', pages.files],
+    ['resolver.halverane.example', pages.resolver],
+    ['control.example', control(world, switches, entry)],
+    ...(options.mail ? [['mail.example', options.mail.pages] as const] : []),
+  ])
+  for (const c of makeCatalogues(world)) {
+    const router = sruServer(c, world)
+    hosts.set(c.host, router)
+    if (c.key === 'lampyr') router.use(citationIndex(world))
+    if (c.key === 'fennmark') {
+      router.use(oaiServer(c, world))
+      router.get('/deposit/:id.pdf', deposit(world))
+    }
+  }
+  const nobody: Visit = { throughGate: () => false, count: () => true }
+  const proxied = new Map<string, Router>()
+  for (const host of PLATFORMS) {
+    hosts.set(host, platform(host, world, nobody))
+    proxied.set(host, platform(host, world, entry))
+  }
+  const app = express()
+  app.disable('x-powered-by')
+  app.use((req, res, next) => {
+    const host = (req.headers.host ?? '').replace(/:\d+$/, '').toLowerCase()
+    const behind = behindGate(host)
+    const router = behind ? proxied.get(behind) : hosts.get(host)
+    if (!router) return void res.status(404).type('text/plain').send(`No such host: ${host}`)
+    if (behind && !entry.open(req))
+      return void res.redirect(
+        `http://gate.halverane.example/sign-in?then=${encodeURIComponent(`http://${behind}${req.url}`)}`,
+      )
+    if (host === 'control.example') return void router(req, res, next)
+    misbehave(switches, behind ?? host)(req, res, () => router(req, res, next))
+  })
+  return app
+}
+
+/** The files of the open repository: closed by embargo, gone, or given. */
+function deposit(world: ServedWorld) {
+  const byId = new Map(world.works.flatMap(w => w.deposits.map(d => [d.id, { w, d }] as const)))
+  return async (req: express.Request, res: express.Response): Promise<void> => {
+    const found = byId.get(String(req.params.id))
+    if (!found || found.d.dead || found.d.from > world.day)
+      return void res.status(404).type('html').send('<title>Not found</title>There is no such deposit.')
+    const { w, d } = found
+    if (d.embargoUntil && d.embargoUntil > world.day)
+      return void res.status(403).type('html').send(`<title>Closed</title>This deposit opens on ${d.embargoUntil}.`)
+    res.type('application/pdf').send(Buffer.from(await drawPdf(world, w, { version: d.version })))
+  }
+}
+
+/** A DOI resolver with content negotiation: CSL-JSON for programs, the landing page for people. */
+function resolver(world: ServedWorld): Router {
+  return Router().get('/*doi', (req, res) => {
+    const doi = decodeURIComponent(req.path.slice(1)).toLowerCase()
+    const w = world.byDoi.get(doi)
+    if (!w || w.date > world.day)
+      return void res.status(404).type('html').send('<title>DOI not found</title>This DOI is not registered.')
+    const preprint = w.deposits.find(d => d.doi?.toLowerCase() === doi)
+    if (/vnd\.citationstyles\.csl\+json/.test(req.headers.accept ?? ''))
+      return void res.type('application/vnd.citationstyles.csl+json').send(
+        JSON.stringify(
+          preprint
+            ? {
+                ...w.item,
+                type: 'article',
+                DOI: preprint.doi,
+                'container-title': undefined,
+                volume: undefined,
+                issue: undefined,
+                page: undefined,
+              }
+            : w.item,
+        ),
+      )
+    if (preprint) return void res.redirect(`http://fennmark.example/deposit/${preprint.id}.pdf`)
+    res.redirect(
+      w.form === 'book'
+        ? `http://${w.host ?? 'lanternhill.example'}/book/${w.id}`
+        : `http://${w.host ?? 'tessary.example'}/article/${w.id}`,
+    )
+  })
+}
+
+/** The control page: what misbehaves, the day on which the world stands, and ending all sessions of the gate. */
+function control(world: ServedWorld, switches: Switches, entry: { expireAll(): void; newDay(): void }): Router {
+  const router = Router()
+  router.use(express.json())
+  const state = () => ({ day: world.day, hosts: Object.fromEntries(switches.hosts) })
+  router.get('/', (req, res) => {
+    if (!/html/.test(req.headers.accept ?? '')) return void res.json(state())
+    res
+      .type('html')
+      .send(
+        `<!doctype html><title>The made-up world</title><h1>The made-up world</h1><p>It stands on ${world.day}. Modes: ${MODES.join(', ')}.</p><pre>${JSON.stringify(state(), null, 2)}</pre>`,
+      )
+  })
+  router.post('/switches/:host', (req, res) => {
+    const s = req.body as Switch
+    if (!MODES.includes(s.mode)) return void res.status(422).json({ error: `mode is one of ${MODES.join(', ')}` })
+    switches.hosts.set(req.params.host, s)
+    res.json(state())
+  })
+  router.post('/weather', (req, res) => {
+    const { seed = 1, rate = 0 } = req.body as { seed?: number; rate?: number }
+    switches.setWeather(seed, rate)
+    res.json(state())
+  })
+  router.post('/reset', (_req, res) => {
+    switches.clear()
+    entry.newDay()
+    res.json(state())
+  })
+  router.post('/gate/expire', (_req, res) => {
+    entry.expireAll()
+    res.json(state())
+  })
+  router.get('/desk', (_req, res) => void res.json({ day: world.day }))
+  router.put('/desk', (req, res) => {
+    const { day } = req.body as { day?: string }
+    if (!/^\d{4}-\d{2}-\d{2}$/.test(day ?? '')) return void res.status(422).json({ error: 'day is YYYY-MM-DD' })
+    if (day !== world.day) entry.newDay()
+    world.day = day!
+    res.json({ day })
+  })
+  return router
+}

@@ -1,0 +1,101 @@
+import { Box, Button, Dialog, Menu, Portal, Text } from '@chakra-ui/react'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { format, parseISO } from 'date-fns'
+import { CalendarDays, RotateCcw } from 'lucide-react'
+import { useNavigate } from 'react-router'
+import { api } from '../api/client'
+import { tell, tellError } from './parts'
+
+interface Desk {
+  day: string
+  /** Whether time can be moved ahead. */
+  moves: boolean
+  /** Whether the demo is being laid anew at the moment. */
+  laying: boolean
+}
+const useDesk = () => useQuery({ queryKey: ['desk'], queryFn: () => api<Desk>('GET', '/desk') })
+
+const AHEAD: [number, string][] = [
+  [1, 'day'],
+  [7, 'week'],
+  [30, 'month'],
+]
+
+/** In the demo: the day on which the desk stands, moving it ahead, and laying the demo anew. */
+export function DeskItems({ demo, anew }: { demo: boolean; anew: () => void }) {
+  const desk = useDesk()
+  const client = useQueryClient()
+  if (!desk.data?.moves) return null
+  const ahead = async (days: number) => {
+    try {
+      const { day } = await api<Desk>('POST', '/desk', { body: { days } })
+      await client.invalidateQueries()
+      tell(`The desk now stands on ${format(parseISO(day), 'EEEE d MMMM yyyy')}.`)
+    } catch (e) {
+      tellError(e)
+    }
+  }
+  return (
+    <Box borderBottom="1px solid" borderColor="hair" mb="4px" pb="4px">
+      <Text px="12px" py="6px" fontSize="12.5px" color="soft">
+        The desk stands on {format(parseISO(desk.data.day), 'EEE d MMM yyyy')}
+      </Text>
+      {AHEAD.map(([days, word]) => (
+        <Menu.Item key={days} value={word} onClick={() => void ahead(days)}>
+          <CalendarDays size={15} /> Skip ahead a {word}
+        </Menu.Item>
+      ))}
+      {demo && (
+        <Menu.Item value="anew" onClick={anew}>
+          <RotateCcw size={15} /> Lay the demo anew …
+        </Menu.Item>
+      )}
+    </Box>
+  )
+}
+
+/** Asks first, then says how long it takes and leads back to the list of inquiries. */
+export function AnewDialog({ open, close }: { open: boolean; close: () => void }) {
+  const client = useQueryClient()
+  const navigate = useNavigate()
+  const go = async () => {
+    close()
+    try {
+      await api<Desk>('POST', '/desk/anew')
+      tell('The demo is being laid anew; this takes about half a minute.')
+      void navigate('/')
+      do await new Promise(r => setTimeout(r, 1500))
+      while ((await api<Desk>('GET', '/desk')).laying)
+      await client.invalidateQueries()
+      tell('The demo is laid anew.')
+    } catch (e) {
+      tellError(e)
+    }
+  }
+  return (
+    <Dialog.Root open={open} onOpenChange={e => !e.open && close()} role="alertdialog" size="sm">
+      <Portal>
+        <Dialog.Backdrop />
+        <Dialog.Positioner>
+          <Dialog.Content>
+            <Dialog.Header>
+              <Dialog.Title fontFamily="serif">Lay the demo anew?</Dialog.Title>
+            </Dialog.Header>
+            <Dialog.Body>
+              Every inquiry of the demo account goes, and the three it began with come back. The desk stands on its
+              first day again. This cannot be undone.
+            </Dialog.Body>
+            <Dialog.Footer>
+              <Button variant="outline" onClick={close}>
+                Leave it
+              </Button>
+              <Button colorPalette="rust" onClick={() => void go()}>
+                Lay it anew
+              </Button>
+            </Dialog.Footer>
+          </Dialog.Content>
+        </Dialog.Positioner>
+      </Portal>
+    </Dialog.Root>
+  )
+}

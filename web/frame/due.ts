@@ -1,0 +1,6 @@
+/** The days to a due date in words: "24 days", "1 day", "due today", "2 days late". */
+export function sayDays(days: number): string {
+  if (days === 0) return 'due today'
+  const n = Math.abs(days)
+  return `${n} ${n === 1 ? 'day' : 'days'}${days < 0 ? ' late' : ''}`
+}

@@ -1,0 +1,125 @@
+import { Box, chakra, Flex, Text } from '@chakra-ui/react'
+import { format, parseISO } from 'date-fns'
+import { createContext, useContext } from 'react'
+import { Link, Outlet, useParams, useSearchParams } from 'react-router'
+import { useLive, useOf } from '../api/hooks'
+import { useWaitingDecisions } from './decide'
+import type { InquiryInFull, Job } from '../api/types'
+import { sayDays } from './due'
+import { Failed, Notice, Waiting } from './parts'
+import { PathBar } from './path-bar'
+import { AccountMenu } from './session'
+import { WorkSheet } from './work-sheet'
+
+interface Here {
+  inquiry: InquiryInFull
+  jobs: Job[]
+  mayWrite: boolean
+}
+const HereContext = createContext<Here | undefined>(undefined)
+/** The inquiry one stands in, its running jobs, and whether one may change it. */
+export const useHere = (): Here => {
+  const here = useContext(HereContext)
+  if (!here) throw new Error('outside of an inquiry')
+  return here
+}
+/** Opens a work in the sheet, which has its own address. */
+export function useOpenWork(): (work: number) => void {
+  const [, set] = useSearchParams()
+  return work =>
+    set(p => {
+      p.set('work', String(work))
+      return p
+    })
+}
+
+export function InquiryFrame() {
+  const id = Number(useParams().inquiry)
+  const inquiry = useOf<InquiryInFull>(id, '')
+  const { jobs, away } = useLive(id)
+  const waiting = useWaitingDecisions(id)
+  const [search, setSearch] = useSearchParams()
+  const sheet = Number(search.get('work')) || undefined
+  if (inquiry.isPending)
+    return <Waiting what={inquiry.failureReason ? 'Waiting for an answer' : 'Opening the inquiry'} />
+  if (inquiry.isError) return <Failed error={inquiry.error} again={() => void inquiry.refetch()} />
+  const q = inquiry.data
+  const days = q.daysLeft
+  return (
+    <HereContext value={{ inquiry: q, jobs, mayWrite: q.role === 'owner' }}>
+      <Flex direction="column" h="100vh" minH="0">
+        <Flex
+          as="header"
+          bg="surface"
+          borderBottom="1px solid"
+          borderColor="hair"
+          h="84px"
+          px={{ base: '12px', md: '20px' }}
+          gap="16px"
+          flex="none"
+          align="stretch"
+        >
+          <Box w="236px" flex="none" pt="13px" minW="0" display={{ base: 'none', lg: 'block' }}>
+            <Link to="/" style={{ textDecoration: 'none' }} title="All inquiries">
+              <Text fontFamily="serif" fontWeight="600" fontSize="15px" lineHeight="20px" truncate>
+                {q.title}
+              </Text>
+              <Text fontSize="12px" lineHeight="16px" color="soft" mt="2px" lineClamp={2}>
+                {q.question}
+              </Text>
+            </Link>
+          </Box>
+          <Flex flex="1" justify="center" minW="0">
+            <PathBar inquiry={q} />
+          </Flex>
+          <Flex flex="none" align="flex-start" gap="4px" pt="14px">
+            <Box textAlign="right" display={{ base: 'none', md: 'block' }}>
+              <Text
+                fontFamily="serif"
+                fontWeight="600"
+                fontSize="21px"
+                lineHeight="26px"
+                color={days < 0 ? 'rust' : days <= 3 ? 'amber' : 'ink'}
+                whiteSpace="nowrap"
+              >
+                {sayDays(days)}
+              </Text>
+              <Text fontSize="12px" lineHeight="16px" color="soft" whiteSpace="nowrap">
+                due {format(parseISO(q.due), 'EEE d MMM yyyy')}
+              </Text>
+            </Box>
+            <AccountMenu />
+          </Flex>
+        </Flex>
+        {(away || q.role === 'reader') && (
+          <Box px="20px" py="8px" borderBottom="1px solid" borderColor="hair">
+            {away ? (
+              <Notice voice="amber">
+                Vine Path does not answer at the moment.{' '}
+                {waiting > 0
+                  ? `${waiting} ${waiting === 1 ? 'decision is' : 'decisions are'} kept in this browser and sent once it is back; all else is saved.`
+                  : 'What you did is saved; this page goes on by itself once it is back.'}
+              </Notice>
+            ) : (
+              <Notice voice="slate">You may look at this inquiry, but not change it.</Notice>
+            )}
+          </Box>
+        )}
+        <chakra.main flex="1" minH="0" overflow="auto" position="relative">
+          <Outlet />
+        </chakra.main>
+      </Flex>
+      {sheet && (
+        <WorkSheet
+          work={sheet}
+          onClose={() =>
+            setSearch(p => {
+              p.delete('work')
+              return p
+            })
+          }
+        />
+      )}
+    </HereContext>
+  )
+}

@@ -1,0 +1,60 @@
+import { useEffect } from 'react'
+
+export type Action = 'keep' | 'aside' | 'later' | 'undo' | 'list' | 'next' | 'previous' | 'open' | 'help'
+
+export const actions: { action: Action; said: string; first: string }[] = [
+  { action: 'keep', said: 'Keep the work', first: 'j' },
+  { action: 'aside', said: 'Set the work aside', first: 'f' },
+  { action: 'later', said: 'Leave the work for later', first: ' ' },
+  { action: 'undo', said: 'Undo the last decision', first: 'u' },
+  { action: 'list', said: 'All as a list, or one at a time', first: 'g' },
+  { action: 'next', said: 'Next work', first: 'ArrowDown' },
+  { action: 'previous', said: 'Work before', first: 'ArrowUp' },
+  { action: 'open', said: 'Open the work sheet', first: 'Enter' },
+  { action: 'help', said: 'Show the keys', first: '?' },
+]
+
+const STORE = 'vine-keys'
+
+/** The keys as the student has set them, else as they come. */
+export function keyMap(): Record<Action, string> {
+  let own: Partial<Record<Action, string>> = {}
+  try {
+    own = JSON.parse(localStorage.getItem(STORE) ?? '{}') as typeof own
+  } catch {
+    // a broken setting is no setting
+  }
+  return Object.fromEntries(actions.map(a => [a.action, own[a.action] ?? a.first])) as Record<Action, string>
+}
+export function setKey(action: Action, key: string): void {
+  localStorage.setItem(STORE, JSON.stringify({ ...keyMap(), [action]: key }))
+  window.dispatchEvent(new Event('vine-keys'))
+}
+export function resetKeys(): void {
+  localStorage.removeItem(STORE)
+  window.dispatchEvent(new Event('vine-keys'))
+}
+
+export const keyName = (key: string): string =>
+  ({ ' ': 'Space', ArrowDown: '↓', ArrowUp: '↑', Enter: '↵' })[key] ?? key.toUpperCase()
+
+/** Calls what belongs to a key, unless someone is typing. */
+export function useKeys(on: Partial<Record<Action, () => void>>, enabled = true): void {
+  useEffect(() => {
+    if (!enabled) return
+    const pressed = (e: KeyboardEvent) => {
+      if (e.ctrlKey || e.metaKey || e.altKey || e.defaultPrevented) return
+      const target = e.target as HTMLElement
+      if (/^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || target.isContentEditable) return
+      // a button in focus keeps its own Space and Enter
+      if (target.tagName === 'BUTTON' && (e.key === ' ' || e.key === 'Enter')) return
+      const map = keyMap()
+      const hit = actions.find(a => map[a.action].toLowerCase() === e.key.toLowerCase() && on[a.action])
+      if (!hit) return
+      e.preventDefault()
+      on[hit.action]!()
+    }
+    window.addEventListener('keydown', pressed)
+    return () => window.removeEventListener('keydown', pressed)
+  })
+}

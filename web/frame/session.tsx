@@ -1,0 +1,128 @@
+import { Box, Button, chakra, Field, Flex, Input, Menu, Portal, Stack, Text } from '@chakra-ui/react'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { Menu as MenuIcon, Moon, Sun } from 'lucide-react'
+import { useState, type FormEvent, type ReactNode } from 'react'
+import { Outlet } from 'react-router'
+import { api } from '../api/client'
+import { setMode, useMode } from './colour-mode'
+import { AnewDialog, DeskItems } from './desk-menu'
+import { KeysDialog } from './keys-dialog'
+import { Notice, Waiting } from './parts'
+
+export interface Session {
+  user: { id: number; name: string; email: string } | null
+  demo: boolean
+}
+export const useSession = () =>
+  useQuery({ queryKey: ['session'], queryFn: () => api<Session>('GET', '/session'), staleTime: 60_000 })
+
+/** Everything stands behind one sign-in. */
+export function SignedIn() {
+  const session = useSession()
+  if (session.isPending)
+    return <Waiting what={session.failureReason ? 'Vine Path does not answer; waiting for it' : 'Opening'} />
+  if (!session.data?.user) return <SignIn />
+  return (
+    <>
+      <Outlet />
+      <KeysDialog />
+    </>
+  )
+}
+
+function SignIn() {
+  const client = useQueryClient()
+  const [trouble, setTrouble] = useState<string>()
+  const [busy, setBusy] = useState(false)
+  const submit = async (e: FormEvent<HTMLFormElement>) => {
+    e.preventDefault()
+    const form = new FormData(e.currentTarget)
+    setBusy(true)
+    setTrouble(undefined)
+    try {
+      await api('POST', '/session', { body: { email: form.get('email'), password: form.get('password') } })
+      client.clear()
+      await client.invalidateQueries()
+    } catch (error) {
+      setTrouble((error as Error).message)
+      setBusy(false)
+    }
+  }
+  return (
+    <Flex minH="100vh" align="center" justify="center" p="24px">
+      <chakra.form onSubmit={submit} w="340px">
+        <chakra.h1 fontFamily="serif" fontSize="28px" lineHeight="36px" fontWeight="600">
+          Vine Path
+        </chakra.h1>
+        <Text color="soft" mb="24px">
+          From a question to an annotated bibliography.
+        </Text>
+        <Stack gap="16px">
+          <Field.Root required>
+            <Field.Label>E-mail address</Field.Label>
+            <Input name="email" type="email" autoComplete="username" bg="surface" autoFocus />
+          </Field.Root>
+          <Field.Root required>
+            <Field.Label>Password</Field.Label>
+            <Input name="password" type="password" autoComplete="current-password" bg="surface" />
+          </Field.Root>
+          {trouble && <Notice voice="rust">{trouble}</Notice>}
+          <Button type="submit" colorPalette="vine" loading={busy}>
+            Sign in
+          </Button>
+        </Stack>
+      </chakra.form>
+    </Flex>
+  )
+}
+
+/** Light or dark, keys, who is signed in: one menu at the right. */
+export function AccountMenu({ children }: { children?: ReactNode }) {
+  const session = useSession()
+  const client = useQueryClient()
+  const mode = useMode()
+  const [anew, setAnew] = useState(false)
+  const signOut = async () => {
+    await api('DELETE', '/session')
+    client.clear()
+    window.location.assign('/')
+  }
+  return (
+    <>
+      <AnewDialog open={anew} close={() => setAnew(false)} />
+      <Menu.Root positioning={{ placement: 'bottom-end' }}>
+        <Menu.Trigger asChild>
+          <Button variant="ghost" size="sm" px="8px" aria-label="Menu" color="soft">
+            <MenuIcon size={18} />
+          </Button>
+        </Menu.Trigger>
+        <Portal>
+          <Menu.Positioner>
+            <Menu.Content minW="220px">
+              <Box px="12px" py="8px" borderBottom="1px solid" borderColor="hair" mb="4px">
+                <Text fontWeight="600" fontSize="14px">
+                  {session.data?.user?.name}
+                </Text>
+                <Text fontSize="12.5px" color="soft">
+                  {session.data?.user?.email}
+                </Text>
+              </Box>
+              <DeskItems demo={Boolean(session.data?.demo)} anew={() => setAnew(true)} />
+              {children}
+              <Menu.Item value="mode" onClick={() => setMode(mode === 'dark' ? 'light' : 'dark')}>
+                {mode === 'dark' ? <Sun size={15} /> : <Moon size={15} />}{' '}
+                {mode === 'dark' ? 'Light page' : 'Dark page'}
+              </Menu.Item>
+              <Menu.Item value="keys" onClick={() => window.dispatchEvent(new Event('vine-help'))}>
+                Keys
+              </Menu.Item>
+              <Menu.Item value="out" onClick={() => void signOut()}>
+                Sign out
+              </Menu.Item>
+            </Menu.Content>
+          </Menu.Positioner>
+        </Portal>
+      </Menu.Root>
+    </>
+  )
+}

@@ -1,0 +1,351 @@
+import { Box, Button, chakra, CloseButton, Flex, Stack, Text } from '@chakra-ui/react'
+import { format } from 'date-fns'
+import { useEffect, useRef, useState, type ReactNode } from 'react'
+import { Link, useParams } from 'react-router'
+import { authorLine } from '../../core/bib/names'
+import { useChange, useOf } from '../api/hooks'
+import type { Work } from '../api/types'
+import { useDecide } from './decide'
+import { useHere } from './inquiry-frame'
+import { LeafMark, ReachMark } from './marks'
+import { Failed, Heading, Notice, tell, tellError, Waiting } from './parts'
+
+/** A work in full, sliding over the right half of any list. */
+export function WorkSheet({ work, onClose }: { work: number; onClose: () => void }) {
+  const sheet = useRef<HTMLDivElement>(null)
+  useEffect(() => {
+    sheet.current?.focus()
+    const pressed = (e: KeyboardEvent) => e.key === 'Escape' && !e.defaultPrevented && onClose()
+    window.addEventListener('keydown', pressed)
+    return () => window.removeEventListener('keydown', pressed)
+  }, [onClose, work])
+  return (
+    <Box
+      ref={sheet}
+      tabIndex={-1}
+      role="dialog"
+      aria-label="Work sheet"
+      position="fixed"
+      top="0"
+      right="0"
+      bottom="0"
+      w={{ base: '100%', lg: '50%' }}
+      minW={{ lg: '600px' }}
+      bg="surface"
+      borderLeft="1px solid"
+      borderColor="hair"
+      boxShadow="-12px 0 32px rgba(31,36,48,.12)"
+      zIndex="docked"
+      overflow="auto"
+      outline="none"
+      data-state="open"
+      animation="slide-from-right .14s ease-out"
+    >
+      <Flex
+        position="sticky"
+        top="0"
+        bg="surface"
+        zIndex="1"
+        justify="space-between"
+        align="center"
+        px="24px"
+        pt="12px"
+        pb="4px"
+      >
+        <Text fontSize="12.5px" color="soft">
+          Work sheet · <Link to={`works/${work}`}>open alone</Link>
+        </Text>
+        <CloseButton size="sm" onClick={onClose} aria-label="Close the work sheet" />
+      </Flex>
+      <Sheet id={work} />
+    </Box>
+  )
+}
+
+export function WorkPage() {
+  const id = Number(useParams().work)
+  return (
+    <Box maxW="860px" mx="auto" py="16px" bg="surface" minH="full" borderX="1px solid" borderColor="hair">
+      <Sheet id={id} />
+    </Box>
+  )
+}
+
+function Row({ name, children }: { name: string; children: ReactNode }) {
+  return (
+    <Flex py="6px" borderBottom="1px solid" borderColor="hair2" fontSize="13.5px" lineHeight="19px" gap="12px">
+      <Text color="soft" w="120px" flex="none">
+        {name}
+      </Text>
+      <Box flex="1" minW="0">
+        {children}
+      </Box>
+    </Flex>
+  )
+}
+
+const onDay = (iso: string): string => format(new Date(iso), 'd MMM yyyy, HH:mm')
+
+function Sheet({ id }: { id: number }) {
+  const { inquiry, mayWrite } = useHere()
+  const work = useOf<Work>(inquiry.id, `/works/${id}`)
+  const { decide, undo } = useDecide(inquiry.id)
+  const enter = useChange<number, unknown>(inquiry.id, w => ({ method: 'POST', path: '/entries', body: { work: w } }))
+  const link = useChange<{ a: number; b: number; verdict: 'same' | 'never' }, { works: number[] }>(
+    inquiry.id,
+    body => ({ method: 'POST', path: '/links', body }),
+  )
+  const [raw, setRaw] = useState<number>()
+  if (work.isPending) return <Waiting what="Opening the work" />
+  if (work.isError) return <Failed error={work.error} again={() => void work.refetch()} />
+  const w = work.data
+  const i = w.item
+  const join = (record: number, verdict: 'same' | 'never') =>
+    link.mutate(
+      { a: w.records[0]!.id, b: record, verdict },
+      {
+        onSuccess: () =>
+          tell(
+            verdict === 'same' ? 'Joined as one work. Their records stay as they came.' : 'Noted: two different works.',
+          ),
+        onError: tellError,
+      },
+    )
+  const apart = (record: number) => {
+    const other = w.records.find(r => r.id !== record)!
+    link.mutate(
+      { a: other.id, b: record, verdict: 'never' },
+      { onSuccess: () => tell('Taken apart: the record stands as a work of its own again.'), onError: tellError },
+    )
+  }
+  return (
+    <Stack gap="22px" px="24px" pb="40px" pt="8px">
+      <Box>
+        <Flex gap="10px">
+          <Box pt="7px">
+            <LeafMark state={w.state} size={18} />
+          </Box>
+          <chakra.h1 fontFamily="serif" fontSize="22px" lineHeight="29px" fontWeight="600">
+            {w.title}
+          </chakra.h1>
+        </Flex>
+        <Text fontSize="14px" lineHeight="20px" mt="6px">
+          {authorLine(i.author ?? i.editor, 12)}{' '}
+          <Text as="span" color="soft">
+            · <i>{w.container}</i> {[i.volume, i.issue && `(${i.issue})`].filter(Boolean).join(' ')}{' '}
+            {w.year && `· ${w.year}`} {i.page && `· pages ${i.page}`}
+          </Text>
+        </Text>
+        {mayWrite && (
+          <Flex gap="8px" mt="12px" wrap="wrap">
+            <Button
+              size="xs"
+              variant={w.state === 'kept' ? 'solid' : 'outline'}
+              colorPalette="vine"
+              onClick={() => decide([w.id], 'keep')}
+            >
+              Keep
+            </Button>
+            <Button
+              size="xs"
+              variant="outline"
+              onClick={() => decide([w.id], 'set aside', 'abstract', 'From the work sheet')}
+            >
+              Set aside
+            </Button>
+            <Button size="xs" variant="outline" onClick={() => decide([w.id], 'later')}>
+              Later
+            </Button>
+            <Button size="xs" variant="ghost" onClick={() => undo()}>
+              Undo
+            </Button>
+            {w.state === 'kept' && !w.entry && (
+              <Button
+                size="xs"
+                variant="outline"
+                onClick={() =>
+                  enter.mutate(w.id, {
+                    onSuccess: () => tell('Now an entry of your bibliography.'),
+                    onError: tellError,
+                  })
+                }
+              >
+                Put into the bibliography
+              </Button>
+            )}
+          </Flex>
+        )}
+      </Box>
+      {w.asked.length > 0 && (
+        <Stack gap="8px">
+          {w.asked.map(a => (
+            <Notice
+              key={a.record}
+              voice="amber"
+              action={
+                mayWrite && (
+                  <Flex gap="6px" flex="none">
+                    <Button size="xs" variant="outline" onClick={() => join(a.record, 'same')}>
+                      Same work
+                    </Button>
+                    <Button size="xs" variant="ghost" onClick={() => join(a.record, 'never')}>
+                      Two works
+                    </Button>
+                  </Flex>
+                )
+              }
+            >
+              Perhaps the same work, from {a.source}: “{a.item.title}”
+              {a.item.DOI ? `, DOI ${a.item.DOI}` : ', without a DOI'}
+            </Notice>
+          ))}
+        </Stack>
+      )}
+      {i.abstract && (
+        <Text fontFamily="serif" fontSize="15px" lineHeight="24px">
+          {i.abstract}
+        </Text>
+      )}
+      <Box>
+        <Heading aside={`${Math.round(w.confidence * 100)}% sure`}>What this is: {w.kind}</Heading>
+        {w.evidence.map(e => (
+          <Text key={e} fontSize="13.5px" lineHeight="20px" color="soft">
+            – {e}
+          </Text>
+        ))}
+        <Box mt="8px">
+          <Row name="Venue">
+            {w.facts.refereedVenue === undefined
+              ? 'no catalogue says whether it is refereed'
+              : w.facts.refereedVenue
+                ? 'refereed'
+                : 'not refereed'}
+          </Row>
+          {i.DOI && <Row name="DOI">{i.DOI}</Row>}
+          {w.facts.keywords && <Row name="Keywords">{w.facts.keywords.join(', ')}</Row>}
+          {w.citedBy !== null && (
+            <Row name="Cited">
+              {w.perYear !== null
+                ? `${w.citedBy} times, ${w.perYear.toFixed(1)} a year`
+                : `${w.citedBy} times; too new to tell a rate`}
+            </Row>
+          )}
+        </Box>
+      </Box>
+      <Box>
+        <Heading>Ways to the text</Heading>
+        <Flex gap="8px" align="center" fontSize="14px" mb="6px">
+          <ReachMark reach={w.reach} /> <b>{w.reach}</b>
+        </Flex>
+        {w.copies.map(c => (
+          <Row key={c.id} name={c.outcome === 'proved' ? 'In hand' : 'Doubtful'}>
+            <Link to={`/inquiries/${inquiry.id}/read/${c.id}`}>
+              {c.version}, {c.pages} pages
+            </Link>{' '}
+            <Text as="span" color="soft">
+              from {c.origin}
+            </Text>
+            {c.proof.evidence.map(e => (
+              <Text key={e.said} fontSize="13px" color={e.holds ? 'soft' : 'amber'}>
+                {e.holds ? '✓' : '✗'} {e.said}
+              </Text>
+            ))}
+          </Row>
+        ))}
+        {w.routes?.routes.map(r => (
+          <Row
+            key={r.way + r.from + r.version}
+            name={r.way === 'open' ? 'Open copy' : r.way === 'gate' ? 'Through the gate' : 'Ask the author'}
+          >
+            {r.from}, {r.version}.{' '}
+            <Text as="span" color="soft">
+              {r.evidence} It asks: {r.asks}.
+            </Text>
+          </Row>
+        ))}
+        {w.routes?.closed.map(c => (
+          <Row key={c} name="Closed">
+            <Text color="soft">{c}</Text>
+          </Row>
+        ))}
+        {!w.routes && (
+          <Text fontSize="13.5px" color="soft">
+            Not looked up yet. Obtain looks for the ways of all kept works.
+          </Text>
+        )}
+      </Box>
+      {w.passages.length > 0 && (
+        <Box>
+          <Heading>Passages</Heading>
+          {w.passages.map(p => (
+            <Row key={p.id} name={`page ${p.label}`}>
+              {p.quote && <Text fontFamily="serif">“{p.quote}”</Text>}
+              {p.note && <Text>{p.note}</Text>}
+            </Row>
+          ))}
+        </Box>
+      )}
+      <Box>
+        <Heading aside={w.records.length > 1 ? 'joined; each stands as it came' : undefined}>Records behind it</Heading>
+        {w.records.map(r => (
+          <Box key={r.id}>
+            <Row name={r.source}>
+              <Flex justify="space-between" gap="8px">
+                <Text minW="0">
+                  {r.item.title}{' '}
+                  <Text as="span" color="soft">
+                    · came {onDay(r.at)}
+                  </Text>
+                </Text>
+                <Flex gap="4px" flex="none">
+                  <Button size="2xs" variant="ghost" onClick={() => setRaw(raw === r.id ? undefined : r.id)}>
+                    {raw === r.id ? 'Hide source' : 'Source'}
+                  </Button>
+                  {w.records.length > 1 && mayWrite && (
+                    <Button size="2xs" variant="ghost" onClick={() => apart(r.id)}>
+                      Take apart
+                    </Button>
+                  )}
+                </Flex>
+              </Flex>
+            </Row>
+            {raw === r.id && (
+              <chakra.pre
+                fontSize="12px"
+                lineHeight="17px"
+                bg="paper"
+                border="1px solid"
+                borderColor="hair"
+                p="10px"
+                mt="4px"
+                whiteSpace="pre-wrap"
+                overflowWrap="anywhere"
+                maxH="260px"
+                overflow="auto"
+              >
+                {r.raw}
+              </chakra.pre>
+            )}
+          </Box>
+        ))}
+      </Box>
+      {w.history.length > 0 && (
+        <Box>
+          <Heading>What was decided</Heading>
+          {w.history.map(h => (
+            <Row key={h.id} name={onDay(h.at)}>
+              {h.undoes
+                ? 'taken back'
+                : `${h.choice === 'keep' ? 'kept' : h.choice === 'later' ? 'left for later' : 'set aside'}, by ${h.pass}`}{' '}
+              {h.reason && (
+                <Text as="span" color="soft">
+                  · {h.reason}
+                </Text>
+              )}
+            </Row>
+          ))}
+        </Box>
+      )}
+    </Stack>
+  )
+}

@@ -1,0 +1,83 @@
+import '@fontsource-variable/literata/index.css'
+import '@fontsource-variable/literata/wght-italic.css'
+import '@fontsource-variable/public-sans/index.css'
+import { ChakraProvider } from '@chakra-ui/react'
+import { QueryCache, QueryClient, QueryClientProvider } from '@tanstack/react-query'
+import { lazy, StrictMode, Suspense, type ReactNode } from 'react'
+import { createRoot } from 'react-dom/client'
+import { createBrowserRouter, Navigate } from 'react-router'
+import { RouterProvider } from 'react-router/dom'
+import { ApiError } from './api/client'
+import { applyMode } from './frame/colour-mode'
+import { InquiryFrame } from './frame/inquiry-frame'
+import { ErrorPage } from './frame/error-page'
+import { Toaster, Waiting } from './frame/parts'
+import { SignedIn } from './frame/session'
+import { WorkPage } from './frame/work-sheet'
+import { Inquiries } from './stations/inquiries'
+import { system } from './theme'
+
+applyMode()
+
+const client = new QueryClient({
+  queryCache: new QueryCache(),
+  defaultOptions: {
+    queries: {
+      staleTime: 5000,
+      // while the server or its database is away, keep asking; other answers do not change by asking again
+      retry: (count, e) =>
+        e instanceof ApiError ? (e.status === 0 || e.status === 503 ? count < 60 : false) : count < 2,
+      retryDelay: 1500,
+    },
+  },
+})
+
+const Brief = lazy(() => import('./stations/brief').then(m => ({ default: m.Brief })))
+const NewInquiry = lazy(() => import('./stations/brief').then(m => ({ default: m.NewInquiry })))
+const Gather = lazy(() => import('./stations/gather/gather').then(m => ({ default: m.Gather })))
+const Sift = lazy(() => import('./stations/sift/sift').then(m => ({ default: m.Sift })))
+const Trace = lazy(() => import('./stations/trace').then(m => ({ default: m.Trace })))
+const Obtain = lazy(() => import('./stations/obtain').then(m => ({ default: m.Obtain })))
+const Read = lazy(() => import('./stations/read').then(m => ({ default: m.Read })))
+const Compose = lazy(() => import('./stations/compose').then(m => ({ default: m.Compose })))
+const later = (page: ReactNode) => <Suspense fallback={<Waiting />}>{page}</Suspense>
+
+const router = createBrowserRouter([
+  {
+    element: <SignedIn />,
+    errorElement: <ErrorPage />,
+    HydrateFallback: Waiting,
+    children: [
+      { index: true, element: <Inquiries /> },
+      { path: 'new', element: later(<NewInquiry />) },
+      {
+        path: 'inquiries/:inquiry',
+        element: <InquiryFrame />,
+        errorElement: <ErrorPage />,
+        children: [
+          { index: true, element: <Navigate to="gather" replace /> },
+          { path: 'brief', element: later(<Brief />) },
+          { path: 'gather', element: later(<Gather />) },
+          { path: 'sift', element: later(<Sift />) },
+          { path: 'trace', element: later(<Trace />) },
+          { path: 'obtain', element: later(<Obtain />) },
+          { path: 'read/:copy?', element: later(<Read />) },
+          { path: 'compose', element: later(<Compose />) },
+          { path: 'works/:work', element: <WorkPage /> },
+        ],
+      },
+      { path: '*', element: <ErrorPage /> },
+    ],
+  },
+])
+
+createRoot(document.getElementById('root')!).render(
+  <StrictMode>
+    <ChakraProvider value={system}>
+      <QueryClientProvider client={client}>
+        <RouterProvider router={router} />
+        <Toaster />
+      </QueryClientProvider>
+    </ChakraProvider>
+  </StrictMode>,
+)

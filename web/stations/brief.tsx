@@ -1,0 +1,290 @@
+import {
+  Box,
+  Button,
+  chakra,
+  Dialog,
+  Field,
+  Flex,
+  Grid,
+  Input,
+  NativeSelect,
+  Portal,
+  Stack,
+  Text,
+  Textarea,
+} from '@chakra-ui/react'
+import { yupResolver } from '@hookform/resolvers/yup'
+import { useQueryClient } from '@tanstack/react-query'
+import { useState, type ReactNode } from 'react'
+import { useForm, type Resolver, type UseFormRegister } from 'react-hook-form'
+import { useNavigate } from 'react-router'
+import { briefShape, type BriefInput } from '../../core/schema/brief'
+import { STYLES } from '../../core/cite/styles'
+import { api, ApiError } from '../api/client'
+import type { Inquiry } from '../api/types'
+import { useHere } from '../frame/inquiry-frame'
+import { Heading, Notice, tell, tellError } from '../frame/parts'
+
+const zone = Intl.DateTimeFormat().resolvedOptions().timeZone
+
+const first: Partial<BriefInput> = {
+  title: '',
+  question: '',
+  due: '',
+  style: 'apa',
+  zone,
+  entriesWanted: 10,
+  refereedAtLeast: null,
+  recentAtLeast: null,
+  recentYears: null,
+  booksAtMost: null,
+  wordsFrom: null,
+  wordsTo: null,
+}
+
+export function NewInquiry() {
+  const go = useNavigate()
+  const client = useQueryClient()
+  const save = async (brief: BriefInput) => {
+    const made = await api<Inquiry>('POST', '/inquiries', { body: brief })
+    await client.invalidateQueries({ queryKey: ['inquiries'] })
+    void go(`/inquiries/${made.id}/gather`)
+  }
+  return (
+    <Box maxW="820px" mx="auto" px="24px" py="32px">
+      <chakra.h1 fontFamily="serif" fontSize="28px" lineHeight="36px" fontWeight="600">
+        A new inquiry
+      </chakra.h1>
+      <Text color="soft" mb="24px">
+        The question comes first. What the assignment asks can be added now or later.
+      </Text>
+      <BriefForm values={first} save={save} word="Begin with Gather" back={() => void go('/')} />
+    </Box>
+  )
+}
+
+export function Brief() {
+  const { inquiry, mayWrite } = useHere()
+  const client = useQueryClient()
+  const go = useNavigate()
+  const [asking, setAsking] = useState(false)
+  const save = async (brief: BriefInput) => {
+    await api('PATCH', `/inquiries/${inquiry.id}/brief`, {
+      body: brief,
+      headers: { 'If-Match': `"${inquiry.version}"` },
+    })
+    await client.invalidateQueries({ queryKey: ['inquiry', inquiry.id] })
+    tell('The brief is saved.')
+  }
+  const remove = async () => {
+    try {
+      await api('DELETE', `/inquiries/${inquiry.id}`)
+      await client.invalidateQueries({ queryKey: ['inquiries'] })
+      void go('/')
+    } catch (e) {
+      tellError(e)
+    }
+  }
+  return (
+    <Box maxW="820px" mx="auto" px="24px" py="28px">
+      <chakra.h1 fontFamily="serif" fontSize="24px" lineHeight="32px" fontWeight="600">
+        What is asked, and by when
+      </chakra.h1>
+      <Text color="soft" mb="20px">
+        Every rule given here is checked while you work, and shown above the bibliography.
+      </Text>
+      <BriefForm
+        key={inquiry.version}
+        values={
+          {
+            ...inquiry.rules,
+            title: inquiry.title,
+            question: inquiry.question,
+            due: inquiry.due,
+            zone: inquiry.zone,
+            style: inquiry.style,
+          } as Partial<BriefInput>
+        }
+        save={save}
+        word="Save the brief"
+        disabled={!mayWrite}
+      />
+      {mayWrite && (
+        <Box mt="40px" pt="16px" borderTop="1px solid" borderColor="hair">
+          <Button variant="ghost" size="sm" color="rust" onClick={() => setAsking(true)}>
+            Delete this inquiry …
+          </Button>
+          <Dialog.Root open={asking} onOpenChange={e => setAsking(e.open)} role="alertdialog" size="sm">
+            <Portal>
+              <Dialog.Backdrop />
+              <Dialog.Positioner>
+                <Dialog.Content>
+                  <Dialog.Header>
+                    <Dialog.Title fontFamily="serif">Delete “{inquiry.title}”?</Dialog.Title>
+                  </Dialog.Header>
+                  <Dialog.Body>
+                    Its {inquiry.numbers.pool} works, decisions, copies, passages and annotations go with it. This
+                    cannot be undone; hand in or export first what you want to keep.
+                  </Dialog.Body>
+                  <Dialog.Footer>
+                    <Button variant="outline" onClick={() => setAsking(false)}>
+                      Keep it
+                    </Button>
+                    <Button colorPalette="rust" onClick={() => void remove()}>
+                      Delete
+                    </Button>
+                  </Dialog.Footer>
+                </Dialog.Content>
+              </Dialog.Positioner>
+            </Portal>
+          </Dialog.Root>
+        </Box>
+      )}
+    </Box>
+  )
+}
+
+function BriefForm({
+  values,
+  save,
+  word,
+  back,
+  disabled = false,
+}: {
+  values: Partial<BriefInput>
+  save: (b: BriefInput) => Promise<void>
+  word: string
+  back?: () => void
+  disabled?: boolean
+}) {
+  const form = useForm<BriefInput>({
+    defaultValues: values,
+    resolver: yupResolver(briefShape) as unknown as Resolver<BriefInput>,
+  })
+  const [trouble, setTrouble] = useState<string>()
+  const e = form.formState.errors
+  const submit = form.handleSubmit(async brief => {
+    setTrouble(undefined)
+    try {
+      await save(brief)
+    } catch (error) {
+      if (error instanceof ApiError)
+        for (const f of error.fields) form.setError(f.field as keyof BriefInput, { message: f.said })
+      setTrouble((error as Error).message)
+    }
+  })
+  return (
+    <chakra.form onSubmit={ev => void submit(ev)} noValidate>
+      <chakra.fieldset disabled={disabled} border="0" p="0" m="0">
+        <Stack gap="16px">
+          <In label="The question" error={e.question?.message} required>
+            <Textarea
+              {...form.register('question')}
+              rows={2}
+              bg="surface"
+              fontFamily="serif"
+              fontSize="17px"
+              placeholder="What do you want to find out?"
+            />
+          </In>
+          <Grid templateColumns={{ base: '1fr', md: '2fr 1fr 1.3fr' }} gap="16px">
+            <In label="A short name for it" error={e.title?.message} required>
+              <Input {...form.register('title')} bg="surface" />
+            </In>
+            <In label="Due on" error={e.due?.message} required>
+              <Input {...form.register('due')} type="date" bg="surface" />
+            </In>
+            <In label="Citation style" error={e.style?.message} required>
+              <NativeSelect.Root>
+                <NativeSelect.Field {...form.register('style')} bg="surface">
+                  {STYLES.map(s => (
+                    <option key={s.id} value={s.id}>
+                      {s.name}
+                    </option>
+                  ))}
+                </NativeSelect.Field>
+                <NativeSelect.Indicator />
+              </NativeSelect.Root>
+            </In>
+          </Grid>
+          <Box pt="8px">
+            <Heading aside="leave empty what is not asked">What the assignment asks</Heading>
+            <Stack gap="0" bg="surface" border="1px solid" borderColor="hair" borderRadius="md">
+              <Rule error={e.entriesWanted?.message}>
+                <Num form={form.register} name="entriesWanted" label="Number of entries" /> entries in all
+              </Rule>
+              <Rule error={e.refereedAtLeast?.message}>
+                at least{' '}
+                <Num form={form.register} name="refereedAtLeast" label="Least number of refereed research articles" />{' '}
+                refereed research articles
+              </Rule>
+              <Rule error={e.recentAtLeast?.message ?? e.recentYears?.message}>
+                at least <Num form={form.register} name="recentAtLeast" label="Least number of recent works" /> from the
+                last <Num form={form.register} name="recentYears" label="Years that count as recent" /> years
+              </Rule>
+              <Rule error={e.booksAtMost?.message}>
+                at most <Num form={form.register} name="booksAtMost" label="Most books or chapters" /> books or chapters
+              </Rule>
+              <Rule error={e.wordsFrom?.message ?? e.wordsTo?.message} last>
+                annotations of <Num form={form.register} name="wordsFrom" label="Least words of an annotation" /> to{' '}
+                <Num form={form.register} name="wordsTo" label="Most words of an annotation" /> words
+              </Rule>
+            </Stack>
+          </Box>
+          {trouble && <Notice voice="rust">{trouble}</Notice>}
+          <Flex gap="8px">
+            <Button type="submit" colorPalette="vine" loading={form.formState.isSubmitting}>
+              {word}
+            </Button>
+            {back && (
+              <Button variant="ghost" onClick={back}>
+                Back
+              </Button>
+            )}
+          </Flex>
+        </Stack>
+      </chakra.fieldset>
+    </chakra.form>
+  )
+}
+
+function In({
+  label,
+  error,
+  required,
+  children,
+}: {
+  label: string
+  error?: string | undefined
+  required?: boolean
+  children: ReactNode
+}) {
+  return (
+    <Field.Root invalid={Boolean(error)} required={required ?? false}>
+      <Field.Label fontSize="13px">{label}</Field.Label>
+      {children}
+      <Field.ErrorText>{error}</Field.ErrorText>
+    </Field.Root>
+  )
+}
+
+function Rule({ children, error, last }: { children: ReactNode; error?: string | undefined; last?: boolean }) {
+  return (
+    <Box px="16px" py="7px" borderBottom={last ? undefined : '1px solid'} borderColor="hair2">
+      <Flex align="center" gap="8px" fontSize="14.5px" wrap="wrap">
+        {children}
+      </Flex>
+      {error && (
+        <Text fontSize="12.5px" color="rust">
+          {error}
+        </Text>
+      )}
+    </Box>
+  )
+}
+
+function Num({ form, name, label }: { form: UseFormRegister<BriefInput>; name: keyof BriefInput; label: string }) {
+  return (
+    <Input {...form(name)} aria-label={label} inputMode="numeric" w="64px" size="sm" textAlign="center" bg="paper" />
+  )
+}

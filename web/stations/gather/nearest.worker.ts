@@ -1,0 +1,4 @@
+import { expose } from 'comlink'
+import { nearness } from '../../../core/query/nearest'
+
+expose(nearness)

@@ -1,0 +1,323 @@
+import { Box, Button, chakra, Flex, NativeSelect, Text } from '@chakra-ui/react'
+import { useEffect, useMemo, useRef, useState } from 'react'
+import { authorLine } from '../../../core/bib/names'
+import { yearOf } from '../../../core/bib/dates'
+import { parseCql } from '../../../core/query/parse-cql'
+import type { Sheet } from '../../../core/query/sheet'
+import { useChange, useOf } from '../../api/hooks'
+import type { FoundRecord, Sweep } from '../../api/types'
+import { useHere, useOpenWork } from '../../frame/inquiry-frame'
+import { Empty, Meter, tell, tellError, Tick, Waiting, withMember } from '../../frame/parts'
+import { RecordLine } from '../../frame/record-line'
+import { Marked } from '../../frame/rich'
+import { n } from './use-counts'
+import { useNearness } from './use-nearness'
+
+/** Records drawn at first; more on request. */
+const SHOWN = 50
+
+const ORDERS = {
+  near: {
+    name: 'nearest the question',
+    by: (a: FoundRecord, b: FoundRecord, near: ReadonlyMap<number, number>) =>
+      (near.get(b.id) ?? 0) - (near.get(a.id) ?? 0),
+  },
+  new: { name: 'newest', by: (a: FoundRecord, b: FoundRecord) => (yearOf(b.item) ?? 0) - (yearOf(a.item) ?? 0) },
+  old: { name: 'oldest', by: (a: FoundRecord, b: FoundRecord) => (yearOf(a.item) ?? 9999) - (yearOf(b.item) ?? 9999) },
+  cited: { name: 'citations a year', by: (a: FoundRecord, b: FoundRecord) => (b.perYear ?? -1) - (a.perYear ?? -1) },
+}
+type Order = keyof typeof ORDERS
+
+/** Limits that are judged on the records fetched. */
+type Limits = Pick<Sheet, 'kinds' | 'refereed' | 'withAbstract' | 'withinReach'>
+
+/** Whether a fetched record holds to the limits that are judged on records. */
+export function passes(r: FoundRecord, l: Limits): boolean {
+  if (l.withinReach && !r.within) return false
+  if (l.refereed && !r.refereed) return false
+  if (l.kinds?.length && !l.kinds.includes(r.kind)) return false
+  return !l.withAbstract || Boolean(r.item.abstract)
+}
+
+type Choice = 'keep' | 'set aside'
+
+interface Pooled {
+  records: number
+  newWorks: number
+  known: number
+  asked: number
+}
+const sayPooled = (p: Pooled): string =>
+  `${n(p.records)} ${p.records === 1 ? 'record' : 'records'}: ${n(p.newWorks)} new ${p.newWorks === 1 ? 'work' : 'works'}, ${n(p.known)} known${p.asked ? `; ${n(p.asked)} ${p.asked === 1 ? 'pair' : 'pairs'} to look at` : ''}.`
+
+/** The records of a sweep as record lines; chosen ones, or all, are brought into the pool. */
+export function Records({ sweep, limits }: { sweep: Sweep; limits: Limits }) {
+  const { inquiry, jobs, mayWrite } = useHere()
+  const open = useOpenWork()
+  const records = useOf<FoundRecord[]>(inquiry.id, `/sweeps/${sweep.id}/records`)
+  const [chosen, setChosen] = useState<Set<number>>(new Set())
+  const bring = useChange<
+    { sweep: number; all?: boolean; records: number[]; decide?: { group: string; choice: Choice } },
+    Partial<Pooled> & { job?: number }
+  >(inquiry.id, body => ({ method: 'POST', path: '/pool', body }))
+  const asked = useMemo(() => {
+    const p = parseCql(sweep.cql)
+    return p.ok ? p.query : undefined
+  }, [sweep.cql])
+  const query = asked?.root
+  const names = useMemo(() => new Map(inquiry.catalogues.map(c => [c.id, c.name])), [inquiry.catalogues])
+  const running = jobs.some(
+    j =>
+      (j.kind === 'sweep' || j.kind === 'standing') &&
+      j.payload.sweepId === sweep.id &&
+      (j.state === 'running' || j.state === 'queued'),
+  )
+  const [order, setOrder] = useState<Order>('near')
+  const [told, setTold] = useState(false)
+  const [unfolded, setUnfolded] = useState<Set<number>>(new Set())
+  const [onlyNew, setOnlyNew] = useState(true)
+  const [shown, setShown] = useState(SHOWN)
+  const everything = useMemo(() => records.data ?? [], [records.data])
+  const near = useNearness(everything, asked)
+  const newOnly = sweep.foundNew !== null && onlyNew
+  const list = everything
+    .filter(r => passes(r, limits) && (!newOnly || r.isNew))
+    .map((r, i) => ({ r, i }))
+    .sort((a, b) => ORDERS[order].by(a.r, b.r, near) || a.i - b.i)
+    .map(({ r }) => r)
+  const fresh = list.filter(r => r.work === null)
+  const picked = fresh.filter(r => chosen.has(r.id))
+  const counts = sweep.catalogues.map(c => c.count ?? 0)
+  const [least, most] = [Math.max(0, ...counts), counts.reduce((a, b) => a + b, 0)]
+  const bringing = jobs.find(j => j.kind === 'pool' && j.payload.sweepId === sweep.id)
+  const ended = useRef(new Set<number>())
+  useEffect(() => {
+    if (!bringing || ended.current.has(bringing.id)) return
+    if (bringing.state === 'done') tell(sayPooled(bringing.result as unknown as Pooled))
+    else if (bringing.state === 'cancelled') tell('Stopped. Nothing was brought in.')
+    else if (bringing.state === 'failed') tell(`Nothing was brought in: ${bringing.error}`)
+    else return
+    ended.current.add(bringing.id)
+  }, [bringing])
+  const busy = bringing && (bringing.state === 'running' || bringing.state === 'queued') ? bringing : undefined
+  const stop = useChange<number, unknown>(inquiry.id, job => ({ method: 'DELETE', path: `/jobs/${job}` }))
+  const doBring = (records: FoundRecord[], choice?: Choice) =>
+    bring.mutate(
+      {
+        sweep: sweep.id,
+        // all that was fetched is more than what is shown
+        all: !choice && !newOnly && records === fresh && list.length === everything.length,
+        records: records.map(r => r.id),
+        ...(choice ? { decide: { group: crypto.randomUUID(), choice } } : {}),
+      },
+      {
+        onSuccess: got => {
+          setChosen(new Set())
+          if (got.job === undefined) tell(sayPooled(got as Pooled))
+        },
+        onError: tellError,
+      },
+    )
+  const fetched = sweep.catalogues.reduce((t, c) => t + c.fetched, 0)
+  return (
+    <>
+      <Flex align="center" gap="12px" mb="6px" minH="36px" position="sticky" top="0" bg="paper" zIndex="1" py="4px">
+        <Text fontSize="14px" flex="1">
+          <b>{least === most ? n(most) : `${n(least)} to ${n(most)}`} found</b>
+          <Text as="span" color="soft">
+            {least === most ? '' : ', as catalogues overlap'} · {n(fetched)} fetched
+            {list.length < everything.length ? `, ${n(list.length)} within your limits` : ''} ·{' '}
+            {n(list.length - fresh.length)} in your pool
+            {running && ' · more are coming'}
+          </Text>
+        </Text>
+        {fresh.length > 0 && (
+          <Button
+            size="xs"
+            variant="ghost"
+            onClick={() => setChosen(chosen.size ? new Set() : new Set(fresh.map(r => r.id)))}
+          >
+            {chosen.size ? 'Choose none' : 'Choose all'}
+          </Button>
+        )}
+        {picked.length > 0 && (
+          <>
+            <Button size="xs" variant="outline" disabled={!mayWrite} onClick={() => doBring(picked, 'set aside')}>
+              Set aside {n(picked.length)}
+            </Button>
+            <Button size="xs" variant="outline" disabled={!mayWrite} onClick={() => doBring(picked, 'keep')}>
+              Keep {n(picked.length)}
+            </Button>
+          </>
+        )}
+        <Button
+          colorPalette="vine"
+          size="sm"
+          disabled={!mayWrite || fresh.length === 0}
+          loading={bring.isPending || Boolean(busy)}
+          onClick={() => doBring(picked.length ? picked : fresh)}
+        >
+          {fresh.length === 0
+            ? 'All are in the pool'
+            : `Bring ${picked.length ? n(picked.length) : `all ${n(fresh.length)}`} into the pool`}
+        </Button>
+      </Flex>
+      {everything.length > 0 && (
+        <Flex gap="10px" align="center" mb="6px" fontSize="13px" color="soft">
+          <NativeSelect.Root size="xs" w="190px">
+            <NativeSelect.Field
+              aria-label="Order of records"
+              value={order}
+              onChange={e => setOrder(e.target.value as Order)}
+              bg="surface"
+            >
+              {Object.entries(ORDERS).map(([key, o]) => (
+                <option key={key} value={key}>
+                  {o.name}
+                </option>
+              ))}
+            </NativeSelect.Field>
+            <NativeSelect.Indicator />
+          </NativeSelect.Root>
+          <Tick checked={told} set={setTold}>
+            abstracts
+          </Tick>
+          {sweep.foundNew !== null && (
+            <Tick checked={onlyNew} set={setOnlyNew}>
+              only what is new since the run before ({n(sweep.foundNew)})
+            </Tick>
+          )}
+          {fetched > everything.length && (
+            <span>The first {n(everything.length)} are listed; bringing all takes every one.</span>
+          )}
+        </Flex>
+      )}
+      {busy && (
+        <Flex gap="12px" align="center" mb="6px" fontSize="13px" role="status">
+          <Box w="220px">
+            <Meter
+              share={Number(busy.progress.of) ? Number(busy.progress.done) / Number(busy.progress.of) : 0}
+              label="Bringing records in"
+            />
+          </Box>
+          {busy.progress.of
+            ? `${n(Number(busy.progress.done))} of ${n(Number(busy.progress.of))} are in`
+            : 'looking which are one work'}
+          <Button size="2xs" variant="outline" disabled={busy.cancelAsked} onClick={() => stop.mutate(busy.id)}>
+            {busy.cancelAsked ? 'Stopping …' : 'Stop'}
+          </Button>
+          <chakra.span color="soft">They come in together or not at all.</chakra.span>
+        </Flex>
+      )}
+      {records.isPending && <Waiting what="Fetching records" />}
+      {!records.isPending && !running && list.length === 0 && (
+        <Empty
+          title={sweep.catalogues.every(c => c.state === 'failed') ? 'No catalogue answered' : 'Nothing was found'}
+        >
+          {sweep.catalogues.every(c => c.state === 'failed')
+            ? 'Each says at the left what went wrong, and can be asked again.'
+            : 'Take out the narrowest word, or put an asterisk behind a word’s stem to take all its endings.'}
+        </Empty>
+      )}
+      <Box
+        borderTop="1px solid"
+        borderColor="hair"
+        css={{
+          '@media (hover: hover)': {
+            '& .one': { opacity: 0, position: 'absolute', right: '8px', bottom: '4px', background: 'inherit' },
+            '& > *:hover .one, & > *:focus-within .one': { opacity: 1, background: 'var(--chakra-colors-surface)' },
+          },
+        }}
+      >
+        {list.slice(0, shown).map(r => (
+          <RecordLine
+            key={r.id}
+            title={r.item.title ?? 'Untitled'}
+            authors={authorLine(r.item.author ?? r.item.editor)}
+            container={r.item['container-title'] ?? r.item.publisher ?? ''}
+            year={yearOf(r.item) ?? null}
+            pages={r.pages}
+            kind={r.kind}
+            confidence={r.confidence}
+            perYear={r.perYear}
+            state={r.state ?? 'unread'}
+            query={query}
+            below={
+              (told || unfolded.has(r.id)) &&
+              r.item.abstract && (
+                <Text mt="4px" fontFamily="serif" fontSize="13.5px" lineHeight="20px">
+                  <Marked text={r.item.abstract} query={query} />
+                </Text>
+              )
+            }
+            aside={
+              <>
+                {names.get(r.catalogue)}
+                {r.work !== null ? (
+                  <chakra.span display="block" color="vine">
+                    in your pool
+                  </chakra.span>
+                ) : (
+                  mayWrite && <OneRecord title={r.item.title ?? 'Untitled'} act={choice => doBring([r], choice)} />
+                )}
+              </>
+            }
+            {...(r.work !== null
+              ? { onOpen: () => open(r.work!) }
+              : r.item.abstract
+                ? { onOpen: () => setUnfolded(before => withMember(before, r.id, !before.has(r.id))) }
+                : {})}
+            choose={
+              r.work === null ? (
+                <Tick
+                  label={`Choose: ${r.item.title ?? 'Untitled'}`}
+                  disabled={!mayWrite}
+                  checked={chosen.has(r.id)}
+                  set={on => setChosen(before => withMember(before, r.id, on))}
+                />
+              ) : (
+                fresh.length > 0 && <Box w="16px" flex="none" />
+              )
+            }
+          />
+        ))}
+      </Box>
+      {list.length > shown && (
+        <Flex py="12px" gap="12px" align="center" fontSize="13px" color="soft">
+          <Button size="xs" variant="outline" onClick={() => setShown(x => x + 4 * SHOWN)}>
+            Show {n(Math.min(4 * SHOWN, list.length - shown))} more
+          </Button>
+          {n(shown)} of {n(list.length)} are shown; bringing all takes every one.
+        </Flex>
+      )}
+    </>
+  )
+}
+
+/** What can be done with one record: shown where the pointer or the keys are. */
+function OneRecord({ title, act }: { title: string; act: (choice?: Choice) => void }) {
+  const acts: { word: string; choice?: Choice }[] = [
+    { word: 'bring in' },
+    { word: 'keep', choice: 'keep' },
+    { word: 'set aside', choice: 'set aside' },
+  ]
+  return (
+    <Flex className="one" gap="12px" zIndex="1" pl="10px">
+      {acts.map(a => (
+        <chakra.button
+          key={a.word}
+          type="button"
+          aria-label={`${a.word}: ${title}`}
+          minH="24px"
+          color="vine"
+          textDecoration="underline"
+          textDecorationColor="hair"
+          textUnderlineOffset="3px"
+          onClick={() => act(a.choice)}
+        >
+          {a.word}
+        </chakra.button>
+      ))}
+    </Flex>
+  )
+}

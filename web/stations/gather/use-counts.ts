@@ -1,0 +1,28 @@
+import { useQuery } from '@tanstack/react-query'
+import { api } from '../../api/client'
+
+export interface Counts {
+  counts: { catalogue: string; count: number | null; changes: string[]; error: string | null }[]
+  least: number
+  most: number
+}
+export const countsPath = (inquiry: number, query: string, catalogues: readonly string[]): string =>
+  `/inquiries/${inquiry}/counts?${new URLSearchParams({ query, catalogues: catalogues.join(',') }).toString()}`
+
+/** What catalogues count for a query; asked once and kept while the page is open. */
+export function useCounts(inquiry: number, query: string | undefined, catalogues: readonly string[]) {
+  return useQuery({
+    queryKey: ['counts', inquiry, query, catalogues.join(',')],
+    queryFn: ({ signal }) => api<Counts>('GET', countsPath(inquiry, query!, catalogues), { signal }),
+    enabled: Boolean(query) && catalogues.length > 0,
+    staleTime: 600_000,
+    retry: false,
+  })
+}
+
+export const n = (x: number): string => new Intl.NumberFormat('en').format(x)
+/** A count over several catalogues: exact, or the range from the largest to the sum. */
+export const range = (c: { least: number; most: number }): string =>
+  c.least === c.most ? n(c.most) : `${n(c.least)}–${n(c.most)}`
+/** A large number in few letters. */
+export const short = (x: number): string => (x < 10_000 ? n(x) : `${Math.round(x / 1000)}k`)

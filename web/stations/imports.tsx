@@ -1,0 +1,228 @@
+import { Box, Button, chakra, FileUpload, Flex, Text, Textarea } from '@chakra-ui/react'
+import { format } from 'date-fns'
+import { Upload } from 'lucide-react'
+import { useState } from 'react'
+import { useChange, useOf } from '../api/hooks'
+import type { ImportRow } from '../api/types'
+import { useHere } from '../frame/inquiry-frame'
+import { Heading, Notice, tell, tellError } from '../frame/parts'
+
+const MOST = 20 * 1024 * 1024
+
+/** Bibliography files of the student's own: dropped or chosen, read as a job, each with its report line by line. */
+export function Imports() {
+  const { inquiry, jobs, mayWrite } = useHere()
+  const list = useOf<ImportRow[]>(inquiry.id, '/imports')
+  const send = useChange<File, { id: number }>(inquiry.id, file => ({
+    method: 'POST',
+    path: '/imports',
+    bytes: file,
+    headers: { 'X-File-Name': encodeURIComponent(file.name) },
+  }))
+  const stop = useChange<number, unknown>(inquiry.id, job => ({ method: 'DELETE', path: `/jobs/${job}` }))
+  const take = (files: File[]) => {
+    for (const f of files) {
+      if (f.size > MOST)
+        tellError(new Error(`“${f.name}” is larger than 20 MB. Split it and bring the parts one by one.`))
+      else if (!f.size) tellError(new Error(`“${f.name}” is empty.`))
+      else send.mutate(f, { onSuccess: () => tell(`“${f.name}” has arrived and is being read.`), onError: tellError })
+    }
+  }
+  return (
+    <Box>
+      <FileUpload.Root maxFiles={20} disabled={!mayWrite} onFileAccept={e => take(e.files)} key={send.submittedAt}>
+        <FileUpload.HiddenInput data-testid="import-file" />
+        <FileUpload.Dropzone w="full" bg="surface" borderColor="line" minH="120px" cursor="pointer">
+          <Upload size={20} />
+          <FileUpload.DropzoneContent>
+            <Text fontWeight="600" fontSize="14.5px">
+              Drop bibliography files here, or choose them
+            </Text>
+            <Text color="soft" fontSize="13px">
+              BibTeX, RIS or CSL-JSON, up to 20 MB each. Every entry is kept exactly as it came.
+            </Text>
+          </FileUpload.DropzoneContent>
+        </FileUpload.Dropzone>
+      </FileUpload.Root>
+      {mayWrite && <Paste />}
+      <Box mt="20px">
+        {list.data?.map(row => {
+          const job = jobs.find(j => (j.kind === 'import' || j.kind === 'paste') && j.payload.importId === row.id)
+          const live = job && (job.state === 'queued' || job.state === 'running')
+          return (
+            <Report
+              key={row.id}
+              row={row}
+              progress={
+                row.state !== 'waiting' ? undefined : live ? (
+                  <Flex gap="10px" align="center" fontSize="13px" color="soft">
+                    {job.progress.step === 'storing'
+                      ? `storing ${String(job.progress.entries)} entries`
+                      : job.progress.step === 'looking up'
+                        ? `looking up ${String(job.progress.done)} of ${String(job.progress.of)}`
+                        : 'reading'}{' '}
+                    …
+                    <Button size="2xs" variant="outline" onClick={() => stop.mutate(job.id)}>
+                      Stop
+                    </Button>
+                  </Flex>
+                ) : (
+                  <Text fontSize="13px" color={job?.state === 'failed' ? 'rust' : 'soft'}>
+                    {job?.state === 'cancelled' ? 'stopped; nothing was imported' : (job?.error ?? 'waiting')}
+                  </Text>
+                )
+              }
+            />
+          )
+        })}
+      </Box>
+    </Box>
+  )
+}
+
+/** Lines with DOIs, ISBNs or references, looked up one by one. */
+function Paste() {
+  const { inquiry } = useHere()
+  const [text, setText] = useState('')
+  const send = useChange<string, { id: number }>(inquiry.id, text => ({
+    method: 'POST',
+    path: '/pasted',
+    body: { text },
+  }))
+  const lines = text.split('\n').filter(l => l.trim()).length
+  return (
+    <Box mt="14px">
+      <Textarea
+        aria-label="DOIs, ISBNs or references, one a line"
+        placeholder={'or paste DOIs, ISBNs or references here, one a line'}
+        value={text}
+        onChange={e => setText(e.target.value)}
+        rows={3}
+        maxLength={200_000}
+        bg="surface"
+        fontSize="13.5px"
+      />
+      <Button
+        mt="6px"
+        size="xs"
+        variant="outline"
+        disabled={!lines}
+        loading={send.isPending}
+        onClick={() => send.mutate(text, { onSuccess: () => setText(''), onError: tellError })}
+      >
+        Look up {lines === 0 ? 'the lines' : lines === 1 ? 'one line' : `${lines} lines`}
+      </Button>
+    </Box>
+  )
+}
+
+function Report({ row, progress }: { row: ImportRow; progress: React.ReactNode }) {
+  const [open, setOpen] = useState(false)
+  const r = row.report
+  return (
+    <Box borderTop="1px solid" borderColor="hair" py="10px">
+      <Flex align="baseline" gap="12px" justify="space-between">
+        <Text fontWeight="600" fontSize="14.5px">
+          {row.fileName}{' '}
+          <Text as="span" color="soft" fontWeight="400" fontSize="12.5px">
+            {format(new Date(row.at), 'd MMM yyyy, HH:mm')}
+          </Text>
+        </Text>
+        {progress}
+        {r && r.format && (
+          <Button
+            size="xs"
+            variant="ghost"
+            onClick={() => setOpen(!open)}
+            aria-expanded={open}
+            disabled={!r.mended.length && !r.refused.length}
+          >
+            {open ? 'Hide the report' : 'Report'}
+          </Button>
+        )}
+      </Flex>
+      {r && r.format && (
+        <Text fontSize="13.5px" color="soft">
+          {r.format}: <b>{r.read}</b> read, {r.newWorks} new works, {r.mended.length} mended,{' '}
+          <Text as="span" color={r.refused.length ? 'rust' : undefined}>
+            {r.refused.length} refused
+          </Text>
+        </Text>
+      )}
+      {r &&
+        !r.format &&
+        r.refused.map(x => (
+          <Box key={x.why} mt="4px">
+            <Notice voice="rust">{x.why}</Notice>
+          </Box>
+        ))}
+      {open && r && (
+        <Box
+          mt="8px"
+          bg="surface"
+          border="1px solid"
+          borderColor="hair"
+          borderRadius="md"
+          p="14px"
+          maxH="380px"
+          overflow="auto"
+        >
+          {r.refused.length > 0 && (
+            <Box mb="14px">
+              <Heading aside="the others stand">Refused</Heading>
+              {r.refused.map(x => (
+                <Flex
+                  key={`${x.line} ${x.why}`}
+                  gap="12px"
+                  py="5px"
+                  borderTop="1px solid"
+                  borderColor="hair2"
+                  fontSize="13px"
+                  lineHeight="18px"
+                >
+                  <Text w="64px" flex="none" color="soft">
+                    line {x.line}
+                  </Text>
+                  <Box minW="0">
+                    <Text color="rust">{x.why}</Text>
+                    <chakra.code fontSize="12px" color="soft" overflowWrap="anywhere" bg="transparent">
+                      {x.excerpt}
+                    </chakra.code>
+                  </Box>
+                </Flex>
+              ))}
+            </Box>
+          )}
+          {r.mended.length > 0 && (
+            <Box>
+              <Heading>Mended or not carried</Heading>
+              {r.mended.map(x => (
+                <Flex
+                  key={`${x.line} ${x.title}`}
+                  gap="12px"
+                  py="5px"
+                  borderTop="1px solid"
+                  borderColor="hair2"
+                  fontSize="13px"
+                  lineHeight="18px"
+                >
+                  <Text w="64px" flex="none" color="soft">
+                    line {x.line}
+                  </Text>
+                  <Box minW="0">
+                    <Text fontFamily="serif">{x.title}</Text>
+                    {x.said.map(s => (
+                      <Text key={s} color="soft">
+                        {s}
+                      </Text>
+                    ))}
+                  </Box>
+                </Flex>
+              ))}
+            </Box>
+          )}
+        </Box>
+      )}
+    </Box>
+  )
+}

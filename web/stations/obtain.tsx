@@ -1,0 +1,590 @@
+import { Box, Button, chakra, Dialog, Field, FileUpload, Flex, Input, Portal, Stack, Text } from '@chakra-ui/react'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { addDays, format, parseISO } from 'date-fns'
+import { useEffect, useState, type FormEvent, type ReactNode } from 'react'
+import { Link } from 'react-router'
+import { daysBetween } from '../../core/bib/dates'
+import type { Route } from '../../core/access/routes'
+import { api, ApiError } from '../api/client'
+import { useChange, useOf } from '../api/hooks'
+import type { Gate, Job, Obtainable } from '../api/types'
+import { useHere, useOpenWork } from '../frame/inquiry-frame'
+import { ReachMark } from '../frame/marks'
+import { Empty, Failed, Meter, Notice, tell, tellError, Waiting } from '../frame/parts'
+
+interface Fetched {
+  work: number
+  title: string
+  state: 'waiting' | 'fetching' | 'proved' | 'doubtful' | 'refused' | 'gate needed' | 'no route'
+  said?: string
+  from?: string
+}
+
+export function Obtain() {
+  const { inquiry, jobs, mayWrite } = useHere()
+  const list = useOf<Obtainable[]>(inquiry.id, '/routes')
+  const gate = useQuery({ queryKey: ['gate'], queryFn: () => api<Gate>('GET', '/gate'), refetchInterval: 30_000 })
+  const look = useChange<number[] | undefined, { job: number }>(inquiry.id, works => ({
+    method: 'POST',
+    path: '/routes',
+    body: works ? { works } : {},
+  }))
+  const fetchAll = useChange<number[], { job: number }>(inquiry.id, works => ({
+    method: 'POST',
+    path: '/retrievals',
+    body: { works },
+  }))
+  const [signing, setSigning] = useState(false)
+  const [folded, setFolded] = useState(true)
+  const retrieval = jobs.filter(j => j.kind === 'retrieval').at(-1)
+  // the gate may have ended a session while fetching
+  const client = useQueryClient()
+  const ended = retrieval?.state
+  useEffect(() => void client.invalidateQueries({ queryKey: ['gate'] }), [ended, client])
+  if (list.isPending) return <Waiting what="Opening the routes" />
+  if (list.isError) return <Failed error={list.error} again={() => void list.refetch()} />
+  if (!list.data.length) {
+    return (
+      <Empty
+        title="Nothing to obtain yet"
+        action={
+          <Button asChild colorPalette="vine" size="sm">
+            <Link to={`/inquiries/${inquiry.id}/sift`}>To Sift</Link>
+          </Button>
+        }
+      >
+        For every work you keep, this page finds the lawful ways to its text and when each would arrive, set against
+        your due date.
+      </Empty>
+    )
+  }
+  const rows = list.data
+  const inHand = rows.filter(r => r.reach === 'in hand')
+  const unknown = rows.filter(r => r.routes === null)
+  const now = rows.filter(
+    r => r.reach === 'within reach' && r.routes?.some(x => x.way !== 'author' && x.expected <= inquiry.today),
+  )
+  const out = rows.filter(r => r.reach === 'out of reach')
+  const looking = jobs.find(j => j.kind === 'routes' && (j.state === 'running' || j.state === 'queued'))
+  const doubtful = rows.filter(r => r.reach !== 'in hand' && r.copies.some(c => c.outcome === 'doubtful'))
+  const waiting = rows.filter(r => r.reach !== 'in hand')
+  const shownRows = [...waiting, ...(folded ? inHand.slice(0, 3) : inHand)]
+  return (
+    <Flex direction="column" h="full">
+      <Box flex="1" overflow="auto" px="24px" pt="14px">
+        <Flex align="center" gap="10px" mb="8px" wrap="wrap">
+          <Text flex="1" fontSize="14.5px" minW="300px">
+            <b>
+              {inHand.length} of {rows.length} in hand.
+            </b>{' '}
+            <Text as="span" color="soft">
+              {now.length} can be fetched now
+              {doubtful.length > 0 && ` · ${doubtful.length} doubtful`}
+              {unknown.length > 0 && ` · ${unknown.length} not looked up`}
+            </Text>
+            {out.length > 0 && (
+              <Text as="span" color="rust">
+                {' '}
+                · {out.length} out of reach in time
+              </Text>
+            )}
+          </Text>
+          {mayWrite && (
+            <>
+              <Button
+                size="sm"
+                variant="outline"
+                loading={Boolean(looking) || look.isPending}
+                loadingText={
+                  looking?.progress.of
+                    ? `Looking, ${(looking.progress.done as number[]).length} of ${String(looking.progress.of)}`
+                    : 'Looking'
+                }
+                onClick={() => look.mutate(unknown.length ? unknown.map(u => u.id) : undefined, { onError: tellError })}
+              >
+                {unknown.length ? `Look for ways (${unknown.length})` : 'Look for ways again'}
+              </Button>
+              <Button
+                size="sm"
+                colorPalette="vine"
+                disabled={
+                  !now.length || Boolean(retrieval && (retrieval.state === 'running' || retrieval.state === 'queued'))
+                }
+                onClick={() =>
+                  fetchAll.mutate(
+                    now.map(r => r.id),
+                    { onError: tellError },
+                  )
+                }
+              >
+                Fetch {now.length || ''} now
+              </Button>
+            </>
+          )}
+        </Flex>
+        <TimeTable
+          rows={shownRows}
+          today={inquiry.today}
+          due={inquiry.due}
+          fetchOne={id => fetchAll.mutate([id], { onError: tellError })}
+        />
+        {inHand.length > 3 && (
+          <chakra.button
+            type="button"
+            onClick={() => setFolded(!folded)}
+            fontSize="13px"
+            color="soft"
+            py="12px"
+            px="36px"
+            cursor="pointer"
+          >
+            {folded ? `▸ ${inHand.length - 3} more in hand` : '▾ fold those in hand'}
+          </chakra.button>
+        )}
+      </Box>
+      <Flex
+        flex="none"
+        bg="surface"
+        borderTop="1px solid"
+        borderColor="hair"
+        px="24px"
+        py="14px"
+        gap="32px"
+        minH="92px"
+        align="flex-start"
+      >
+        <Box w="230px" flex="none" fontSize="13px" lineHeight="18px">
+          <Text fontWeight="600">Gate: {gate.data?.until ? 'signed in' : 'not signed in'}</Text>
+          <Text color="soft">
+            {gate.data?.library}
+            {gate.data?.until ? ` · until ${format(new Date(gate.data.until), 'HH:mm')}` : ''}
+          </Text>
+          {mayWrite && !gate.data?.until && (
+            <Button size="xs" variant="outline" mt="6px" onClick={() => setSigning(true)}>
+              Sign in at the gate
+            </Button>
+          )}
+        </Box>
+        <Box flex="1" minW="0">
+          <Run
+            job={retrieval}
+            again={works => fetchAll.mutate(works, { onError: tellError })}
+            signIn={() => setSigning(true)}
+            open={Boolean(gate.data?.until)}
+          />
+        </Box>
+        <Text
+          w="250px"
+          flex="none"
+          fontSize="13px"
+          lineHeight="18px"
+          color="soft"
+          display={{ base: 'none', xl: 'block' }}
+        >
+          A copy counts as in hand only when its own text shows the right title, authors and DOI.
+        </Text>
+      </Flex>
+      <SignIn gate={gate.data} open={signing} close={() => setSigning(false)} />
+    </Flex>
+  )
+}
+
+const wayName = (r: Route): string =>
+  r.way === 'open' ? `open, ${r.version}` : r.way === 'gate' ? 'through the gate' : 'from the author'
+
+function bestWay(row: Obtainable): { head: string; tail: string; voice?: string } {
+  const proved = row.copies.find(c => c.outcome === 'proved')
+  if (proved) return { head: 'Read it', tail: `${proved.version}, ${proved.pages} pages, proved` }
+  if (row.routes === null) return { head: 'Not looked up', tail: 'look for ways first' }
+  const best = row.routes.find(r => r.way !== 'author')
+  const doubtful = row.copies.find(c => c.outcome === 'doubtful')
+  if (doubtful) return { head: 'Doubtful copy', tail: doubtful.said.join(' '), voice: 'amber' }
+  if (!best)
+    return {
+      head: 'No way in time',
+      tail: row.routes.length ? 'write to the author' : 'no lawful way is known',
+      voice: 'rust',
+    }
+  if (best.way === 'gate') return { head: 'Through the gate', tail: `${best.from}` }
+  return {
+    head: 'Open copy today',
+    tail: best.version === 'version of record' ? best.from : `${best.version}: its page numbers differ`,
+  }
+}
+
+/** Works by row, time across: today at the left, the due date as a line, each work's best route as a bar. */
+function TimeTable({
+  rows,
+  today,
+  due,
+  fetchOne,
+}: {
+  rows: Obtainable[]
+  today: string
+  due: string
+  fetchOne: (id: number) => void
+}) {
+  const open = useOpenWork()
+  const { inquiry } = useHere()
+  const span = Math.max(14, daysBetween(today, due) + 5)
+  const pct = (iso: string) => `${(Math.max(0, Math.min(span, daysBetween(today, iso))) / span) * 100}%`
+  const ticks = Array.from({ length: Math.floor(span / 7) + 1 }, (_, i) => addDays(parseISO(today), i * 7)).filter(
+    (d, i) => Math.abs(daysBetween(format(d, 'yyyy-MM-dd'), due)) > 3 && i * 7 < span - 3,
+  )
+  const columns = '24px minmax(280px, 1.25fr) minmax(220px, 1.4fr) 230px'
+  const dueAt = pct(due)
+  return (
+    <Box>
+      <Box
+        display="grid"
+        gridTemplateColumns={columns}
+        columnGap="12px"
+        fontSize="12.5px"
+        color="soft"
+        borderBottom="1px solid"
+        borderColor="hair"
+        pb="6px"
+        position="sticky"
+        top="-14px"
+        bg="paper"
+        zIndex="1"
+        pt="8px"
+      >
+        <span />
+        <span>work</span>
+        <Box position="relative" h="18px">
+          {ticks.map(d => (
+            <Box key={d.toISOString()} position="absolute" left={pct(format(d, 'yyyy-MM-dd'))} whiteSpace="nowrap">
+              {format(d, 'd MMM')}
+            </Box>
+          ))}
+          <Box position="absolute" left={dueAt} transform="translateX(-50%)" color="rust" fontWeight="600">
+            due
+          </Box>
+        </Box>
+        <span>best way</span>
+      </Box>
+      {rows.map(row => {
+        const proved = row.copies.find(c => c.outcome === 'proved')
+        const best = row.routes?.find(r => r.way !== 'author')
+        const way = bestWay(row)
+        return (
+          <Box
+            key={row.id}
+            display="grid"
+            gridTemplateColumns={columns}
+            columnGap="12px"
+            borderBottom="1px solid"
+            borderColor="hair"
+            alignItems="center"
+            minH="58px"
+            data-work={row.id}
+          >
+            <ReachMark reach={row.reach} />
+            <Box minW="0">
+              <chakra.button
+                type="button"
+                onClick={() => open(row.id)}
+                fontFamily="serif"
+                fontWeight="600"
+                fontSize="14.5px"
+                lineHeight="20px"
+                display="block"
+                w="full"
+                truncate
+                textAlign="left"
+                cursor="pointer"
+                title={row.title}
+              >
+                {row.title}
+              </chakra.button>
+              <Text fontSize="12.5px" lineHeight="17px" color="soft" truncate title={row.closed.join(' ')}>
+                {row.authors.split(',')[0]} {row.year} · {best?.evidence ?? row.closed[0] ?? row.container}
+              </Text>
+            </Box>
+            <Box position="relative" alignSelf="stretch">
+              <Box position="absolute" top="0" bottom="0" left={dueAt} w="2px" bg="rust" />
+              {ticks.slice(1).map(d => (
+                <Box
+                  key={d.toISOString()}
+                  position="absolute"
+                  top="0"
+                  bottom="0"
+                  left={pct(format(d, 'yyyy-MM-dd'))}
+                  w="1px"
+                  bg="hair2"
+                />
+              ))}
+              <Bar
+                left={proved ? '0%' : best ? pct(best.expected) : '0%'}
+                kind={proved ? 'hand' : best ? best.way : row.routes ? 'none' : 'unknown'}
+              >
+                {proved
+                  ? 'in hand'
+                  : best
+                    ? best.expected <= today
+                      ? `today, ${wayName(best)}`
+                      : `${format(parseISO(best.expected), 'd MMM')}, ${wayName(best)}`
+                    : row.routes
+                      ? 'no way found'
+                      : '?'}
+              </Bar>
+            </Box>
+            <Flex fontSize="13px" lineHeight="17px" gap="6px" align="center" justify="space-between">
+              <Box minW="0">
+                {proved ? (
+                  <Link to={`/inquiries/${inquiry.id}/read/${proved.id}`} style={{ fontWeight: 600 }}>
+                    Read it
+                  </Link>
+                ) : (
+                  <Text fontWeight="600" color={way.voice}>
+                    {way.head}
+                  </Text>
+                )}
+                <Text fontSize="12.5px" color="soft" lineClamp={2} title={way.tail}>
+                  {way.tail}
+                </Text>
+              </Box>
+              {!proved && (
+                <RowActions
+                  row={row}
+                  fetchable={Boolean(best && best.expected <= today)}
+                  fetchOne={() => fetchOne(row.id)}
+                />
+              )}
+            </Flex>
+          </Box>
+        )
+      })}
+    </Box>
+  )
+}
+
+function Bar({
+  left,
+  kind,
+  children,
+}: {
+  left: string
+  kind: 'hand' | 'open' | 'gate' | 'author' | 'none' | 'unknown'
+  children: ReactNode
+}) {
+  const look = {
+    hand: { bg: 'vine.solid', color: 'white' },
+    open: { bg: 'vine.soft', color: 'vine' },
+    gate: { bg: 'slate.soft', color: 'slate' },
+    author: { bg: 'grape.soft', color: 'grape' },
+    none: { bg: 'transparent', color: 'rust' },
+    unknown: { bg: 'transparent', color: 'soft' },
+  }[kind]
+  return (
+    <Box
+      position="absolute"
+      left={left}
+      top="50%"
+      transform="translateY(-50%)"
+      borderRadius="sm"
+      px="8px"
+      fontSize="12.5px"
+      lineHeight="20px"
+      whiteSpace="nowrap"
+      border={kind === 'gate' ? '1px solid' : undefined}
+      borderColor="slate.line"
+      {...look}
+    >
+      {children}
+    </Box>
+  )
+}
+
+function RowActions({ row, fetchable, fetchOne }: { row: Obtainable; fetchable: boolean; fetchOne: () => void }) {
+  const { inquiry, mayWrite } = useHere()
+  const send = useChange<File, { outcome: string; said: string }>(inquiry.id, file => ({
+    method: 'POST',
+    path: `/works/${row.id}/copies`,
+    bytes: file,
+    headers: { 'X-File-Name': encodeURIComponent(file.name) },
+  }))
+  if (!mayWrite) return null
+  return (
+    <Flex direction="column" gap="2px" flex="none">
+      {fetchable && (
+        <Button size="2xs" variant="outline" onClick={fetchOne}>
+          Fetch
+        </Button>
+      )}
+      <FileUpload.Root
+        maxFiles={1}
+        accept={undefined}
+        key={send.submittedAt}
+        onFileAccept={e =>
+          e.files[0] &&
+          send.mutate(e.files[0], {
+            onSuccess: got => tell(got.outcome === 'proved' ? 'Proved: now in hand.' : got.said),
+            onError: tellError,
+          })
+        }
+      >
+        <FileUpload.HiddenInput aria-label={`A PDF of your own for: ${row.title}`} />
+        <FileUpload.Trigger asChild>
+          <Button size="2xs" variant="ghost" loading={send.isPending}>
+            Own PDF
+          </Button>
+        </FileUpload.Trigger>
+      </FileUpload.Root>
+    </Flex>
+  )
+}
+
+const voices: Record<Fetched['state'], string> = {
+  waiting: 'soft',
+  fetching: 'slate',
+  proved: 'vine',
+  doubtful: 'amber',
+  refused: 'rust',
+  'gate needed': 'slate',
+  'no route': 'soft',
+}
+
+/** The run panel: what is being fetched, the proof of each, and what to do about those that failed. */
+function Run({
+  job,
+  again,
+  signIn,
+  open,
+}: {
+  job: Job | undefined
+  again: (works: number[]) => void
+  signIn: () => void
+  open: boolean
+}) {
+  const { inquiry, mayWrite } = useHere()
+  const stop = useChange<number, unknown>(inquiry.id, id => ({ method: 'DELETE', path: `/jobs/${id}` }))
+  const works = (job?.progress.works as Fetched[] | undefined) ?? (job?.result?.works as Fetched[] | undefined) ?? []
+  if (!job)
+    return (
+      <Text fontSize="13.5px" color="soft">
+        Fetching runs here: one text after the other, each proved against its work before it counts.
+      </Text>
+    )
+  const done = works.filter(w => w.state !== 'waiting' && w.state !== 'fetching')
+  const live = job.state === 'running' || job.state === 'queued'
+  const at = works.find(w => w.state === 'fetching')
+  const count = (s: Fetched['state']) => works.filter(w => w.state === s)
+  const gated = count('gate needed')
+  const troubled = works.filter(w => w.state === 'refused' || w.state === 'doubtful')
+  return (
+    <Stack gap="6px" fontSize="13.5px">
+      <Flex justify="space-between" gap="12px">
+        <Text truncate>
+          {live
+            ? `Fetching ${Math.min(done.length + 1, works.length || 1)} of ${works.length || '…'}`
+            : job.state === 'cancelled'
+              ? 'Stopped; what was fetched before is kept'
+              : job.state === 'failed'
+                ? `Failed: ${job.error ?? ''}`
+                : `Fetched: ${works.length} tried`}
+          {at && (
+            <Text as="span" fontFamily="serif" fontStyle="italic">
+              {' '}
+              · {at.title}
+            </Text>
+          )}
+        </Text>
+        {live && (
+          <Button size="2xs" variant="outline" onClick={() => stop.mutate(job.id)} disabled={job.cancelAsked}>
+            {job.cancelAsked ? 'Stopping …' : 'Stop'}
+          </Button>
+        )}
+      </Flex>
+      {live && <Meter share={works.length ? done.length / works.length : 0} label="Fetching" />}
+      <Flex gap="12px" wrap="wrap" fontSize="13px">
+        {(['proved', 'doubtful', 'refused', 'gate needed', 'no route'] as const).map(
+          s =>
+            count(s).length > 0 && (
+              <Text key={s} color={voices[s]} fontWeight="600">
+                {count(s).length} {s}
+              </Text>
+            ),
+        )}
+        {!live && gated.length > 0 && mayWrite && (
+          <Button size="2xs" variant="outline" onClick={() => (open ? again(gated.map(g => g.work)) : signIn())}>
+            {open ? `Fetch ${gated.length} through the gate` : 'Sign in at the gate'}
+          </Button>
+        )}
+      </Flex>
+      {troubled.length > 0 && (
+        <Box maxH="84px" overflow="auto">
+          {troubled.map(w => (
+            <Text key={w.work} fontSize="12.5px" lineHeight="17px" color={voices[w.state]}>
+              <i>{w.title}</i>: {w.said}
+            </Text>
+          ))}
+        </Box>
+      )}
+    </Stack>
+  )
+}
+
+function SignIn({ gate, open, close }: { gate: Gate | undefined; open: boolean; close: () => void }) {
+  const client = useQueryClient()
+  const [trouble, setTrouble] = useState<string>()
+  const [busy, setBusy] = useState(false)
+  const submit = async (e: FormEvent<HTMLFormElement>) => {
+    e.preventDefault()
+    const form = new FormData(e.currentTarget)
+    setBusy(true)
+    setTrouble(undefined)
+    try {
+      client.setQueryData(
+        ['gate'],
+        await api<Gate>('POST', '/gate', { body: { card: form.get('card'), password: form.get('gate-password') } }),
+      )
+      tell('Signed in at the gate.')
+      close()
+    } catch (error) {
+      setTrouble(error instanceof ApiError ? error.message : String(error))
+    }
+    setBusy(false)
+  }
+  return (
+    <Dialog.Root open={open} onOpenChange={e => !e.open && close()} size="sm">
+      <Portal>
+        <Dialog.Backdrop />
+        <Dialog.Positioner>
+          <Dialog.Content>
+            <chakra.form onSubmit={e => void submit(e)}>
+              <Dialog.Header>
+                <Dialog.Title fontFamily="serif">Sign in at the gate of {gate?.library}</Dialog.Title>
+              </Dialog.Header>
+              <Dialog.Body>
+                <Stack gap="14px">
+                  <Text fontSize="13.5px" color="soft">
+                    Your card is passed on to the library and never kept. {gate?.terms}
+                  </Text>
+                  <Field.Root required>
+                    <Field.Label>Card number</Field.Label>
+                    <Input name="card" autoComplete="off" autoFocus />
+                  </Field.Root>
+                  <Field.Root required>
+                    <Field.Label>Password of the card</Field.Label>
+                    <Input name="gate-password" type="password" autoComplete="off" />
+                  </Field.Root>
+                  {trouble && <Notice voice="rust">{trouble}</Notice>}
+                </Stack>
+              </Dialog.Body>
+              <Dialog.Footer>
+                <Button variant="outline" onClick={close}>
+                  Not now
+                </Button>
+                <Button type="submit" colorPalette="vine" loading={busy}>
+                  Sign in
+                </Button>
+              </Dialog.Footer>
+            </chakra.form>
+          </Dialog.Content>
+        </Dialog.Positioner>
+      </Portal>
+    </Dialog.Root>
+  )
+}

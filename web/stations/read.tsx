@@ -1,0 +1,450 @@
+import { Box, Button, chakra, Flex, Stack, Text, Textarea } from '@chakra-ui/react'
+import * as pdfjs from 'pdfjs-dist'
+import workerUrl from 'pdfjs-dist/build/pdf.worker.min.mjs?url'
+import 'pdfjs-dist/web/pdf_viewer.css'
+import { useEffect, useRef, useState } from 'react'
+import { Link, useParams } from 'react-router'
+import { useChange, useOf } from '../api/hooks'
+import type { Copy, Obtainable, Passage, WorkLine } from '../api/types'
+import { useDecide } from '../frame/decide'
+import { useHere, useOpenWork } from '../frame/inquiry-frame'
+import { keyMap, keyName, useKeys } from '../frame/keys'
+import { ReachMark } from '../frame/marks'
+import { Empty, Failed, Heading, Kbd, Notice, tell, tellError, Waiting } from '../frame/parts'
+import { Reasons } from './sift/reasons'
+
+pdfjs.GlobalWorkerOptions.workerSrc = workerUrl
+
+export function Read() {
+  const { copy } = useParams()
+  return copy ? <ReadCopy key={copy} id={Number(copy)} /> : <Shelf />
+}
+
+/** What is in hand, to choose from. */
+function Shelf() {
+  const { inquiry } = useHere()
+  const list = useOf<Obtainable[]>(inquiry.id, '/routes')
+  const works = useOf<WorkLine[]>(inquiry.id, '/works').data
+  const byText = new Set(works?.filter(w => w.pass === 'full text').map(w => w.id))
+  if (list.isPending) return <Waiting what="Opening your copies" />
+  if (list.isError) return <Failed error={list.error} again={() => void list.refetch()} />
+  const held = list.data.filter(r => r.copies.length)
+  if (!held.length) {
+    return (
+      <Empty
+        title="Nothing to read yet"
+        action={
+          <Button asChild colorPalette="vine" size="sm">
+            <Link to={`/inquiries/${inquiry.id}/obtain`}>To Obtain</Link>
+          </Button>
+        }
+      >
+        Copies come here from Obtain: fetched through a lawful route, or dropped as a PDF of your own.
+      </Empty>
+    )
+  }
+  return (
+    <Box maxW="860px" mx="auto" px="24px" py="24px">
+      <chakra.h1 fontFamily="serif" fontSize="24px" lineHeight="32px" fontWeight="600" mb="12px">
+        Your copies
+      </chakra.h1>
+      {held.map(r => (
+        <Flex key={r.id} gap="12px" py="10px" borderBottom="1px solid" borderColor="hair" align="center">
+          <ReachMark reach={r.reach} />
+          <Box flex="1" minW="0">
+            <Text fontFamily="serif" fontWeight="600" truncate>
+              {r.title}
+            </Text>
+            <Text fontSize="13px" color="soft">
+              {r.authors} · {r.year}
+              {byText.has(r.id) ? ' · decided by its text' : ''}
+            </Text>
+          </Box>
+          {r.copies.map(c => (
+            <Button key={c.id} asChild size="xs" variant="outline">
+              <Link to={`/inquiries/${inquiry.id}/read/${c.id}`}>
+                Read the {c.version}, {c.pages} pages{c.outcome === 'doubtful' ? ' (doubtful)' : ''}
+              </Link>
+            </Button>
+          ))}
+        </Flex>
+      ))}
+    </Box>
+  )
+}
+
+/** The third pass of Sift: kept or set aside by the text itself. */
+function ByText({ work }: { work: number }) {
+  const { inquiry } = useHere()
+  const { decide, undo } = useDecide(inquiry.id)
+  const [asking, setAsking] = useState(false)
+  const line = useOf<WorkLine[]>(inquiry.id, '/works').data?.find(w => w.id === work)
+  const choose = (choice: 'keep' | 'set aside', reason?: string) => {
+    decide([work], choice, 'full text', reason)
+    setAsking(false)
+    tell(choice === 'keep' ? 'Kept by its text.' : 'Set aside by its text.', { label: 'Undo', onClick: () => undo() })
+  }
+  useKeys({ keep: () => choose('keep'), aside: () => setAsking(true), undo: () => undo() }, !asking)
+  if (!line) return null
+  const decided = line.pass === 'full text'
+  const map = keyMap()
+  return (
+    <Flex role="group" aria-label="Decide by its text" gap="6px" align="baseline" flex="none">
+      <Button
+        size="2xs"
+        variant={decided && line.state === 'kept' ? 'solid' : 'outline'}
+        colorPalette="vine"
+        bg={decided && line.state === 'kept' ? undefined : 'surface'}
+        aria-pressed={decided && line.state === 'kept'}
+        onClick={() => choose('keep')}
+      >
+        Keep <Kbd>{keyName(map.keep)}</Kbd>
+      </Button>
+      <Button
+        size="2xs"
+        variant={decided && line.state === 'set aside' ? 'solid' : 'outline'}
+        bg={decided && line.state === 'set aside' ? undefined : 'surface'}
+        aria-pressed={decided && line.state === 'set aside'}
+        title={decided && line.reason ? line.reason : undefined}
+        onClick={() => setAsking(true)}
+      >
+        Set aside <Kbd>{keyName(map.aside)}</Kbd>
+      </Button>
+      {asking && (
+        <Box position="absolute" bottom="0" left="0" right="0" zIndex="3">
+          <Reasons choose={r => choose('set aside', r)} cancel={() => setAsking(false)} />
+        </Box>
+      )}
+    </Flex>
+  )
+}
+
+interface Chosen {
+  page: number
+  text: string
+  /** Height on the page of the selection's first line, 0 to 1. */
+  at: number
+}
+
+function ReadCopy({ id }: { id: number }) {
+  const { inquiry, mayWrite } = useHere()
+  const open = useOpenWork()
+  const copy = useOf<Copy>(inquiry.id, `/copies/${id}`)
+  const [doc, setDoc] = useState<pdfjs.PDFDocumentProxy>()
+  const [trouble, setTrouble] = useState<string>()
+  const [chosen, setChosen] = useState<Chosen>()
+  useEffect(() => {
+    const task = pdfjs.getDocument({
+      url: `/api/inquiries/${inquiry.id}/copies/${id}/file`,
+      isEvalSupported: false,
+      // for files that name a font or a way of writing without carrying it; a browser's own fonts differ in width
+      useSystemFonts: false,
+      standardFontDataUrl: '/pdf/standard_fonts/',
+      cMapUrl: '/pdf/cmaps/',
+      wasmUrl: '/pdf/wasm/',
+    })
+    task.promise.then(setDoc, (e: Error) => !task.destroyed && setTrouble(e.message))
+    return () => void task.destroy()
+  }, [inquiry.id, id])
+  if (copy.isPending) return <Waiting what="Opening the copy" />
+  if (copy.isError) return <Failed error={copy.error} again={() => void copy.refetch()} />
+  const c = copy.data
+  const onSelect = () => {
+    const s = window.getSelection()
+    if (!s || s.isCollapsed || !s.rangeCount) return
+    const start = s.getRangeAt(0).startContainer.parentElement?.closest<HTMLElement>('[data-page]')
+    if (!start) return
+    const text = s
+      .toString()
+      .replace(/(\p{L})-\n(\p{Ll})/gu, '$1$2')
+      .replace(/\s+/g, ' ')
+      .trim()
+    const box = start.getBoundingClientRect()
+    const first = s.getRangeAt(0).getClientRects()[0]
+    if (text) setChosen({ page: Number(start.dataset.page), text, at: first ? (first.top - box.top) / box.height : 0 })
+  }
+  return (
+    <Flex h="full" position="relative">
+      <Box
+        flex="1"
+        minW="0"
+        overflow="auto"
+        bg="hair2"
+        px={{ base: '4px', md: '24px' }}
+        py="16px"
+        onMouseUp={onSelect}
+        onKeyUp={onSelect}
+        data-testid="pages"
+      >
+        <Flex maxW="1180px" mx="auto" mb="10px" align="baseline" gap="12px" wrap={{ base: 'wrap', md: 'nowrap' }}>
+          <chakra.h1
+            fontFamily="serif"
+            fontWeight="600"
+            fontSize="15px"
+            lineHeight="20px"
+            flex="1"
+            minW="0"
+            truncate
+            title={c.title}
+          >
+            {c.title}
+          </chakra.h1>
+          <Text fontSize="13px" color="soft" whiteSpace="nowrap">
+            {c.version} · pages {c.labels[0]}–{c.labels.at(-1)}
+          </Text>
+          <Button size="2xs" variant="outline" bg="surface" onClick={() => open(c.work)}>
+            Work sheet
+          </Button>
+          {mayWrite && <ByText work={c.work} />}
+        </Flex>
+        {c.outcome === 'doubtful' && (
+          <Box mb="10px">
+            <Notice voice="amber">
+              This copy is doubtful:{' '}
+              {c.proof.evidence
+                .filter(e => !e.holds)
+                .map(e => e.said)
+                .join(' ')}
+            </Notice>
+          </Box>
+        )}
+        {trouble && <Failed error={new Error(trouble)} />}
+        {!doc && !trouble && <Waiting what="Drawing the pages" />}
+        {doc &&
+          Array.from({ length: doc.numPages }, (_, i) => (
+            <Page
+              key={i}
+              doc={doc}
+              number={i + 1}
+              label={c.labels[i] ?? String(i + 1)}
+              passages={c.passages.filter(p => p.page === i + 1)}
+              draft={chosen?.page === i + 1 ? chosen : undefined}
+              clear={() => setChosen(undefined)}
+              copy={c}
+              mayWrite={mayWrite}
+            />
+          ))}
+      </Box>
+    </Flex>
+  )
+}
+
+function Page({
+  doc,
+  number,
+  label,
+  passages,
+  draft,
+  clear,
+  copy,
+  mayWrite,
+}: {
+  doc: pdfjs.PDFDocumentProxy
+  number: number
+  label: string
+  passages: Passage[]
+  draft: Chosen | undefined
+  clear: () => void
+  copy: Copy
+  mayWrite: boolean
+}) {
+  const holder = useRef<HTMLDivElement>(null)
+  const canvas = useRef<HTMLCanvasElement>(null)
+  const layer = useRef<HTMLDivElement>(null)
+  const [near, setNear] = useState(number <= 2)
+  const [size, setSize] = useState<{ width: number; height: number; scale: number }>()
+  useEffect(() => {
+    const watch = new IntersectionObserver(e => e.some(x => x.isIntersecting) && setNear(true), { rootMargin: '800px' })
+    if (holder.current) watch.observe(holder.current)
+    return () => watch.disconnect()
+  }, [])
+  useEffect(() => {
+    let gone = false
+    let drawing: pdfjs.RenderTask | undefined
+    let text: pdfjs.TextLayer | undefined
+    void (async () => {
+      const page = await doc.getPage(number)
+      if (gone) return
+      const plain = page.getViewport({ scale: 1 })
+      const scale = Math.min(
+        1.4,
+        Math.max(0.55, (Math.min(window.innerWidth, 1320) - (window.innerWidth > 900 ? 480 : 16)) / plain.width),
+      )
+      const viewport = page.getViewport({ scale })
+      setSize({ width: viewport.width, height: viewport.height, scale })
+      if (!near || !canvas.current || !layer.current) return
+      const ratio = window.devicePixelRatio || 1
+      canvas.current.width = viewport.width * ratio
+      canvas.current.height = viewport.height * ratio
+      drawing = page.render({ canvas: canvas.current, viewport: page.getViewport({ scale: scale * ratio }) })
+      layer.current.replaceChildren()
+      text = new pdfjs.TextLayer({ textContentSource: page.streamTextContent(), container: layer.current, viewport })
+      await Promise.all([drawing.promise, text.render()]).catch(() => undefined)
+    })()
+    return () => {
+      gone = true
+      drawing?.cancel()
+      text?.cancel()
+    }
+  }, [doc, number, near])
+  return (
+    <Flex gap="16px" mb="16px" maxW="1180px" mx="auto" direction={{ base: 'column', md: 'row' }}>
+      <Box
+        ref={holder}
+        position="relative"
+        bg="white"
+        boxShadow="0 1px 3px rgba(31,36,48,.18)"
+        flex="none"
+        style={{
+          width: size?.width ?? 600,
+          height: size?.height ?? 848,
+          ['--scale-factor' as string]: size?.scale ?? 1,
+          ['--total-scale-factor' as string]: size?.scale ?? 1,
+        }}
+        data-page={number}
+      >
+        <canvas ref={canvas} style={{ width: '100%', height: '100%', display: 'block' }} />
+        <div ref={layer} className="textLayer" />
+      </Box>
+      <Box flex="1" minW="0" fontSize="13.5px" lineHeight="19px" position="relative">
+        <Text fontSize="12.5px" color="soft" mb="8px">
+          page {label}
+          {label !== String(number) && ` · ${number} of the file`}
+        </Text>
+        <Stack gap="10px">
+          {passages.map(p => (
+            <PassageCard key={p.id} passage={p} mayWrite={mayWrite} />
+          ))}
+          {mayWrite && (draft || number === 1) && (
+            <NewPassage
+              key={draft?.text ?? 'own'}
+              copy={copy}
+              page={number}
+              label={label}
+              draft={draft}
+              clear={clear}
+            />
+          )}
+        </Stack>
+      </Box>
+    </Flex>
+  )
+}
+
+function PassageCard({ passage, mayWrite }: { passage: Passage; mayWrite: boolean }) {
+  const { inquiry } = useHere()
+  const remove = useChange<number, unknown>(inquiry.id, id => ({ method: 'DELETE', path: `/passages/${id}` }))
+  const restore = useChange<Passage, unknown>(inquiry.id, p => ({
+    method: 'POST',
+    path: `/copies/${p.copyId}/passages`,
+    body: { page: p.page, kind: p.kind, quote: p.quote, note: p.note },
+  }))
+  const quoted = passage.kind === 'quoted'
+  return (
+    <Box
+      bg="surface"
+      border="1px solid"
+      borderColor="hair"
+      borderLeft="3px solid"
+      borderLeftColor={quoted ? 'grape' : 'vine'}
+      borderRadius="md"
+      p="10px"
+      data-testid="passage"
+    >
+      <Flex justify="space-between" fontSize="12.5px" color="soft" mb="3px">
+        <Text fontWeight="600" color={quoted ? 'grape' : 'vine'}>
+          {quoted ? 'Quoted' : 'In my words'}, page {passage.label}
+        </Text>
+        {mayWrite && (
+          <chakra.button
+            type="button"
+            cursor="pointer"
+            onClick={() =>
+              remove.mutate(passage.id, {
+                onSuccess: () =>
+                  tell('The passage is removed.', { label: 'Undo', onClick: () => restore.mutate(passage) }),
+                onError: tellError,
+              })
+            }
+          >
+            remove
+          </chakra.button>
+        )}
+      </Flex>
+      {passage.quote && (
+        <Text fontFamily="serif" lineHeight="20px">
+          “{passage.quote}”
+        </Text>
+      )}
+      {passage.note && <Text mt={passage.quote ? '4px' : 0}>{passage.note}</Text>}
+    </Box>
+  )
+}
+
+function NewPassage({
+  copy,
+  page,
+  label,
+  draft,
+  clear,
+}: {
+  copy: Copy
+  page: number
+  label: string
+  draft: Chosen | undefined
+  clear: () => void
+}) {
+  const { inquiry } = useHere()
+  const [note, setNote] = useState('')
+  const add = useChange<{ kind: Passage['kind']; quote: string; note: string }, Passage>(inquiry.id, p => ({
+    method: 'POST',
+    path: `/copies/${copy.id}/passages`,
+    body: { page, ...p },
+  }))
+  const save = (kind: Passage['kind']) =>
+    add.mutate(
+      { kind, quote: kind === 'quoted' ? (draft?.text ?? '') : '', note },
+      {
+        onSuccess: () => {
+          setNote('')
+          clear()
+          window.getSelection()?.removeAllRanges()
+          tell(`Noted from page ${label}.`)
+        },
+        onError: tellError,
+      },
+    )
+  return (
+    <Box bg="surface" border="1px dashed" borderColor="line" borderRadius="md" p="10px">
+      <Heading>{draft ? `From page ${label}` : 'Select words on a page, or note in your own'}</Heading>
+      {draft && (
+        <Text fontFamily="serif" lineHeight="20px" mb="6px" lineClamp={6}>
+          “{draft.text}”
+        </Text>
+      )}
+      <Textarea
+        size="sm"
+        rows={2}
+        value={note}
+        onChange={e => setNote(e.target.value)}
+        placeholder="What does it say, in your words?"
+        aria-label={`Note on page ${label}`}
+      />
+      <Flex gap="6px" mt="6px">
+        {draft && (
+          <Button size="xs" colorPalette="grape" onClick={() => save('quoted')} loading={add.isPending}>
+            Keep as quoted
+          </Button>
+        )}
+        <Button size="xs" variant="outline" disabled={!note.trim()} onClick={() => save('in my words')}>
+          Keep in my words
+        </Button>
+        {draft && (
+          <Button size="xs" variant="ghost" onClick={clear}>
+            Leave it
+          </Button>
+        )}
+      </Flex>
+    </Box>
+  )
+}

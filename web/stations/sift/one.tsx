@@ -1,0 +1,388 @@
+import { Box, Button, chakra, Flex, Text } from '@chakra-ui/react'
+import { useEffect, useMemo, useState } from 'react'
+import { Link } from 'react-router'
+import { isComplete, itemRefereed } from '../../../core/appraise/kind'
+import { authorLine } from '../../../core/bib/names'
+import type { QueryNode } from '../../../core/query/cql'
+import type { State } from '../../../core/sift/decisions'
+import { useOf } from '../../api/hooks'
+import type { Work, WorkLine } from '../../api/types'
+import { useDecide } from '../../frame/decide'
+import { useHere, useOpenWork } from '../../frame/inquiry-frame'
+import { keyMap, keyName, useKeys } from '../../frame/keys'
+import { ReachMark } from '../../frame/marks'
+import { Empty, Heading, Kbd, Waiting } from '../../frame/parts'
+import { Marked } from '../../frame/rich'
+import { Left } from './left'
+import { Reasons } from './reasons'
+import type { ReadingOrder } from './use-order'
+import { Vine } from './vine'
+
+/** The pass by abstract: one work in the middle, the queue as a vine beside it. */
+export function OneAtATime({
+  works,
+  queue,
+  order: reading,
+  learned,
+  query,
+  mayWrite,
+}: {
+  works: WorkLine[]
+  /** What is to be decided, in the order of reading. */
+  queue: WorkLine[]
+  order: ReadingOrder
+  /** Whether the queue stands in the learned order. */
+  learned: boolean
+  query: QueryNode | undefined
+  mayWrite: boolean
+}) {
+  const { inquiry } = useHere()
+  const open = useOpenWork()
+  const { decide, undo } = useDecide(inquiry.id)
+  // the order of the session: what was decided before it stays behind, what is decided in it grows on the vine
+  const [trail, setTrail] = useState<number[]>([])
+  // what is being read stays, however the order changes behind it
+  const [at, setAt] = useState<number | undefined>(() => queue[0]?.id)
+  const byId = useMemo(() => new Map(works.map(w => [w.id, w])), [works])
+  const order = useMemo(() => {
+    const passed = new Set(trail)
+    return [...trail, ...queue.filter(w => !passed.has(w.id)).map(w => w.id)]
+  }, [trail, queue])
+  const id = at ?? order[trail.length] ?? queue[0]?.id
+  const line = id === undefined ? undefined : byId.get(id)
+  const [asking, setAsking] = useState(false)
+  const step = (by: number) => {
+    const next = order[order.indexOf(id ?? -1) + by]
+    if (next !== undefined) setAt(next)
+  }
+  const choose = (choice: 'keep' | 'set aside' | 'later', reason?: string) => {
+    if (!line || !mayWrite) return
+    decide([line.id], choice, 'abstract', reason)
+    setAsking(false)
+    setTrail(t => (t.includes(line.id) ? t : [...t, line.id]))
+    const passed = new Set([...trail, line.id])
+    setAt(queue.find(w => !passed.has(w.id))?.id)
+  }
+  const back = () => {
+    undo()
+    setTrail(t => {
+      const last = t.at(-1)
+      if (last !== undefined) setAt(last)
+      return t.slice(0, -1)
+    })
+  }
+  useKeys(
+    {
+      keep: () => choose('keep'),
+      aside: () => setAsking(true),
+      later: () => choose('later'),
+      undo: back,
+      next: () => step(1),
+      previous: () => step(-1),
+      open: () => line && open(line.id),
+    },
+    !asking,
+  )
+  const map = keyMap()
+  const decided = useMemo(() => {
+    const waiting = new Set([...queue.map(w => w.id), ...trail])
+    return [...works.filter(w => !waiting.has(w.id)), ...trail.map(t => byId.get(t))].filter(
+      (w): w is WorkLine => Boolean(w) && w!.id !== id,
+    )
+  }, [works, queue, trail, byId, id])
+  return (
+    <Flex h={{ md: 'full' }} direction={{ base: 'column', md: 'row' }}>
+      <Box w={{ base: '200px', xl: '256px' }} flex="none" display={{ base: 'none', md: 'block' }} overflow="hidden">
+        <Vine
+          decided={decided.map(d => d.state)}
+          unread={queue.filter(w => w.id !== id).length}
+          keys={{ keep: keyName(map.keep), aside: keyName(map.aside), later: keyName(map.later) }}
+          choose={c => (c === 'set aside' ? setAsking(true) : choose(c))}
+          active={Boolean(line) && mayWrite}
+        />
+      </Box>
+      <Flex direction="column" flex="1" minW="0" bg="surface" borderX="1px solid" borderColor="hair">
+        <Box flex="1" overflow="auto" px={{ base: '16px', md: '36px' }} py="20px">
+          {line ? (
+            <Reading id={line.id} line={line} query={query} count={queue.length} total={works.length} />
+          ) : (
+            <Done works={works} />
+          )}
+        </Box>
+        {asking && line && <Reasons choose={r => choose('set aside', r)} cancel={() => setAsking(false)} />}
+        {line && !asking && (
+          <Flex display={{ base: 'flex', md: 'none' }} gap="8px" p="12px" borderTop="1px solid" borderColor="hair">
+            <Button flex="1" variant="outline" onClick={() => setAsking(true)} disabled={!mayWrite}>
+              Set aside
+            </Button>
+            <Button flex="1" variant="outline" onClick={() => choose('later')} disabled={!mayWrite}>
+              Later
+            </Button>
+            <Button flex="1" colorPalette="vine" onClick={() => choose('keep')} disabled={!mayWrite}>
+              Keep
+            </Button>
+          </Flex>
+        )}
+        <Flex
+          px={{ base: '16px', md: '36px' }}
+          py="10px"
+          gap="18px"
+          borderTop="1px solid"
+          borderColor="hair2"
+          fontSize="13px"
+          color="soft"
+          align="center"
+          flex="none"
+        >
+          <chakra.button type="button" onClick={back} cursor="pointer">
+            undo <Kbd>{keyName(map.undo)}</Kbd>
+          </chakra.button>
+          <chakra.button type="button" onClick={() => line && open(line.id)} cursor="pointer">
+            work sheet <Kbd>{keyName(map.open)}</Kbd>
+          </chakra.button>
+          <Box flex="1" />
+          <chakra.button type="button" onClick={() => window.dispatchEvent(new Event('vine-help'))} cursor="pointer">
+            keys <Kbd>?</Kbd>
+          </chakra.button>
+        </Flex>
+      </Flex>
+      <Box
+        w={{ base: '280px', xl: '380px' }}
+        flex="none"
+        px="24px"
+        py="20px"
+        overflow="auto"
+        display={{ base: 'none', lg: 'block' }}
+      >
+        {line && (
+          <>
+            {learned && <WhyHere id={line.id} order={reading} decided={works.length - queue.length} />}
+            <Evidence id={line.id} line={line} />
+            <Left />
+          </>
+        )}
+      </Box>
+    </Flex>
+  )
+}
+
+function Reading({
+  id,
+  line,
+  query,
+  count,
+  total,
+}: {
+  id: number
+  line: WorkLine
+  query: QueryNode | undefined
+  count: number
+  total: number
+}) {
+  const { inquiry } = useHere()
+  const work = useOf<Work>(inquiry.id, `/works/${id}`)
+  const i = work.data?.item
+  return (
+    <article aria-live="polite" aria-label="Work to decide on">
+      <Flex justify="space-between" fontSize="13px" color="soft" mb="8px" gap="12px">
+        <Text>
+          {count} to decide of {total}
+        </Text>
+        <Text>
+          {line.state !== 'unread' && (
+            <>
+              now {line.state}
+              {line.reason ? `: ${line.reason}` : ''}
+            </>
+          )}
+        </Text>
+      </Flex>
+      <chakra.h1
+        fontFamily="serif"
+        fontWeight="600"
+        fontSize={{ base: '21px', md: '25px' }}
+        lineHeight={{ base: '28px', md: '33px' }}
+        mb="8px"
+      >
+        <Marked text={line.title} query={query} />
+      </chakra.h1>
+      <Text fontSize="14px" lineHeight="20px">
+        {authorLine(i?.author ?? i?.editor, 6) || line.authors}{' '}
+        <Text as="span" color="soft">
+          · <chakra.i fontFamily="serif">{line.container}</chakra.i>{' '}
+          {[i?.volume, i?.issue && `(${i.issue})`].filter(Boolean).join(' ')} · {line.year ?? 'no year'}{' '}
+          {line.pages && `· pages ${line.pages}`}
+        </Text>
+      </Text>
+      {work.isPending && <Waiting what="Fetching the abstract" />}
+      {i?.abstract && (
+        <Text fontFamily="serif" fontSize="16px" lineHeight="27px" mt="14px" maxW="660px">
+          <Marked text={i.abstract} query={query} />
+        </Text>
+      )}
+      {work.data && !i?.abstract && (
+        <Text mt="14px" color="soft" fontSize="14px">
+          No catalogue gives an abstract.
+        </Text>
+      )}
+      {work.data?.facts.keywords && (
+        <Flex mt="16px" gap="6px" wrap="wrap" align="center" fontSize="13px" color="soft">
+          <Text mr="4px">Keywords</Text>
+          {work.data.facts.keywords.map(k => (
+            <chakra.span
+              key={k}
+              bg="slate.soft"
+              color="slate"
+              fontSize="12.5px"
+              lineHeight="19px"
+              px="7px"
+              borderRadius="sm"
+            >
+              {k}
+            </chakra.span>
+          ))}
+        </Flex>
+      )}
+    </article>
+  )
+}
+
+const yes = (v: boolean | undefined): string => (v === undefined ? 'not known' : v ? 'yes' : 'no')
+
+/** Why the learned order brings this work now. */
+function WhyHere({ id, order, decided }: { id: number; order: ReadingOrder; decided: number }) {
+  const [words, setWords] = useState<{ id: number; towards: string[]; away: string[] }>()
+  const { why, place } = order
+  useEffect(() => {
+    let here = true
+    if (place) void why(id).then(w => here && setWords({ id, ...w }))
+    return () => {
+      here = false
+    }
+  }, [id, why, place])
+  const shown = words?.id === id ? words : undefined
+  return (
+    <Box mb="18px" minH="62px">
+      <Heading>Why now</Heading>
+      <Text fontSize="13px" lineHeight="18px">
+        {order.chance.has(id)
+          ? 'Drawn by chance, as every tenth is, so that what was not thought of can come up.'
+          : !shown
+            ? ''
+            : !shown.towards.length
+              ? 'Nothing speaks for it yet.'
+              : decided
+                ? 'Your decisions so far speak for '
+                : 'Nothing is decided yet; of your question’s words it has '}
+        {!order.chance.has(id) &&
+          shown?.towards.map((w, i) => (
+            <chakra.span key={w}>
+              {i > 0 && ', '}
+              <chakra.b fontFamily="serif" fontWeight="600">
+                {w}
+              </chakra.b>
+            </chakra.span>
+          ))}
+        {!order.chance.has(id) && shown && shown.away.length > 0 && decided > 0 && (
+          <chakra.span color="soft">; against {shown.away.slice(0, 2).join(', ')}</chakra.span>
+        )}
+      </Text>
+    </Box>
+  )
+}
+
+function Evidence({ id, line }: { id: number; line: WorkLine }) {
+  const { inquiry } = useHere()
+  const work = useOf<Work>(inquiry.id, `/works/${id}`).data
+  const pair = (name: string, value: React.ReactNode) => (
+    <Flex fontSize="13px" lineHeight="18px" py="7px" borderBottom="1px solid" borderColor="hair2" gap="10px">
+      <Text w="104px" flex="none" color="soft">
+        {name}
+      </Text>
+      <Text fontWeight="600">{value}</Text>
+    </Flex>
+  )
+  return (
+    <>
+      <Heading>What this is</Heading>
+      <Flex align="baseline" gap="10px" mb="8px">
+        <Text fontFamily="serif" fontWeight="600" fontSize="19px" lineHeight="26px">
+          {line.kind.charAt(0).toUpperCase() + line.kind.slice(1)}
+        </Text>
+        <Text fontSize="13px" color="soft">
+          {Math.round(line.confidence * 100)}% sure
+        </Text>
+      </Flex>
+      {work?.evidence.map(e => (
+        <Flex key={e} gap="8px" fontSize="13px" lineHeight="18px" mb="6px">
+          <Box mt="6px" w="6px" h="6px" borderRadius="full" bg="vine" flex="none" />
+          {e}
+        </Flex>
+      ))}
+      {work && !work.copies.some(c => c.outcome === 'proved') && (
+        <Flex gap="8px" fontSize="13px" lineHeight="18px" mb="6px">
+          <Box mt="6px" w="6px" h="6px" borderRadius="full" border="1.5px solid" borderColor="rust" flex="none" />
+          Not yet checked against its own text
+        </Flex>
+      )}
+      {work && (
+        <Box mt="10px">
+          {pair('Venue refereed', yes(work.facts.refereedVenue))}
+          {pair('Itself refereed', yes(itemRefereed(line.kind, work.facts)))}
+          {pair('Complete', isComplete(line.kind) === false ? 'no, an abstract only' : yes(isComplete(line.kind)))}
+          {pair('Language', work.item.language === 'en' ? 'English' : (work.item.language ?? 'not said'))}
+          {pair('Pages', line.pageCount ?? 'not said')}
+          {pair(
+            'Cited',
+            line.perYear !== null
+              ? `${line.perYear.toFixed(1)} a year`
+              : line.citedBy !== null
+                ? 'too new to tell'
+                : 'not known yet',
+          )}
+          {pair(
+            'Records',
+            `${work.records.length}, from ${new Set(work.records.map(r => r.source)).size === 1 ? work.records[0]!.source : `${new Set(work.records.map(r => r.source)).size} sources`}`,
+          )}
+          {work.asked.length > 0 &&
+            pair(
+              'To look at',
+              `${work.asked.length} possible ${work.asked.length === 1 ? 'twin' : 'twins'}, on the work sheet`,
+            )}
+        </Box>
+      )}
+      <Box mt="18px">
+        <Heading>Reach</Heading>
+        <Flex gap="8px" fontSize="13px" lineHeight="19px">
+          <ReachMark reach={line.reach} />
+          <Text>
+            <b>{line.reach.charAt(0).toUpperCase() + line.reach.slice(1)}</b>
+            {line.reach === 'not looked up'
+              ? ': Obtain looks for the ways of all works you keep.'
+              : work?.routes?.routes[0]
+                ? `: ${work.routes.routes[0].from}. ${work.routes.routes[0].evidence}`
+                : ''}
+          </Text>
+        </Flex>
+      </Box>
+    </>
+  )
+}
+
+function Done({ works }: { works: WorkLine[] }) {
+  const { inquiry } = useHere()
+  const count = (s: State) => works.filter(w => w.state === s).length
+  return (
+    <Empty
+      title="Every work of the pool is decided"
+      action={
+        <Button asChild colorPalette="vine" size="sm">
+          <Link to={`/inquiries/${inquiry.id}/trace`}>On to Trace</Link>
+        </Button>
+      }
+    >
+      {count('kept')} kept, {count('set aside')} set aside, {count('later')} left for later. The list shows them all;
+      what is left for later can be taken up again there.
+    </Empty>
+  )
+}

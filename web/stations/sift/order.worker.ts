@@ -1,0 +1,4 @@
+import { expose } from 'comlink'
+import { Learner } from '../../../core/sift/learner'
+
+expose(new Learner())

@@ -1,0 +1,110 @@
+import { useQuery } from '@tanstack/react-query'
+import { releaseProxy, wrap, type Remote } from 'comlink'
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
+import type { Learner } from '../../../core/sift/learner'
+import type { Described } from '../../../core/sift/order'
+import type { State } from '../../../core/sift/decisions'
+import { api } from '../../api/client'
+import type { WorkLine } from '../../api/types'
+
+export const ORDERS = [
+  { key: 'likely', name: 'likeliest first' },
+  { key: 'new', name: 'newest first', by: (a, b) => (b.year ?? 0) - (a.year ?? 0) },
+  { key: 'old', name: 'oldest first', by: (a, b) => (a.year ?? 9999) - (b.year ?? 9999) },
+  { key: 'cited', name: 'citations a year', by: (a, b) => (b.perYear ?? -1) - (a.perYear ?? -1) },
+  { key: 'title', name: 'title', by: (a, b) => a.title.localeCompare(b.title) },
+  { key: 'pool', name: 'as they came', by: (a, b) => a.id - b.id },
+  { key: 'chance', name: 'by chance', by: (a, b) => scatter(a.id) - scatter(b.id) },
+] as const satisfies readonly { key: string; name: string; by?: (a: WorkLine, b: WorkLine) => number }[]
+export type OrderKey = (typeof ORDERS)[number]['key']
+
+/** A number without rhyme or reason, the same for the same work. */
+const scatter = (id: number): number => Math.imul(id ^ (id >>> 13), 0x9e3779b1) >>> 0
+
+const told: Record<State, number> = { unread: 0, kept: 1, 'set aside': -1, later: 2 }
+
+export interface ReadingOrder {
+  /** Place of each unread work in the learned order; undefined until it is reckoned. */
+  place: ReadonlyMap<number, number> | undefined
+  /** Whether there is an order to show, or none can be had. */
+  ready: boolean
+  /** Works that were drawn by chance. */
+  chance: ReadonlySet<number>
+  why(id: number): Promise<{ towards: string[]; away: string[] }>
+}
+
+/**
+ * The learned order of reading, reckoned in a worker: anew after each decision, the latest winning where decisions come
+ * faster than it learns. `question` are the student's own words and terms.
+ */
+export function useReadingOrder(inquiry: number, works: readonly WorkLine[], question: Described): ReadingOrder {
+  const [order, setOrder] = useState<Pick<ReadingOrder, 'place' | 'chance'>>({ place: undefined, chance: new Set() })
+  // texts do not change with decisions, so they are read again only when works come or go
+  const ids = useMemo(() => works.map(w => w.id), [works])
+  const key = `${ids.length}/${ids[0] ?? 0}/${ids.at(-1) ?? 0}`
+  const texts = useQuery({
+    queryKey: ['texts', inquiry, key],
+    queryFn: ({ signal }) =>
+      api<({ id: number } & Described)[]>('GET', `/inquiries/${inquiry}/works/texts`, { signal }),
+    staleTime: Infinity,
+    enabled: typeof Worker !== 'undefined' && works.length > 0,
+  })
+  const learner = useRef<Remote<Learner>>(undefined)
+  const rows = useRef<number[]>([])
+  const [loaded, setLoaded] = useState(0)
+  useEffect(() => {
+    if (!texts.data) return
+    const worker = new Worker(new URL('./order.worker.ts', import.meta.url), { type: 'module' })
+    const remote = wrap<Learner>(worker)
+    let here = true
+    rows.current = texts.data.map(t => t.id)
+    void remote.load(texts.data).then(() => {
+      if (!here) return
+      learner.current = remote
+      setLoaded(n => n + 1)
+    })
+    return () => {
+      here = false
+      learner.current = undefined
+      remote[releaseProxy]()
+      worker.terminate()
+    }
+  }, [texts.data])
+
+  const busy = useRef(false)
+  const wanted = useRef<Int8Array>(undefined)
+  useEffect(() => {
+    if (!loaded || !learner.current) return
+    const byId = new Map(works.map(w => [w.id, told[w.state]]))
+    wanted.current = Int8Array.from(rows.current, id => byId.get(id) ?? 2)
+    const next = async () => {
+      while (wanted.current && learner.current) {
+        const decided = wanted.current
+        wanted.current = undefined
+        const answer = await learner.current.order(decided, question)
+        setOrder({
+          place: new Map([...answer.rows].map((row, i) => [rows.current[row]!, i])),
+          chance: new Set([...answer.rows].filter((_, i) => answer.chance[i]).map(row => rows.current[row]!)),
+        })
+      }
+    }
+    if (busy.current) return
+    busy.current = true
+    void next().finally(() => (busy.current = false))
+  }, [works, loaded, question])
+
+  const why = useCallback(
+    async (id: number) => (await learner.current?.why(rows.current.indexOf(id))) ?? { towards: [], away: [] },
+    [],
+  )
+  const ready = order.place !== undefined || typeof Worker === 'undefined' || texts.errorUpdateCount > 0
+  return { ...order, ready, why }
+}
+
+/** Works in the chosen order; without a learned one yet, as they came. */
+export function inOrder(works: readonly WorkLine[], key: OrderKey, place: ReadingOrder['place']): WorkLine[] {
+  const order = ORDERS.find(o => o.key === key)!
+  if ('by' in order) return [...works].sort(order.by)
+  const at = (w: WorkLine) => place?.get(w.id) ?? Infinity
+  return [...works].sort((a, b) => at(a) - at(b) || a.id - b.id)
+}

@@ -1,0 +1,167 @@
+import { afterEach, beforeEach } from '@jest/globals'
+import { ChakraProvider } from '@chakra-ui/react'
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
+import { cleanup, configure, render } from '@testing-library/react'
+import type { ComponentType } from 'react'
+import { MemoryRouter, Route, Routes } from 'react-router'
+import type { InquiryInFull, WorkLine } from '../api/types'
+import { InquiryFrame } from '../frame/inquiry-frame'
+import { Toaster } from '../frame/parts'
+import { system } from '../theme'
+
+// a machine that is busy with other tests draws late
+configure({ asyncUtilTimeout: 5000 })
+
+type Answer = unknown | ((body: unknown) => { status?: number; body: unknown })
+/** What the server would answer, by method and path; a test sets what it needs. */
+export const answers: Record<string, Answer> = {}
+/** Every request that was made. */
+export const sent: { method: string; path: string; body: unknown; headers: Headers }[] = []
+/** Tells the page of a job, as the server's events do. */
+export let tellJob: (job: object) => void = () => undefined
+
+export const inquiry: InquiryInFull = {
+  id: 1,
+  title: 'Lamps and moths',
+  question: 'What do lamps do to moths?',
+  due: '2026-10-29',
+  zone: 'UTC',
+  style: 'apa',
+  rules: { entriesWanted: 10, wordsFrom: 5, wordsTo: 8 },
+  query: 'moth* lamp*',
+  revision: 4,
+  version: 2,
+  today: '2026-10-05',
+  daysLeft: 24,
+  role: 'owner',
+  numbers: {
+    rules: 2,
+    found: [3, 5],
+    unread: 2,
+    kept: 1,
+    pool: 3,
+    trails: 0,
+    inHand: 0,
+    read: 0,
+    annotated: 1,
+    entries: 1,
+  },
+  styles: [],
+  catalogues: [
+    { id: 'broadleaf', name: 'Broadleaf Index' },
+    { id: 'civic', name: 'Civic Paper File' },
+  ],
+  library: 'Halverane Library',
+}
+export const work = (id: number, more: Partial<WorkLine> = {}): WorkLine => ({
+  id,
+  title: `Moths at lamp ${id}`,
+  authors: 'Okafor',
+  container: 'Night Papers',
+  year: 2000 + id,
+  doi: `10.5555/np.${id}`,
+  pages: '1-9',
+  pageCount: 9,
+  kind: 'research article',
+  confidence: 0.9,
+  perYear: null,
+  citedBy: null,
+  state: 'unread',
+  pass: null,
+  reason: null,
+  reach: 'not looked up',
+  ...more,
+})
+export const sheet = (w: WorkLine) => ({
+  ...w,
+  item: { id: '', type: 'article-journal', title: w.title, abstract: `Abstract of ${w.id} about moths.` },
+  facts: {},
+  fieldFrom: {},
+  evidence: ['9 pages.'],
+  records: [
+    {
+      id: w.id,
+      source: 'Broadleaf Index',
+      item: {},
+      facts: {},
+      raw: '<r/>',
+      format: 'mods',
+      at: '2026-10-05T10:00:00Z',
+    },
+  ],
+  asked: [],
+  routes: null,
+  copies: [],
+  attempts: [],
+  passages: [],
+  entry: null,
+  trails: [],
+  history: [],
+})
+
+beforeEach(() => {
+  sent.length = 0
+  for (const key of Object.keys(answers)) delete answers[key]
+  const works = [work(1), work(2), work(3, { state: 'kept' })]
+  Object.assign(answers, {
+    'GET /inquiries/1': inquiry,
+    'GET /inquiries/1/works': works,
+    'GET /session': { user: { id: 1, name: 'Imre', email: 'i@x.example' }, demo: true },
+    'GET /gate': { library: 'Halverane Library', terms: '', until: null },
+  })
+  for (const w of works) answers[`GET /inquiries/1/works/${w.id}`] = sheet(w)
+  globalThis.EventSource = class {
+    addEventListener(name: string, take: (e: { data: string }) => void) {
+      if (name === 'job') tellJob = job => take({ data: JSON.stringify(job) })
+    }
+    close() {}
+  } as unknown as typeof EventSource
+  globalThis.fetch = (async (url: string, init: RequestInit = {}) => {
+    const path = url.replace('/api', '').replace(/\?.*/, '')
+    const method = init.method ?? 'GET'
+    const body: unknown = typeof init.body === 'string' ? JSON.parse(init.body) : init.body
+    sent.push({ method, path, body, headers: new Headers(init.headers) })
+    const found = answers[`${method} ${path}`]
+    const made =
+      typeof found === 'function'
+        ? (found as (b: unknown, q: URLSearchParams) => { status?: number; body: unknown })(
+            body,
+            new URLSearchParams(url.split('?')[1] ?? ''),
+          )
+        : { body: found }
+    const status = found === undefined ? 404 : (made.status ?? 200)
+    const text = JSON.stringify(
+      found === undefined ? { code: 'not-found', title: 'There is nothing at this address.' } : made.body,
+    )
+    return {
+      ok: status < 400,
+      status,
+      headers: new Headers({ 'content-type': 'application/json' }),
+      text: async () => text,
+    }
+  }) as unknown as typeof fetch
+})
+afterEach(cleanup)
+
+export function open(Station: ComponentType, name: string): void {
+  const client = new QueryClient({ defaultOptions: { queries: { retry: false }, mutations: { retry: false } } })
+  render(
+    <ChakraProvider value={system}>
+      <QueryClientProvider client={client}>
+        <MemoryRouter initialEntries={[name === '/' ? '/' : `/inquiries/1/${name}`]}>
+          <Routes>
+            {name === '/' ? (
+              <Route path="/" element={<Station />} />
+            ) : (
+              <Route path="/inquiries/:inquiry" element={<InquiryFrame />}>
+                <Route path={name.split('?')[0]!} element={<Station />} />
+              </Route>
+            )}
+          </Routes>
+        </MemoryRouter>
+        <Toaster />
+      </QueryClientProvider>
+    </ChakraProvider>,
+  )
+}
+export const posted = (path: string) => sent.filter(s => s.method === 'POST' && s.path === path)
