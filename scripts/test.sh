@@ -40,5 +40,6 @@ count test-results/jest.json jest
 echo "── browser tests"
 npx playwright test || true
 count test-results/browser.json browser
+node -e 'const n = JSON.parse(require("fs").readFileSync("test-results/browser.json")).stats.flaky; if (n) console.log(`${n} browser tests passed at the second try only`)' || true
 echo "$passed passed, $failed failed"
 [ "$failed" -eq 0 ]
