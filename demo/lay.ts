@@ -29,7 +29,7 @@ const began = Date.now()
 const api = new Api(values.address)
 await api.call('POST', '/session', { email: values.email, password: values.password })
 
-const brief = { zone: 'UTC', style: 'apa', entriesWanted: 10, refereedAtLeast: 7, recentAtLeast: 6, recentYears: 8, booksAtMost: 2, wordsFrom: 120, wordsTo: 180 } // prettier-ignore
+const brief = { zone: 'UTC', style: 'apa', entriesWanted: 10, refereedAtLeast: 7, recentAtLeast: 6, recentYears: 8, booksAtMost: 2, languages: ['en', 'de'], kindsOut: ['news', 'magazine'], wordsFrom: 120, wordsTo: 180 } // prettier-ignore
 
 /** One inquiry, with the steps that a student takes in it. */
 async function begin(more: object) {
@@ -70,6 +70,16 @@ async function begin(more: object) {
         group: randomUUID(),
         decisions: list.map(w => ({ id: randomUUID(), work: w.id, pass, choice, reason: reason ?? null })),
       })
+    },
+    /** Says the same of several works: their part, a strand, a tag. */
+    say: async (list: Work[], about: string, value: unknown): Promise<void> => {
+      if (!list.length) return
+      const marks = list.map(w => ({ id: randomUUID(), work: w.id, about, value }))
+      await api.call('POST', `${at}/marks`, { group: randomUUID(), marks })
+    },
+    async strand(name: string, list: Work[]): Promise<void> {
+      const strand = await api.call<{ id: number }>('POST', `${at}/strands`, { name })
+      await this.say(list, `strand:${strand.id}`, true)
     },
     /** The best neighbours of a work in both directions, into the pool; a work without a DOI has no trail. */
     async trail(work: Work, most: number): Promise<void> {
@@ -141,6 +151,19 @@ await lamps.decide(
   'Review of a book, not a study',
 )
 await lamps.decide(pool.filter(w => w.kind === 'book').slice(0, 2), 'later')
+const themes: [string, RegExp][] = [
+  ['What lamps change', /flower|visit|flight|behavio|activity|forag|nectar/i],
+  ['Which lamps, which hours', /LED|colou?r|dimm|schedul|hour|spectr|night/i],
+  ['How it was measured', /trap|count|survey|record|transect|method|measur/i],
+]
+for (const [name, words] of themes)
+  await lamps.strand(
+    name,
+    kept.filter(w => words.test(w.title)),
+  )
+await lamps.say(kept.slice(0, 7), 'part', 'evidence')
+await lamps.say(kept.slice(7, 9), 'part', 'background')
+await lamps.say(kept.slice(2, 5), 'tag:several seasons', true)
 for (const w of kept.slice(6, 8)) await lamps.trail(w, 2)
 await lamps.lookForWays()
 await lamps.fetchOpen(16)

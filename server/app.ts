@@ -29,7 +29,10 @@ import { runRetrieval } from './obtain/retrieve-job'
 import { obtainRoutes } from './obtain/routes'
 import { runRouteSearch } from './obtain/routes-job'
 import { checkRoutes } from './pool/checks'
+import { historyRoutes } from './pool/history'
+import { markRoutes } from './pool/marks'
 import { poolRoutes } from './pool/routes'
+import { undoRoutes } from './pool/undo'
 import { answerProblems, notFound, Problem } from './problem'
 import { readRoutes } from './read/routes'
 import { traceRoutes } from './trace/routes'
@@ -137,6 +140,9 @@ export function createApp(c: Context): { app: Express; close(): void } {
     standingRoutes,
     importRoutes,
     poolRoutes,
+    markRoutes,
+    undoRoutes,
+    historyRoutes,
     checkRoutes,
     traceRoutes,
     obtainRoutes,

@@ -1,5 +1,6 @@
 import type { Facts, Item } from '../bib/item'
 import { pageCount } from '../bib/pages'
+import type { Signs } from './signs'
 
 export const KINDS = [
   'research article',
@@ -47,9 +48,10 @@ const SHARPEN = 1.8
 /**
  * What a record really is: each mark adds log-odds to one kind, with a sentence; the odds are normalised over all
  * kinds (softmax). "unknown" stands at a fixed level that evidence has to pass.
+ * @param signs what the pages of its copy say, where there is one
  */
-export function appraise(item: Item, facts: Facts): Appraisal {
-  const marks = gather(item, facts)
+export function appraise(item: Item, facts: Facts, signs: Signs = {}): Appraisal {
+  const marks = [...gather(item, facts), ...ofCopy(signs)]
   const sums = new Map<Kind, number>(KINDS.map(k => [k, 0]))
   sums.set('unknown', UNKNOWN)
   for (const m of marks) sums.set(m.kind, sums.get(m.kind)! + m.weight)
@@ -175,13 +177,45 @@ function gather(item: Item, facts: Facts): Evidence[] {
   return out
 }
 
+const LABELS: [RegExp, Kind][] = [
+  [/^book review|^reviews$/, 'review of a book'],
+  [/^review( article)?$/, 'literature review'],
+  [/^(editorial|letter|obituary|comment|reply)/, 'editorial or letter'],
+  [/^(correction|erratum|corrigendum)/, 'correction'],
+  [/^news/, 'news'],
+]
+
+/** What the pages themselves say: printed there by those who made it, so stronger than any catalogue. */
+function ofCopy(signs: Signs): Evidence[] {
+  const out: Evidence[] = []
+  const { label, sections = [] } = signs
+  const kind = label ? LABELS.find(([test]) => test.test(label))?.[1] : undefined
+  if (kind) out.push({ kind, weight: 6, said: `Its first page is headed “${label}”.` })
+  const has = (...words: string[]) => words.find(w => sections.includes(w))
+  const methods = has('methods', 'method', 'materials and methods', 'data and methods')
+  const results = has('results', 'findings')
+  if (methods && results)
+    out.push({ kind: 'research article', weight: 3, said: 'Its copy has sections on methods and on results.' })
+  if (has('search strategy', 'selection of studies'))
+    out.push({ kind: 'literature review', weight: 4, said: 'Its copy tells how studies were searched for.' })
+  if (signs.refereed)
+    out.push({ kind: 'research article', weight: 1.5, said: 'Its first page says when it was received and accepted.' })
+  if (signs.draft)
+    out.push({ kind: 'conference paper', weight: 3, said: 'Its pages say that it is a draft, not for citation.' })
+  if (signs.unrefereed) out.push({ kind: 'preprint', weight: 5, said: 'Its pages say that nobody has refereed it.' })
+  return out
+}
+
 const REFEREED_KINDS: readonly Kind[] = ['research article', 'literature review', 'conference paper']
 
 /**
  * Whether the item itself was refereed, which its venue's flag does not say: reviews of books, editorials and letters
- * stand in refereed journals unrefereed. Undefined where the venue or the kind is not known.
+ * stand in refereed journals unrefereed. What its own pages say comes first. Undefined where the venue or the kind is
+ * not known.
  */
-export function itemRefereed(kind: string, facts: Facts): boolean | undefined {
+export function itemRefereed(kind: string, facts: Facts, signs: Signs = {}): boolean | undefined {
+  if (signs.refereed) return true
+  if (signs.draft || signs.unrefereed) return false
   if (kind === 'preprint' || facts.refereedVenue === false) return false
   if (kind === 'unknown' || facts.refereedVenue === undefined) return undefined
   return REFEREED_KINDS.includes(kind as Kind)

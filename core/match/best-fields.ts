@@ -1,19 +1,23 @@
 import { foldTitle } from '../bib/fold'
 import type { Facts, Item } from '../bib/item'
+import { readDate } from '../bib/dates'
+import { readName } from '../bib/names'
+import type { Field, Said } from '../sift/marks'
 import type { MatchRecord } from './records'
 
 export interface BuiltWork {
   item: Item
   facts: Facts
-  /** For each field of the item, the id of the record it was taken from. */
+  /** For each field of the item, the id of the record it was taken from; 0 where the student wrote it. */
   from: Record<string, number>
 }
 
 /**
  * A work from its records: each field from its best record. A fuller list of authors, an abstract of more words and a
- * title in mixed case are better; otherwise the record with most fields, then the one that came first.
+ * title in mixed case are better; otherwise the record with most fields, then the one that came first. What the student
+ * chose or wrote stands before all of it; a choice of a record that is of another work by now counts for nothing.
  */
-export function buildWork(records: readonly MatchRecord[]): BuiltWork {
+export function buildWork(records: readonly MatchRecord[], said: Said['fields'] = {}): BuiltWork {
   const ranked = [...records].sort((a, b) => Object.keys(b.item).length - Object.keys(a.item).length || a.id - b.id)
   const published = ranked.filter(r => r.facts.version !== 'preprint' && r.facts.version !== 'accepted manuscript')
   const order = [...published, ...ranked.filter(r => !published.includes(r))]
@@ -35,7 +39,37 @@ export function buildWork(records: readonly MatchRecord[]): BuiltWork {
     else if (f === 'type') take(f, (a, b) => Number(a.item.type === 'document') - Number(b.item.type === 'document'))
     else take(f)
   }
+  for (const [field, choice] of Object.entries(said)) {
+    const own = 'text' in choice
+    const value = own ? readField(field as Field, choice.text) : records.find(r => r.id === choice.record)?.item[field]
+    if (value === undefined) continue
+    item[field] = value
+    from[field] = own ? 0 : choice.record
+  }
   return { item, facts: joinFacts(order.map(r => r.facts)), from }
+}
+
+/**
+ * A field as a student writes it: authors one a line or parted by semicolons, "Family, Given"; a date as a year or
+ * year-month-day. Undefined where it cannot be read.
+ */
+export function readField(field: Field, text: string): unknown {
+  const t = text.trim()
+  if (!t) return undefined
+  if (field === 'issued') return readDate(t)
+  if (field === 'author') return t.split(/\s*[;\n]\s*/).filter(Boolean).map(readName) // prettier-ignore
+  return t
+}
+
+/** A field as it is written by hand: what `readField` reads back. */
+export function writeField(item: Item, field: Field): string {
+  if (field === 'issued') return (item.issued?.['date-parts']?.[0] ?? []).map((p, i) => (i ? String(p).padStart(2, '0') : String(p))).join('-') // prettier-ignore
+  if (field === 'author')
+    return (item.author ?? [])
+      .map(a => a.literal ?? [[a['non-dropping-particle'], a.family].filter(Boolean).join(' '), a.given].filter(Boolean).join(', '))
+      .join('; ') // prettier-ignore
+  const v = item[field]
+  return v === undefined || v === null ? '' : String(v as string)
 }
 
 const titleRank = (t: string): number => (/\p{Ll}/u.test(t) ? 1000 : 0) + Math.min(foldTitle(t).length, 400)

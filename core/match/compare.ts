@@ -42,7 +42,8 @@ export interface Mark {
 
 export interface Comparison {
   score: number
-  verdict: 'same' | 'ask' | 'different'
+  /** "linked": a conference paper and the article it became, which are two works. */
+  verdict: 'same' | 'ask' | 'linked' | 'different'
   marks: Mark[]
 }
 
@@ -171,8 +172,17 @@ export function compare(a: Prepared, b: Prepared): Comparison {
   if (a.abstract.length > 40 && a.abstract === b.abstract) add('abstract', 5)
   // an identifier that nothing else bears out is more likely a slip
   const alone = (sameDoi || sameIsbn) && title < 0 && author < 0
-  const verdict = alone ? 'ask' : score >= SAME ? 'same' : score >= ASK ? 'ask' : 'different'
+  const verdict = alone ? 'ask' : score >= SAME ? 'same' : score >= ASK ? 'ask' : became(a, b, title, author) ? 'linked' : 'different' // prettier-ignore
   return { score: alone ? ASK : score, verdict, marks }
+}
+
+/** Whether one is the article that the other, a conference paper, became: its title, its authors, not before it. */
+function became(a: Prepared, b: Prepared, title: number, author: number): boolean {
+  const [paper, article] = a.kind === 'conference paper' ? [a, b] : [b, a]
+  if (paper.kind !== 'conference paper' || article.kind !== 'article' || a.mark !== b.mark || a.numbers !== b.numbers)
+    return false
+  const years = article.year && paper.year ? article.year - paper.year : 0
+  return title >= 5 && author >= 2.5 && years >= 0 && years <= 6
 }
 
 function titleWeight(a: Prepared, b: Prepared): number {

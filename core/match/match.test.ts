@@ -1,7 +1,8 @@
 import { describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
 import type { Facts, Item } from '../bib/item'
-import { buildWork } from './best-fields'
+import { FIELDS } from '../sift/marks'
+import { buildWork, readField, writeField } from './best-fields'
 import { fileNature } from './file-nature'
 import { proveCopy } from './proof'
 import { candidatePairs, compare, prepare, type Prepared } from './compare'
@@ -46,7 +47,7 @@ describe('links between records', () => {
     ['two years of a report', { type: 'report', title: 'Annual report on the lamps of the towns, 2019' }, { type: 'report', title: 'Annual report on the lamps of the towns, 2020' }, 'different'],
     ['a correction', {}, { title: 'Correction: Lamps and the moths of the towns' }, 'different'],
     ['a review of the book', { type: 'book' }, { title: 'Review of Lamps and the moths of the towns, by Ada Okafor' }, 'different'],
-    ['a paper and its article', { type: 'paper-conference' }, {}, 'different'],
+    ['a paper and its article', { type: 'paper-conference' }, {}, 'linked'],
     ['a body’s name, cut and whole', { title: 'Lamps of the towns in winter nights', author: [{ literal: 'Council of Sarnhold' }] }, { title: 'Lamps of the towns in winter nights', author: [{ family: 'Sarnhold', given: 'Council of' }] }, 'same'],
     ['a title without spaces', { title: '光害における街路灯と夜行性昆虫' }, { title: '光害における街路灯と夜行性昆虫' }, 'same'],
     ['a year of 20217', {}, { issued: { 'date-parts': [[20217]] } }, 'different'],
@@ -201,6 +202,56 @@ test('a work takes each field from its best record and says from which', () => {
   expect(w.item).toMatchObject({ title: 'Lamps and the moths of the towns', page: '1-9', abstract: 'Long.' })
   expect(w.item.author).toHaveLength(2)
   expect(w.from).toMatchObject({ title: 2, page: 1, abstract: 2, author: 2 })
+})
+
+describe('a field of a work as the student wants it', () => {
+  const records = [
+    record(1, { title: 'Lamps and moths', volume: '3', author: [{ family: 'Okafor', given: 'Ada' }] }),
+    record(2, { title: 'Lamps and months', volume: '4', issued: { 'date-parts': [[2012, 3]] } }),
+  ]
+  test('is taken from another record, or written by hand, and says so', () => {
+    const w = buildWork(records, {
+      title: { record: 2 },
+      volume: { text: ' 34 ' },
+      author: { text: 'Ruiz, B.; Bee, C' },
+    })
+    expect(w.item).toMatchObject({ title: 'Lamps and months', volume: '34' })
+    expect(w.item.author).toEqual([
+      { family: 'Ruiz', given: 'B.' },
+      { family: 'Bee', given: 'C' },
+    ])
+    expect(w.from).toMatchObject({ title: 2, volume: 0, author: 0 })
+    expect(records[0]!.item.title).toBe('Lamps and moths')
+  })
+  test('counts for nothing where the record is of another work by now, or has no such field', () => {
+    expect(buildWork(records, { title: { record: 9 }, page: { record: 1 } })).toEqual(buildWork(records))
+  })
+  test('reads back as it is written', () => {
+    const item = records[1]!.item
+    for (const f of FIELDS) {
+      const text = writeField(item, f)
+      if (text) expect(readField(f, text)).toEqual(item[f])
+    }
+    expect(writeField({ ...item, author: [{ family: 'Berg', given: 'M', 'non-dropping-particle': 'van' }] }, 'author')).toBe('van Berg, M') // prettier-ignore
+    expect(readField('title', '  ')).toBeUndefined()
+  })
+  test('is never invented: every value is a record’s own or the student’s', () => {
+    const value = fc.option(fc.constantFrom('a', 'b', 'c'), { nil: undefined })
+    const item = fc.record({ title: value, volume: value, page: value, publisher: value })
+    const choice = fc.oneof(fc.record({ record: fc.integer({ min: 1, max: 6 }) }), fc.record({ text: fc.constantFrom('mine', ' ') })) // prettier-ignore
+    const said = fc.record({ title: choice, volume: choice, page: choice }, { requiredKeys: [] })
+    fc.assert(
+      fc.property(fc.array(item, { minLength: 1, maxLength: 5 }), said, (items, fields) => {
+        const list = items.map((x, i) => ({ id: i + 1, item: { id: '', type: 'book', ...x } as Item, facts: {} }))
+        const w = buildWork(list, fields)
+        for (const f of ['title', 'volume', 'page', 'publisher'] as const) {
+          if (w.item[f] === undefined) continue
+          if (w.from[f] === 0) expect(w.item[f]).toBe('mine')
+          else expect(w.item[f]).toBe(list.find(r => r.id === w.from[f])!.item[f])
+        }
+      }),
+    )
+  })
 })
 
 describe('what a file is', () => {

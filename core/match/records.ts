@@ -7,7 +7,8 @@ export interface MatchRecord extends ReadRecord {
   id: number
 }
 
-export type Verdict = 'same' | 'never' | 'asked'
+/** "linked": two works that belong together, as a conference paper and the article it became. */
+export type Verdict = 'same' | 'never' | 'asked' | 'linked'
 
 /** A stored finding about two records, a < b. Works are rebuilt from these, so a join can be taken apart. */
 export interface PairLink {
@@ -34,7 +35,7 @@ export function findLinks(known: readonly MatchRecord[], fresh: readonly MatchRe
     links.push({
       a: a.id,
       b: b.id,
-      verdict: verdict === 'ask' ? 'asked' : 'same',
+      verdict: verdict === 'ask' ? 'asked' : verdict,
       score: Math.round(score * 100) / 100,
       by: identified ? 'identifier' : 'description',
     })

@@ -2,3 +2,6 @@ const LANGUAGES: Record<string, string> = { en: 'English', de: 'German', fr: 'Fr
 
 /** The English name of a language code (ISO 639-1), or the code where it is not known. */
 export const sayLanguage = (code: string): string => LANGUAGES[code] ?? code
+
+/** Codes whose names are known, as they are offered. */
+export const LANGUAGE_CODES = Object.keys(LANGUAGES)

@@ -1,4 +1,5 @@
-import { number, object, string, type InferType } from 'yup'
+import { array, number, object, string, type InferType } from 'yup'
+import { KINDS } from '../appraise/kind'
 import { STYLES } from '../cite/styles'
 
 const count = (most: number) =>
@@ -37,6 +38,13 @@ export const briefShape = object({
   recentAtLeast: count(500),
   recentYears: count(200),
   booksAtMost: count(500),
+  languages: array(
+    string()
+      .matches(/^[a-z]{2,3}$/, 'A language is a code of two letters.')
+      .required(),
+  ).max(30),
+  notBefore: count(2100),
+  kindsOut: array(string().oneOf(KINDS).required()).max(KINDS.length),
   wordsFrom: count(5000),
   wordsTo: count(5000).test('order', 'This is less than the least.', function (to) {
     const from = (this.parent as { wordsFrom?: number | null }).wordsFrom

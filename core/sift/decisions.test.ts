@@ -1,6 +1,9 @@
 import { expect, test } from '@jest/globals'
 import fc from 'fast-check'
-import { contradictions, project, type Decision } from './decisions'
+import { project, type Decision } from './decisions'
+import { contradictions as blocked } from './log'
+
+const contradictions = (log: readonly Decision[], group: string) => blocked(log, group, d => d.pass)
 
 const d = (
   group: string,

@@ -1,20 +1,17 @@
+import { standingLines, type LogLine } from './log'
+
 export type State = 'unread' | 'kept' | 'set aside' | 'later'
 export const PASSES = ['title', 'abstract', 'full text'] as const
 export type Pass = (typeof PASSES)[number]
 export type Choice = 'keep' | 'set aside' | 'later'
 
-/** One line of the append-only log. A line with `undoes` takes back the lines of a group. */
-export interface Decision {
+/** One decision in the log. */
+export interface Decision extends LogLine {
   /** Made by the client, so that sending twice changes nothing. */
   id: string
-  /** Lines decided together share a group and are undone together. */
-  group: string
-  work: number
   pass: Pass
   choice: Choice | null
   reason?: string | null
-  /** The group this line takes back. */
-  undoes?: string | null
 }
 
 export interface Standing {
@@ -28,10 +25,8 @@ export interface Standing {
  * keeps it and none has set it aside.
  */
 export function project(log: readonly Decision[]): Map<number, Standing> {
-  const undone = new Set(log.filter(d => d.undoes).map(d => `${d.undoes} ${d.work}`))
   const byWork = new Map<number, Map<Pass, Decision>>()
-  for (const d of log) {
-    if (d.undoes || undone.has(`${d.group} ${d.work}`)) continue
+  for (const d of standingLines(log)) {
     const passes = byWork.get(d.work) ?? new Map<Pass, Decision>()
     passes.set(d.pass, d)
     byWork.set(d.work, passes)
@@ -46,28 +41,4 @@ function standing(passes: Map<Pass, Decision>): Standing {
   if (!last) return { state: 'unread', pass: null, reason: null }
   const state: State = last.choice === 'keep' ? 'kept' : last.choice === 'later' ? 'later' : 'set aside'
   return { state, pass: last.pass, reason: last.reason ?? null }
-}
-
-/**
- * Whether a group can be taken back: refused where a later line, not itself undone, decided one of its works in the
- * same pass. Gives the works that stand in the way; empty means it can.
- */
-export function contradictions(log: readonly Decision[], group: string): number[] {
-  const undone = new Set(log.filter(d => d.undoes).map(d => `${d.undoes} ${d.work}`))
-  const blocked = new Set<number>()
-  log.forEach((d, i) => {
-    if (d.group !== group || d.undoes) return
-    const later = log
-      .slice(i + 1)
-      .some(
-        l =>
-          l.work === d.work &&
-          l.pass === d.pass &&
-          l.group !== group &&
-          !l.undoes &&
-          !undone.has(`${l.group} ${l.work}`),
-      )
-    if (later) blocked.add(d.work)
-  })
-  return [...blocked]
 }

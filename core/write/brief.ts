@@ -15,6 +15,12 @@ export interface BriefRules {
   booksAtMost?: number | null
   wordsFrom?: number | null
   wordsTo?: number | null
+  /** Languages that may be used, as codes (ISO 639-1); none given means any. */
+  languages?: string[] | null
+  /** Nothing that appeared before this year. */
+  notBefore?: number | null
+  /** Kinds that may not be used at all. */
+  kindsOut?: Kind[] | null
 }
 
 export interface BriefEntry {

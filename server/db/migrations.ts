@@ -5,6 +5,7 @@ import { holdingsFiles } from './migration-0002-holdings-files'
 import { questionSheet } from './migration-0003-question-sheet'
 import { standingSweeps } from './migration-0004-standing-sweeps'
 import { checks } from './migration-0005-checks'
+import { marks } from './migration-0006-marks'
 
 /** All migrations in order. Each can be run again, since statements that define tables cannot be rolled back. */
 const migrations = [
@@ -13,6 +14,7 @@ const migrations = [
   { name: '0003-question-sheet', statements: questionSheet },
   { name: '0004-standing-sweeps', statements: standingSweeps },
   { name: '0005-checks', statements: checks },
+  { name: '0006-marks', statements: marks },
 ]
 
 export async function migrate(sequelize: Sequelize): Promise<string[]> {

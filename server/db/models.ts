@@ -4,6 +4,9 @@ import type { BriefRules } from '../../core/write/brief'
 import type { Verdict } from '../../core/match/records'
 import type { Sheet } from '../../core/query/sheet'
 import type { Choice, Pass, State } from '../../core/sift/decisions'
+import type { Limits } from '../../core/sift/limits'
+import type { Said } from '../../core/sift/marks'
+import type { Signs } from '../../core/appraise/signs'
 import type { Evidence } from '../../core/appraise/kind'
 import type { Proof } from '../../core/match/proof'
 import type { Route } from '../../core/access/routes'
@@ -142,6 +145,50 @@ export interface RecordRow {
   item: Item
   facts: Facts
   workId: number | null
+  /** How it came into the pool: an ArrivalRow. */
+  arrival: number | null
+  at: Date
+}
+/** One bringing of records into the pool. */
+export interface ArrivalRow {
+  id: number
+  inquiryId: number
+  userId: number | null
+  how: 'sweep' | 'file' | 'trail'
+  records: number
+  newWorks: number
+  known: number
+  at: Date
+}
+/** A line of the log of what students say of works; the log is only ever added to. */
+export interface MarkRow {
+  n: number
+  id: string
+  groupId: string
+  inquiryId: number
+  workId: number
+  about: string
+  value: unknown
+  undoes: string | null
+  userId: number | null
+  revision: number
+  at: Date
+}
+export interface StrandRow {
+  id: number
+  inquiryId: number
+  name: string
+  place: number
+  /** Taken away; its works' marks stay, so that it can come back. */
+  gone: boolean
+  at: Date
+}
+export interface PoolViewRow {
+  id: number
+  inquiryId: number
+  name: string
+  limits: Limits
+  words: string
   at: Date
 }
 export interface PairLinkRow {
@@ -165,6 +212,10 @@ export interface WorkRow {
   state: State
   pass: Pass | null
   reason: string | null
+  decidedAt: Date | null
+  said: Said | null
+  /** Revision of the inquiry at which its line last changed. */
+  revision: number
 }
 export interface DecisionRow {
   n: number
@@ -208,6 +259,8 @@ export interface CopyRow {
   proof: Proof
   pages: number
   labels: string[]
+  /** What its pages say of its kind; null for copies of before these were read. */
+  signs: Signs | null
   at: Date
 }
 export interface AttemptRow {
@@ -269,6 +322,10 @@ export interface Db {
   passages: Table<PassageRow>
   entries: Table<EntryRow>
   checks: Table<CheckRow>
+  marks: Table<MarkRow>
+  strands: Table<StrandRow>
+  poolViews: Table<PoolViewRow>
+  arrivals: Table<ArrivalRow>
 }
 
 const fresh = (columns: Record<string, unknown>): ModelAttributes =>
@@ -396,6 +453,46 @@ export function models(sequelize: Sequelize): Db {
       item: D.JSON,
       facts: D.JSON,
       workId: uint,
+      arrival: uint,
+      at,
+    }),
+    arrivals: table<ArrivalRow>('arrivals', {
+      id: own,
+      inquiryId: uint,
+      userId: uint,
+      how: D.STRING,
+      records: uint,
+      newWorks: uint,
+      known: uint,
+      at,
+    }),
+    marks: table<MarkRow>('marks', {
+      n: own,
+      id: D.STRING,
+      groupId: D.STRING,
+      inquiryId: uint,
+      workId: uint,
+      about: D.STRING,
+      value: D.JSON,
+      undoes: D.STRING,
+      userId: uint,
+      revision: uint,
+      at,
+    }),
+    strands: table<StrandRow>('strands', {
+      id: own,
+      inquiryId: uint,
+      name: D.STRING,
+      place: uint,
+      gone: D.BOOLEAN,
+      at,
+    }),
+    poolViews: table<PoolViewRow>('pool_views', {
+      id: own,
+      inquiryId: uint,
+      name: D.STRING,
+      limits: D.JSON,
+      words: D.STRING,
       at,
     }),
     pairLinks: table<PairLinkRow>('pair_links', {
@@ -419,6 +516,9 @@ export function models(sequelize: Sequelize): Db {
       state: D.STRING,
       pass: D.STRING,
       reason: D.STRING,
+      decidedAt: at,
+      said: D.JSON,
+      revision: uint,
     }),
     decisions: table<DecisionRow>('decisions', {
       n: own,
@@ -462,6 +562,7 @@ export function models(sequelize: Sequelize): Db {
       proof: D.JSON,
       pages: uint,
       labels: D.JSON,
+      signs: D.JSON,
       at,
     }),
     attempts: table<AttemptRow>('attempts', {

@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import type { Context } from '../context'
+import type { ArrivalRow } from '../db/models'
 import { change } from '../inquiries/revision'
 import type { JobHandle } from '../jobs/queue'
 import { pool, projectStates, type Pooled } from '../pool/pool'
@@ -9,6 +10,7 @@ export const AT_ONCE = 1000
 
 export interface Brought {
   records: number[]
+  how?: ArrivalRow['how']
   /** A decision made while bringing in, with an id of the client's for the group. */
   decide?: { group: string; choice: 'keep' | 'set aside'; reason: string | null }
 }
@@ -18,11 +20,11 @@ export function bring(
   c: Context,
   inquiryId: number,
   userId: number,
-  { records, decide }: Brought,
-  step?: Parameters<typeof pool>[4],
+  { records, decide, how = 'sweep' }: Brought,
+  step?: Parameters<typeof pool>[6],
 ): Promise<Pooled> {
   return change(c, inquiryId, async (t, revision) => {
-    const got = await pool(c, inquiryId, records, t, step)
+    const got = await pool(c, inquiryId, records, { how, userId }, t, revision, step)
     if (decide) {
       const rows = await c.db.records.findAll({
         where: { id: records },
@@ -45,7 +47,7 @@ export function bring(
         })),
         { transaction: t },
       )
-      await projectStates(c, inquiryId, works, t)
+      await projectStates(c, inquiryId, works, t, revision)
     }
     return got
   })

@@ -15,7 +15,7 @@ import { enqueue } from '../jobs/queue'
 import { homeHoldings } from '../obtain/routes-job'
 import { reaches } from './probe'
 import { AT_ONCE, bring, type Brought } from './bring'
-import { uuid } from '../pool/routes'
+import { uuid } from '../pool/uuid'
 import { check, notFound, Problem } from '../problem'
 
 const newSweep = object({

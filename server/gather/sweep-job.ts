@@ -180,7 +180,7 @@ export async function runSweep(c: Context, { job, signal, progress }: JobHandle)
             if (count !== null && page.count !== count) said.add(`Its answer changed while it was read: ${count} records at first, then ${page.count}.`) // prettier-ignore
             count = page.count
             if (!page.more && fetched < Math.min(count, goal)) said.add(`It counts ${count} records and gave ${fetched}.`) // prettier-ignore
-            await change(c, sweep.inquiryId, async t => {
+            await change(c, sweep.inquiryId, async (t, revision) => {
               await c.db.records.bulkCreate(
                 rows.map(r => ({
                   inquiryId: sweep.inquiryId,
@@ -196,7 +196,7 @@ export async function runSweep(c: Context, { job, signal, progress }: JobHandle)
               )
               const stored = await c.db.records.findAll({
                 where: { inquiryId: sweep.inquiryId, source: catalogue.id, rawHash: rows.map(r => hashOf(r.raw)) },
-                attributes: ['id', 'sourceKey', 'rawHash'],
+                attributes: ['id', 'sourceKey', 'rawHash', 'workId'],
                 transaction: t,
                 raw: true,
               })
@@ -210,6 +210,9 @@ export async function runSweep(c: Context, { job, signal, progress }: JobHandle)
                 })),
                 { ignoreDuplicates: true, transaction: t },
               )
+              // works of the pool that this sweep found as well
+              const known = stored.flatMap(s => s.workId ?? [])
+              if (known.length) await c.db.works.update({ revision }, { where: { id: known }, transaction: t })
               await c.db.sweepCatalogues.update(
                 { count: page.count, fetched },
                 { where: { sweepId, catalogue: catalogue.id }, transaction: t },

@@ -1,6 +1,9 @@
+import { randomUUID } from 'node:crypto'
 import express, { Router } from 'express'
+import { Op } from 'sequelize'
 import { object, string } from 'yup'
 import type { ReadEntry, ReadFile } from '../../core/formats/read-file'
+import { leadOf } from '../../core/appraise/leads'
 import { readPasted } from '../../core/match/pasted'
 import { inquiryOf, userOf } from '../accounts/accounts'
 import { ChildFailed, runChild } from '../child/run'
@@ -10,6 +13,7 @@ import { hashOf } from '../gather/sweep-job'
 import { readBlob, storeBlob } from '../inquiries/blobs'
 import { change } from '../inquiries/revision'
 import { enqueue, type JobHandle } from '../jobs/queue'
+import { projectSaid } from '../pool/marks'
 import { pool } from '../pool/pool'
 import { check, notFound, Problem } from '../problem'
 
@@ -54,6 +58,29 @@ export function importRoutes(c: Context): Router {
       return { id: row.id, job: await enqueue(c, 'paste', inquiryId, userOf(req), { importId: row.id }, t) }
     })
     res.status(202).json(made)
+  })
+  /** Looks up what a work leads to, as a pasted line is; the work counts as a lead unless its part was given. */
+  router.post('/works/:work/lead', async (req, res) => {
+    const inquiryId = inquiryOf(req)
+    const work = await c.db.works.findOne({
+      where: { id: Number(req.params.work), inquiryId, successorId: null },
+      raw: true,
+    })
+    if (!work) throw notFound()
+    const lead = leadOf(work.item, work.kind)
+    if (!lead) throw new Problem(422, 'no-lead', 'This work names no other that could be looked for.')
+    const userId = userOf(req)
+    const job = await change(c, inquiryId, async (t, revision) => {
+      const hash = await storeBlob(c.db, Buffer.from(`“${lead.title}”`), 'text/plain', t)
+      const row = await c.db.imports.create({ inquiryId, fileName: `A lead: ${lead.title}`.slice(0, 255), hash }, { transaction: t }) // prettier-ignore
+      if (!work.said?.part) {
+        const id = randomUUID()
+        await c.db.marks.create({ id, groupId: id, inquiryId, workId: work.id, about: 'part', value: 'lead', userId, revision }, { transaction: t }) // prettier-ignore
+        await projectSaid(c, inquiryId, [work.id], t, revision, false)
+      }
+      return enqueue(c, 'paste', inquiryId, userId, { importId: row.id }, t)
+    })
+    res.status(202).json({ job, title: lead.title })
   })
   return router
 }
@@ -110,6 +137,7 @@ export async function runImport(c: Context, { job, signal, progress }: JobHandle
   await bringIn(
     c,
     row,
+    job.userId,
     read.entries.map(e => ({ ...e, format: read.format })),
     report,
     signal,
@@ -118,18 +146,22 @@ export async function runImport(c: Context, { job, signal, progress }: JobHandle
   return { importId: row.id, read: report.read }
 }
 
-/** Stores entries with their sources and brings them into the pool, whole or not at all. */
+/**
+ * Stores entries with their sources and brings them into the pool, whole or not at all.
+ * @returns the works they describe
+ */
 export async function bringIn(
   c: Context,
   row: { id: number; inquiryId: number },
+  userId: number | null,
   entries: readonly (Pick<ReadEntry, 'item' | 'facts' | 'raw' | 'line'> & { format: string })[],
   report: ImportReport,
   signal: AbortSignal,
   progress: JobHandle['progress'],
-): Promise<void> {
-  await change(c, row.inquiryId, async t => {
+): Promise<number[]> {
+  return change(c, row.inquiryId, async (t, revision) => {
     const source = `file:${row.id}`
-    const rows = entries.map(e => ({
+    const all = entries.map(e => ({
       inquiryId: row.inquiryId,
       source,
       sourceKey: `line ${e.line}: ${e.item.id}`.slice(0, 190),
@@ -139,6 +171,22 @@ export async function bringIn(
       item: e.item,
       facts: e.facts,
     }))
+    // an entry that came with an earlier file, letter for letter, is there already
+    const before = new Map<string, number>()
+    for (let i = 0; i < all.length; i += 5000) {
+      const same = await c.db.records.findAll({
+        where: {
+          inquiryId: row.inquiryId,
+          source: { [Op.like]: 'file:%', [Op.ne]: source },
+          rawHash: all.slice(i, i + 5000).map(r => r.rawHash),
+        },
+        attributes: ['id', 'rawHash'],
+        transaction: t,
+        raw: true,
+      })
+      for (const r of same) before.set(r.rawHash, r.id)
+    }
+    const rows = all.filter(r => !before.has(r.rawHash))
     for (let i = 0; i < rows.length; i += 500) {
       signal.throwIfAborted()
       await c.db.records.bulkCreate(rows.slice(i, i + 500), { ignoreDuplicates: true, transaction: t })
@@ -154,7 +202,9 @@ export async function bringIn(
         c,
         row.inquiryId,
         stored.map(s => s.id),
+        { how: 'file', userId },
         t,
+        revision,
         (done, of) => progress({ step: 'storing', entries: of, done }),
       )
     ).newWorks
@@ -163,5 +213,8 @@ export async function bringIn(
       { state: entries.length ? 'done' : 'refused', report },
       { where: { id: row.id }, transaction: t },
     )
+    const ids = [...stored.map(s => s.id), ...before.values()]
+    const owners = await c.db.records.findAll({ where: { id: ids }, attributes: ['workId'], transaction: t, raw: true })
+    return [...new Set(owners.flatMap(r => r.workId ?? []))]
   })
 }

@@ -44,9 +44,10 @@ export async function runPaste(c: Context, { job, signal, progress }: JobHandle)
     }
   }
   const report: ImportReport = { format: 'pasted lines', read: entries.length, newWorks: 0, mended: [], refused }
-  if (entries.length) await bringIn(c, row, entries, report, signal, progress)
+  let works: number[] = []
+  if (entries.length) works = await bringIn(c, row, job.userId, entries, report, signal, progress)
   else await change(c, row.inquiryId, t => c.db.imports.update({ state: 'refused', report }, { where: { id: row.id }, transaction: t })) // prettier-ignore
-  return { importId: row.id, read: entries.length }
+  return { importId: row.id, read: entries.length, works: works.slice(0, 100) }
 }
 
 /** DOI content negotiation (CSL-JSON). */

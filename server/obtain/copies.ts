@@ -1,3 +1,4 @@
+import { signsOf } from '../../core/appraise/signs'
 import type { Transaction } from 'sequelize'
 import { Op } from 'sequelize'
 import { fileNature } from '../../core/match/file-nature'
@@ -7,6 +8,7 @@ import type { PdfText } from '../child/tasks'
 import type { Context } from '../context'
 import { storeBlob } from '../inquiries/blobs'
 import { change } from '../inquiries/revision'
+import { redescribe } from '../pool/describe'
 
 export interface Received {
   outcome: Proof['outcome'] | 'refused'
@@ -58,7 +60,9 @@ export async function receiveCopy(
   )
   if (proof.outcome === 'not this work')
     return { ...(await refuse(c, workId, origin, `This is not the work: the file is ${proof.really}.`)), proof }
-  const copyId = await change(c, inquiryId, t => keep(c, inquiryId, workId, bytes, origin, proof, text, t))
+  const copyId = await change(c, inquiryId, (t, revision) =>
+    keep(c, inquiryId, workId, bytes, origin, proof, text, t, revision),
+  )
   const said =
     proof.outcome === 'proved'
       ? 'Its own text proves it.'
@@ -84,6 +88,7 @@ async function keep(
   proof: Proof,
   text: PdfText,
   t: Transaction,
+  revision: number,
 ): Promise<number> {
   const hash = await storeBlob(c.db, bytes, 'application/pdf', t)
   const have = await c.db.copies.findOne({ where: { workId, hash }, transaction: t, raw: true })
@@ -100,6 +105,7 @@ async function keep(
       proof,
       pages: text.pages.length,
       labels: text.labels,
+      signs: signsOf(text.pages),
     },
     { transaction: t },
   )
@@ -108,5 +114,7 @@ async function keep(
       replacements: [row.id, p.page, p.lines.join('\n')],
       transaction: t,
     })
+  // what its pages say of its kind joins the evidence
+  await redescribe(c, inquiryId, [workId], t, revision)
   return row.id
 }

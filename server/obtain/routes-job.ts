@@ -42,8 +42,8 @@ export async function runRouteSearch(
       resolver: c.settings.outside.resolver,
     })
     const closed = [...answer.closed, ...(holdings.trouble ? [holdings.trouble] : [])]
-    await change(c, inquiryId, t =>
-      c.db.routes.upsert(
+    await change(c, inquiryId, async (t, revision) => {
+      await c.db.routes.upsert(
         {
           workId: w.id,
           inquiryId,
@@ -53,8 +53,9 @@ export async function runRouteSearch(
           trouble: trouble ?? holdings.trouble ?? null,
         },
         { transaction: t },
-      ),
-    )
+      )
+      await c.db.works.update({ revision }, { where: { id: w.id }, transaction: t })
+    })
     done.add(w.id)
     await progress({ done: [...done], of: works.length })
   }

@@ -4,7 +4,8 @@ import type { Context } from '../context'
 import { inquiryOf, userOf } from '../accounts/accounts'
 import { enqueue } from '../jobs/queue'
 import { change } from '../inquiries/revision'
-import { workLines } from '../pool/routes'
+import { redescribe } from '../pool/describe'
+import { workLines } from '../pool/lines'
 import { check, notFound, Problem } from '../problem'
 import { receiveCopy } from './copies'
 import { requireWorks } from './retrieve-job'
@@ -85,9 +86,14 @@ export function obtainRoutes(c: Context): Router {
 
   router.delete('/copies/:copy', async (req, res) => {
     const inquiryId = inquiryOf(req)
-    const gone = await change(c, inquiryId, t =>
-      c.db.copies.destroy({ where: { id: Number(req.params.copy), inquiryId }, transaction: t }),
-    )
+    const gone = await change(c, inquiryId, async (t, revision) => {
+      const where = { id: Number(req.params.copy), inquiryId }
+      const copy = await c.db.copies.findOne({ where, attributes: ['workId'], transaction: t, raw: true })
+      if (!copy) return false
+      await c.db.copies.destroy({ where, transaction: t })
+      await redescribe(c, inquiryId, [copy.workId], t, revision)
+      return true
+    })
     if (!gone) throw notFound()
     res.status(204).end()
   })

@@ -1,10 +1,10 @@
 import { Op, type Transaction } from 'sequelize'
-import { appraise } from '../../core/appraise/kind'
-import { buildWork } from '../../core/match/best-fields'
 import { components, findLinks, publishedDoi, type MatchRecord, type PairLink } from '../../core/match/records'
 import { project, type Decision } from '../../core/sift/decisions'
+import { standingLines } from '../../core/sift/log'
 import type { Context } from '../context'
-import type { RecordRow } from '../db/models'
+import type { ArrivalRow, RecordRow } from '../db/models'
+import { describe, saidAndSigns } from './describe'
 
 export interface Pooled {
   /** Records that entered the pool now. */
@@ -14,6 +14,8 @@ export interface Pooled {
   known: number
   /** Pairs to be looked at by the student. */
   asked: number
+  /** The arrival by which they can be found again; null where nothing came in. */
+  arrival: number | null
 }
 
 /** Brings records into the pool: links are found and stored, and the works they touch rebuilt. */
@@ -21,7 +23,9 @@ export async function pool(
   c: Context,
   inquiryId: number,
   recordIds: readonly number[],
+  by: Pick<ArrivalRow, 'how' | 'userId'>,
   t: Transaction,
+  revision: number,
   /** Told how many of the records are in; where it throws, all is rolled back. */
   step: (done: number, of: number) => Promise<void> = async () => undefined,
 ): Promise<Pooled> {
@@ -50,6 +54,7 @@ export async function pool(
       newWorks: 0,
       known: new Set(known.filter(r => recordIds.includes(r.id)).map(r => r.workId)).size,
       asked: 0,
+      arrival: null,
     }
   const links = findLinks(known.map(parsed), fresh.map(parsed))
   if (links.length) {
@@ -60,46 +65,39 @@ export async function pool(
     )
   }
   // each record begins as a work of its own; rebuilding joins them
-  const rows = fresh.map(r => ({ id: r.id, inquiryId, successorId: null, ...describe([parsed(r)]) }))
+  const rows = fresh.map(r => ({ id: r.id, inquiryId, successorId: null, revision, ...describe([parsed(r)]) }))
   for (let i = 0; i < rows.length; i += 500) {
     await step(i, rows.length)
     await db.works.bulkCreate(rows.slice(i, i + 500), { transaction: t, ignoreDuplicates: true })
   }
   await step(rows.length, rows.length)
   const ids = fresh.map(r => r.id)
+  const arrival = await db.arrivals.create(
+    { inquiryId, ...by, records: ids.length, newWorks: 0, known: 0 },
+    { transaction: t },
+  )
   for (let i = 0; i < ids.length; i += 5000)
-    await db.sequelize.query('UPDATE records SET work_id = id WHERE id IN (:ids)', {
-      replacements: { ids: ids.slice(i, i + 5000) },
+    await db.sequelize.query('UPDATE records SET work_id = id, arrival = :arrival WHERE id IN (:ids)', {
+      replacements: { ids: ids.slice(i, i + 5000), arrival: arrival.id },
       transaction: t,
     })
   const touched = new Set(links.filter(l => l.verdict === 'same').flatMap(l => [l.a, l.b]))
-  const works = touched.size ? await rebuild(c, inquiryId, [...touched], t) : new Map<number, number>()
+  const works = touched.size ? await rebuild(c, inquiryId, [...touched], t, revision) : new Map<number, number>()
   const workOf = (id: number) => works.get(id) ?? id
   const before = new Set(known.map(r => r.workId!))
-  const after = new Set(fresh.map(r => workOf(r.id)))
+  const after = [...new Set(fresh.map(r => workOf(r.id)))]
+  const counts = { newWorks: after.filter(w => !before.has(w)).length, known: after.filter(w => before.has(w)).length }
+  await db.arrivals.update(counts, { where: { id: arrival.id }, transaction: t })
   return {
     records: fresh.length,
-    newWorks: [...after].filter(w => !before.has(w)).length,
-    known: [...after].filter(w => before.has(w)).length,
+    ...counts,
+    arrival: arrival.id,
     asked: links.filter(l => l.verdict === 'asked').length,
   }
 }
 
 const parsed = (r: RecordRow): MatchRecord => ({ id: r.id, item: json(r.item), facts: json(r.facts) })
 const json = <T>(v: T | string): T => (typeof v === 'string' ? (JSON.parse(v) as T) : v)
-
-function describe(records: MatchRecord[]) {
-  const built = buildWork(records)
-  const a = appraise(built.item, built.facts)
-  return {
-    item: built.item,
-    facts: built.facts,
-    fieldFrom: built.from,
-    kind: a.kind,
-    confidence: a.confidence,
-    evidence: a.evidence,
-  }
-}
 
 /**
  * Rebuilds the works of some records from the stored links, and of all records they are or were joined with. A work
@@ -111,6 +109,7 @@ export async function rebuild(
   inquiryId: number,
   recordIds: readonly number[],
   t: Transaction,
+  revision: number,
 ): Promise<Map<number, number>> {
   const { db } = c
   const seen = new Set<number>()
@@ -159,19 +158,30 @@ export async function rebuild(
     unique,
   )
   const workOf = new Map<number, number>()
+  const { said, signs } = await saidAndSigns(c, new Map(groups.map(g => [g[0]!, g])), t)
   for (const group of groups) {
     const workId = group[0]!
     for (const id of group) workOf.set(id, workId)
     await db.works.upsert(
-      { id: workId, inquiryId, successorId: null, ...describe(group.map(id => byId.get(id)!)) },
+      {
+        id: workId,
+        inquiryId,
+        successorId: null,
+        revision,
+        ...describe(
+          group.map(id => byId.get(id)!),
+          said.get(workId),
+          signs.get(workId),
+        ),
+      },
       { transaction: t },
     )
     await db.records.update({ workId }, { where: { id: { [Op.in]: group } }, transaction: t })
     const gone = group.slice(1)
     if (gone.length)
-      await db.works.update({ successorId: workId }, { where: { id: { [Op.in]: gone } }, transaction: t })
+      await db.works.update({ successorId: workId, revision }, { where: { id: { [Op.in]: gone } }, transaction: t })
   }
-  await projectStates(c, inquiryId, [...new Set(workOf.values())], t)
+  await projectStates(c, inquiryId, [...new Set(workOf.values())], t, revision)
   return workOf
 }
 
@@ -181,6 +191,7 @@ export async function projectStates(
   inquiryId: number,
   workIds: readonly number[],
   t: Transaction,
+  revision: number,
 ): Promise<void> {
   const { db } = c
   const retired = await db.works.findAll({
@@ -196,22 +207,23 @@ export async function projectStates(
     transaction: t,
     raw: true,
   })
-  const standings = project(
-    log.map((d): Decision => ({
-      id: d.id,
-      group: d.groupId,
-      work: heir.get(d.workId) ?? d.workId,
-      pass: d.pass,
-      choice: d.choice,
-      reason: d.reason,
-      undoes: d.undoes,
-    })),
-  )
+  const lines = log.map((d): Decision & { at: Date } => ({
+    id: d.id,
+    group: d.groupId,
+    work: heir.get(d.workId) ?? d.workId,
+    pass: d.pass,
+    choice: d.choice,
+    reason: d.reason,
+    undoes: d.undoes,
+    at: d.at,
+  }))
+  const standings = project(lines)
+  const decidedAt = new Map(standingLines(lines).map(l => [l.work, l.at]))
   // works that stand alike are written together
   const alike = new Map<string, number[]>()
   for (const id of workIds) {
     const { state, pass, reason } = standings.get(id) ?? { state: 'unread' as const, pass: null, reason: null }
-    const key = JSON.stringify({ state, pass, reason })
+    const key = JSON.stringify({ state, pass, reason, decidedAt: decidedAt.get(id) ?? null, revision })
     const ids = alike.get(key)
     if (ids) ids.push(id)
     else alike.set(key, [id])

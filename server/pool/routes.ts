@@ -1,25 +1,25 @@
+import { randomUUID } from 'node:crypto'
 import { Router } from 'express'
 import { Op } from 'sequelize'
 import { array, number, object, string } from 'yup'
-import { authorLine } from '../../core/bib/names'
+import { appraise } from '../../core/appraise/kind'
+import { leadOf } from '../../core/appraise/leads'
 import { yearOf } from '../../core/bib/dates'
-import { reachOf, type Reach } from '../../core/access/routes'
 import { ASK } from '../../core/match/compare'
-import { contradictions, PASSES, type Choice, type Decision } from '../../core/sift/decisions'
+import { PASSES, type Choice } from '../../core/sift/decisions'
 import { flowOf } from '../../core/sift/flow'
-import { citationsPerYear } from '../../core/trails/rate'
 import type { Context } from '../context'
-import type { CopyRow, RecordRow, RouteRow, WorkRow } from '../db/models'
+import type { RecordRow } from '../db/models'
 import { inquiryOf, userOf } from '../accounts/accounts'
 import { deskDay } from '../clock'
 import { change } from '../inquiries/revision'
 import { check, notFound, Problem } from '../problem'
+import { historyOf } from './history'
+import { lineOf, linesSince, sourceName, workLines } from './lines'
 import { projectStates, rebuild } from './pool'
+import type { PairSaid } from './undo'
+import { uuid } from './uuid'
 
-export const uuid = string().matches(
-  /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/,
-  'An id has to be a UUID.',
-)
 const newDecisions = object({
   group: uuid.required(),
   decisions: array(
@@ -43,8 +43,22 @@ export function poolRoutes(c: Context): Router {
   const router = Router({ mergeParams: true })
 
   router.get('/works', async (req, res) => {
+    res.json(await workLines(c, inquiryOf(req)))
+  })
+
+  /**
+   * The record lines that changed after a revision, for a browser that has the others; all of them without `since`. On
+   * another day of the desk than `day` all are told, since what a line says of age moves with it.
+   */
+  router.get('/works/changes', async (req, res) => {
     const inquiryId = inquiryOf(req)
-    res.json(await workLines(c, inquiryId))
+    const asked = check(object({ since: number().integer().min(0), day: string() }), req.query)
+    // read before the lines: what changes in between is told once more, never missed
+    const inquiry = await c.db.inquiries.findByPk(inquiryId, { attributes: ['revision'], raw: true })
+    const day = await deskDay(c.db)
+    const since = asked.day === day ? asked.since : undefined
+    const told = await linesSince(c, inquiryId, since === undefined ? {} : { since })
+    res.json({ revision: inquiry!.revision, day, whole: since === undefined, ...told })
   })
 
   /** The texts of the works, for what learns from them; they change only as works come and go. */
@@ -91,13 +105,38 @@ export function poolRoutes(c: Context): Router {
       c.db.entries.findOne({ where, raw: true }),
       c.db.trails.findAll({ where, attributes: ['direction', 'total'], raw: true }),
     ])
-    const history = await c.db.decisions.findAll({ where, order: ['n'], raw: true })
+    const signs = copies.find(x => x.outcome === 'proved' && x.signs)?.signs ?? {}
+    const judged = w.said?.kind ? appraise(w.item, w.facts, signs) : null
+    const joined = await c.db.pairLinks.findAll({
+      where: { inquiryId, verdict: 'linked', [Op.or]: [{ a: { [Op.in]: ids } }, { b: { [Op.in]: ids } }] },
+      raw: true,
+    })
+    const ends = await c.db.records.findAll({
+      where: { id: { [Op.in]: joined.map(l => (ids.includes(l.a) ? l.b : l.a)) }, workId: { [Op.ne]: null } },
+      attributes: ['workId'],
+      raw: true,
+    })
+    const linked = await c.db.works.findAll({
+      where: { id: { [Op.in]: [...new Set(ends.map(e => e.workId!))].filter(id => id !== w.id) } },
+      raw: true,
+    })
     res.json({
-      ...line(w, routes ?? undefined, copies, await deskDay(c.db)),
+      ...lineOf(c, w, routes ?? undefined, copies, await deskDay(c.db)),
       item: w.item,
       facts: w.facts,
       fieldFrom: w.fieldFrom,
       evidence: w.evidence,
+      said: w.said ?? {},
+      signs,
+      // what the evidence says, where the student says otherwise
+      judged: judged && { kind: judged.kind, confidence: judged.confidence },
+      lead: leadOf(w.item, w.kind) ?? null,
+      linked: linked.map(l => ({
+        work: l.id,
+        title: l.item.title ?? 'Untitled',
+        kind: l.kind,
+        year: yearOf(l.item) ?? null,
+      })),
       records: records.map(r => ({
         id: r.id,
         source: sourceName(c, r.source),
@@ -123,14 +162,7 @@ export function poolRoutes(c: Context): Router {
       passages,
       entry,
       trails: trail,
-      history: history.map(h => ({
-        id: h.id,
-        pass: h.pass,
-        choice: h.choice,
-        reason: h.reason,
-        undoes: h.undoes,
-        at: h.at,
-      })),
+      history: await historyOf(c, inquiryId, { work: w.id, limit: 200 }),
     })
   })
 
@@ -163,67 +195,10 @@ export function poolRoutes(c: Context): Router {
         })),
         { ignoreDuplicates: true, transaction: t },
       )
-      await projectStates(c, inquiryId, [...new Set(heir.values())], t)
+      await projectStates(c, inquiryId, [...new Set(heir.values())], t, revision)
       return { revision }
     })
     res.status(201).json({ ...answer, works: await workLines(c, inquiryId, works) })
-  })
-
-  router.post('/undo', async (req, res) => {
-    const inquiryId = inquiryOf(req)
-    const { group, id } = check(object({ group: uuid.required(), id: uuid.required() }), req.body)
-    const userId = userOf(req)
-    const works = await change(c, inquiryId, async (t, revision) => {
-      const lines = await c.db.decisions.findAll({
-        where: { inquiryId, groupId: group, undoes: null },
-        transaction: t,
-        raw: true,
-      })
-      if (!lines.length) throw notFound()
-      const ids = [...new Set(lines.map(l => l.workId))]
-      const log = await c.db.decisions.findAll({
-        where: { inquiryId, workId: { [Op.in]: ids } },
-        order: ['n'],
-        transaction: t,
-        raw: true,
-      })
-      if (log.some(l => l.undoes === group)) return ids
-      const blocked = contradictions(
-        log.map((d): Decision => ({
-          id: d.id,
-          group: d.groupId,
-          work: d.workId,
-          pass: d.pass,
-          choice: d.choice,
-          undoes: d.undoes,
-        })),
-        group,
-      )
-      if (blocked.length)
-        throw new Problem(
-          409,
-          'decided-since',
-          'This cannot be undone: the work was decided again since. Undo the later decision first.',
-          { works: blocked },
-        )
-      await c.db.decisions.bulkCreate(
-        [...new Map(lines.map(l => [l.workId, l])).values()].map((l, i) => ({
-          id: i ? crypto.randomUUID() : id,
-          groupId: id,
-          inquiryId,
-          workId: l.workId,
-          pass: l.pass,
-          choice: null,
-          undoes: group,
-          userId,
-          revision,
-        })),
-        { transaction: t },
-      )
-      await projectStates(c, inquiryId, ids, t)
-      return ids
-    })
-    res.status(201).json({ works: await workLines(c, inquiryId, works) })
   })
 
   /** Pairs of works that may be one, the likeliest first; one question for each pair of works. */
@@ -281,6 +256,7 @@ export function poolRoutes(c: Context): Router {
     )
   })
 
+  /** What a student says of a pair of records; "asked" takes an answer back. */
   router.post('/links', async (req, res) => {
     const inquiryId = inquiryOf(req)
     const given = check(
@@ -288,9 +264,10 @@ export function poolRoutes(c: Context): Router {
         a: number().integer().required(),
         b: number().integer().required(),
         verdict: string()
-          // "asked" takes an answer back
-          .oneOf(['same', 'never', 'asked'] as const)
+          .oneOf(['same', 'never', 'asked', 'linked'] as const)
           .required(),
+        /** By which it can be taken back later. */
+        group: uuid,
       }),
       req.body,
     )
@@ -301,13 +278,9 @@ export function poolRoutes(c: Context): Router {
       raw: true,
     })
     if (records.length < 2) throw new Problem(422, 'unknown-record', 'Both records have to be in the pool.')
-    const works = await change(c, inquiryId, async t => {
-      await c.db.pairLinks.upsert(
-        given.verdict === 'asked'
-          ? { inquiryId, a, b, verdict: 'asked', score: ASK, decidedBy: 'description' }
-          : { inquiryId, a, b, verdict: given.verdict, score: 20, decidedBy: 'student' },
-        { transaction: t },
-      )
+    const group = given.group ?? randomUUID()
+    const userId = userOf(req)
+    const works = await change(c, inquiryId, async (t, revision) => {
       // an answer holds for the two works, not for one pair of their records
       const [one, two] = await Promise.all(
         records.map(r =>
@@ -315,100 +288,49 @@ export function poolRoutes(c: Context): Router {
         ),
       )
       const [left, right] = [one!.map(r => r.id), two!.map(r => r.id)]
-      const between = [
-        { a: { [Op.in]: left }, b: { [Op.in]: right } },
-        { a: { [Op.in]: right }, b: { [Op.in]: left } },
-      ]
+      const between = {
+        inquiryId,
+        [Op.or]: [
+          { a: { [Op.in]: left }, b: { [Op.in]: right } },
+          { a: { [Op.in]: right }, b: { [Op.in]: left } },
+        ],
+      }
+      const parted = given.verdict === 'never' || given.verdict === 'linked'
+      const before = await c.db.pairLinks.findAll({ where: between, transaction: t, raw: true })
       if (records[0]!.workId !== records[1]!.workId)
         await c.db.pairLinks.update(
-          given.verdict === 'never'
-            ? { verdict: 'never', decidedBy: 'student' }
-            : { verdict: 'asked', decidedBy: 'description' },
+          parted ? { verdict: given.verdict, decidedBy: 'student' } : { verdict: 'asked', decidedBy: 'description' },
           {
             where: {
-              inquiryId,
+              ...between,
               // an answer taken back, or turned, frees the other pairs that it had closed
-              ...(given.verdict === 'never' ? { verdict: 'asked' } : { verdict: 'never', decidedBy: 'student' }),
-              [Op.or]: between,
+              ...(parted ? { verdict: 'asked' } : { verdict: { [Op.in]: ['never', 'linked'] }, decidedBy: 'student' }),
             },
             transaction: t,
           },
         )
-      return rebuild(c, inquiryId, [a, b], t)
+      await c.db.pairLinks.upsert(
+        given.verdict === 'asked'
+          ? { inquiryId, a, b, verdict: 'asked', score: ASK, decidedBy: 'description' }
+          : { inquiryId, a, b, verdict: given.verdict, score: 20, decidedBy: 'student' },
+        { transaction: t },
+      )
+      await c.db.marks.create(
+        {
+          id: randomUUID(),
+          groupId: group,
+          inquiryId,
+          workId: Math.min(...records.map(r => r.workId!)),
+          about: `pair:${a}-${b}`,
+          value: { verdict: given.verdict, before } satisfies PairSaid,
+          userId,
+          revision,
+        },
+        { transaction: t },
+      )
+      return rebuild(c, inquiryId, [a, b], t, revision)
     })
-    res.status(201).json({ works: [...new Set(works.values())] })
+    res.status(201).json({ works: [...new Set(works.values())], group })
   })
   return router
-}
-
-/** Says where a record came from, in words. */
-export function sourceName(c: Context, source: string): string {
-  if (source.startsWith('file:')) return 'your file'
-  if (source === 'trail') return c.settings.outside.citations.name
-  return c.settings.outside.catalogues.find(x => x.id === source)?.name ?? source
-}
-
-export interface WorkLine {
-  id: number
-  title: string
-  authors: string
-  container: string
-  year: number | null
-  doi: string | null
-  pages: string | null
-  pageCount: number | null
-  kind: string
-  confidence: number
-  perYear: number | null
-  citedBy: number | null
-  state: WorkRow['state']
-  pass: string | null
-  reason: string | null
-  reach: Reach
-  inBibliography?: boolean
-}
-
-/** The works of a pool as record lines; all of them, or some. Retired works are left out. */
-export async function workLines(c: Context, inquiryId: number, only?: readonly number[]): Promise<WorkLine[]> {
-  const works = await c.db.works.findAll({
-    where: { inquiryId, successorId: null, ...(only ? { id: { [Op.in]: [...only] } } : {}) },
-    order: ['id'],
-    raw: true,
-  })
-  const routes = new Map((await c.db.routes.findAll({ where: { inquiryId }, raw: true })).map(r => [r.workId, r]))
-  const copies = await c.db.copies.findAll({ where: { inquiryId }, attributes: ['workId', 'outcome'], raw: true })
-  const today = await deskDay(c.db)
-  const byWork = new Map<number, CopyRow[]>()
-  for (const x of copies) byWork.set(x.workId, [...(byWork.get(x.workId) ?? []), x])
-  return works.map(w => line(w, routes.get(w.id), byWork.get(w.id) ?? [], today))
-}
-
-function line(
-  w: WorkRow,
-  routes: RouteRow | undefined,
-  copies: readonly Pick<CopyRow, 'outcome'>[],
-  today: string,
-): WorkLine {
-  const { item, facts } = w
-  return {
-    id: w.id,
-    title: (item.title ?? 'Untitled').replace(/<[^>]{1,20}>/g, ''),
-    authors: authorLine(item.author ?? item.editor),
-    container: item['container-title'] ?? item.publisher ?? '',
-    year: yearOf(item) ?? null,
-    doi: item.DOI ?? null,
-    pages: item.page ?? null,
-    pageCount: facts.pageCount ?? null,
-    kind: w.kind,
-    confidence: w.confidence,
-    perYear: citationsPerYear(facts.citedByCount, yearOf(item), today) ?? null,
-    citedBy: facts.citedByCount ?? null,
-    state: w.state,
-    pass: w.pass,
-    reason: w.reason,
-    reach: reachOf(
-      copies.some(x => x.outcome === 'proved'),
-      routes?.routes,
-    ),
-  }
 }

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto'
 import { afterAll, beforeAll, expect, test } from '@jest/globals'
 import { spawn, type ChildProcess } from 'node:child_process'
 import { once } from 'node:events'
@@ -245,4 +246,24 @@ test('with its database away the server says so, and goes on when it is back', a
     (await api.call<{ job: number }>('POST', `/inquiries/${id}/sweeps`, { query: 'moth', catalogues: ['broadleaf'] }))
       .job,
   )
+}, 60_000)
+
+test('killed between decisions and in the middle of one, the server has lost none and doubled none', async () => {
+  const works = (await api.call<{ id: number }[]>('GET', `/inquiries/${id}/works`)).slice(0, 40).map(w => w.id)
+  const all = works.map(work => ({ group: randomUUID(), decisions: [{ id: randomUUID(), work, pass: 'title', choice: 'keep' }] })) // prettier-ignore
+  const send = (d: (typeof all)[number]) => api.call('POST', `/inquiries/${id}/decisions`, d)
+  for (const d of all.slice(0, 10)) await send(d)
+  // some of these are taken, some are cut off, and nobody knows which
+  const flying = Promise.allSettled(all.slice(10).map(send))
+  await new Promise(r => setTimeout(r, 15))
+  await kill()
+  await flying
+  await start()
+  // as a browser does that had no answer: all that it is not sure of once more, by the same ids
+  for (const d of all.slice(10)) await send(d)
+  const mine = all.map(d => `'${d.group}'`).join(', ')
+  expect(await number(`SELECT COUNT(*) FROM decisions WHERE group_id IN (${mine})`)).toBe(40)
+  expect(
+    await number(`SELECT COUNT(*) FROM works WHERE inquiry_id = ${id} AND state = 'kept' AND pass = 'title'`),
+  ).toBe(40)
 }, 60_000)

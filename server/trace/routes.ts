@@ -9,7 +9,7 @@ import type { Facts, Item } from '../../core/bib/item'
 import type { Context } from '../context'
 import type { TrailRow } from '../db/models'
 import { requireSuccess, OutsideError } from '../connect/http'
-import { inquiryOf } from '../accounts/accounts'
+import { inquiryOf, userOf } from '../accounts/accounts'
 import { deskDay } from '../clock'
 import { hashOf } from '../gather/sweep-job'
 import { change } from '../inquiries/revision'
@@ -81,7 +81,8 @@ export function traceRoutes(c: Context): Router {
     if (!trail) throw new Problem(409, 'not-walked', 'Open this trail first.')
     const chosen = (JSON.parse(trail.neighbours) as Neighbour[]).filter(n => keys.includes(keyOf(n)))
     if (!chosen.length) throw new Problem(422, 'unknown-neighbour', 'None of these works is on this trail.')
-    const answer = await change(c, inquiryId, async t => {
+    const userId = userOf(req)
+    const answer = await change(c, inquiryId, async (t, revision) => {
       const rows = chosen.map(n => {
         const raw = JSON.stringify(n)
         return {
@@ -106,7 +107,9 @@ export function traceRoutes(c: Context): Router {
         c,
         inquiryId,
         stored.map(s => s.id),
+        { how: 'trail', userId },
         t,
+        revision,
       )
     })
     res.status(201).json(answer)

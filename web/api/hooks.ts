@@ -1,7 +1,7 @@
-import { useMutation, useQuery, useQueryClient, type QueryKey } from '@tanstack/react-query'
+import { useMutation, useQuery, useQueryClient, type QueryClient, type QueryKey } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
 import { api, ApiError, type Options } from './client'
-import type { Job } from './types'
+import type { Changes, Job, WorkLine } from './types'
 
 /** Something of an inquiry, read anew whenever the inquiry's revision moves. */
 export function useOf<T>(inquiry: number, path: string, enabled = true) {
@@ -10,6 +10,58 @@ export function useOf<T>(inquiry: number, path: string, enabled = true) {
     queryFn: ({ signal }) => api<T>('GET', `/inquiries/${inquiry}${path}`, { signal }),
     enabled,
   })
+}
+
+const worksKey = (inquiry: number): QueryKey => ['inquiry', inquiry, '/works']
+
+/** At which revision, and on which day of the desk, the lines of a pool were read. */
+const readAt = new WeakMap<readonly WorkLine[], { revision: number; day: string }>()
+
+/** The lines of a pool, changed here: what they were read at stays true of them. */
+export function repaint(client: QueryClient, inquiry: number, change: (lines: WorkLine[]) => WorkLine[]): void {
+  client.setQueryData<WorkLine[]>(worksKey(inquiry), lines => {
+    if (!lines) return lines
+    const now = change(lines)
+    const at = readAt.get(lines)
+    if (at) readAt.set(now, at)
+    return now
+  })
+}
+
+/** The pool's works as lines. Read whole once; after that only what changed, so that lines that did not stay as they are. */
+export function useWorks(inquiry: number) {
+  const client = useQueryClient()
+  return useQuery({
+    queryKey: worksKey(inquiry),
+    queryFn: async ({ signal }) => {
+      const had = client.getQueryData<WorkLine[]>(worksKey(inquiry))
+      const at = had && readAt.get(had)
+      const told = await api<Changes>(
+        'GET',
+        `/inquiries/${inquiry}/works/changes${at ? `?since=${at.revision}&day=${at.day}` : ''}`,
+        { signal },
+      )
+      // painted meanwhile: the newest lines are what the changes go onto
+      const lines = told.whole ? [] : (client.getQueryData<WorkLine[]>(worksKey(inquiry)) ?? [])
+      const now = told.whole ? told.lines : merged(lines, told)
+      readAt.set(now, { revision: told.revision, day: told.day })
+      return now
+    },
+    structuralSharing: false,
+  })
+}
+
+function merged(lines: WorkLine[], { lines: changed, gone }: Changes): WorkLine[] {
+  if (!changed.length && !gone.length) return lines
+  const news = new Map(changed.map(w => [w.id, w]))
+  const away = new Set(gone)
+  const kept = lines.flatMap(w => {
+    if (away.has(w.id)) return []
+    const now = news.get(w.id)
+    news.delete(w.id)
+    return now ?? w
+  })
+  return news.size ? [...kept, ...news.values()].sort((a, b) => a.id - b.id) : kept
 }
 
 /** A change to an inquiry; afterwards all that is shown of it is read anew. */

@@ -3,6 +3,10 @@ import type { Reach, Route } from '../../core/access/routes'
 import type { RichRun } from '../../core/cite/rich-text'
 import type { Proof } from '../../core/match/proof'
 import type { Pass, State } from '../../core/sift/decisions'
+import type { Lead } from '../../core/appraise/leads'
+import type { Signs } from '../../core/appraise/signs'
+import type { Limits } from '../../core/sift/limits'
+import type { Part, Said } from '../../core/sift/marks'
 import type { BriefRules, RuleAnswer } from '../../core/write/brief'
 
 export interface Numbers {
@@ -54,13 +58,62 @@ export interface WorkLine {
   state: State
   pass: Pass | null
   reason: string | null
+  decidedAt: string | null
   reach: Reach
+  part: Part | null
+  strands: number[]
+  tags: string[]
+  hasNote: boolean
+  language: string | null
+  hasAbstract: boolean
+  references: number | null
+  sources: string[]
+  sweeps: number[]
+  arrivals: string[]
+  people: string[]
+  subjects: string[]
+}
+/** The lines of a pool that changed after a revision. */
+export interface Changes {
+  revision: number
+  day: string
+  whole: boolean
+  lines: WorkLine[]
+  gone: number[]
+}
+export interface Strand {
+  id: number
+  name: string
+  place: number
+}
+export interface PoolView {
+  id: number
+  name: string
+  limits: Limits
+  words: string
+}
+/** One thing that was done in an inquiry. */
+export interface Deed {
+  at: string
+  who: string | null
+  what: 'decision' | 'mark' | 'undo' | 'arrival' | 'sweep' | 'check'
+  group: string | null
+  undone: boolean
+  works: number
+  first: { id: number; title: string } | null
+  detail: Record<string, unknown>
 }
 export interface Work extends WorkLine {
   item: Item
   facts: Facts
   fieldFrom: Record<string, number>
   evidence: string[]
+  said: Said
+  signs: Signs
+  /** What the evidence says, where the student says otherwise. */
+  judged: { kind: string; confidence: number } | null
+  lead: Lead | null
+  linked: { work: number; title: string; kind: string; year: number | null }[]
   records: { id: number; source: string; item: Item; facts: Facts; raw: string; format: string; at: string }[]
   asked: { record: number; work: number; source: string; item: Item }[]
   routes: { routes: Route[]; closed: string[]; at: string } | null
@@ -69,7 +122,7 @@ export interface Work extends WorkLine {
   passages: Passage[]
   entry: { id: number; annotation: string; version: number } | null
   trails: { direction: string; total: number }[]
-  history: { id: string; pass: Pass; choice: string | null; reason: string | null; undoes: string | null; at: string }[]
+  history: Deed[]
 }
 export interface SweepCatalogue {
   catalogue: string

@@ -1,6 +1,6 @@
 import { useEffect } from 'react'
 
-export type Action = 'keep' | 'aside' | 'later' | 'undo' | 'list' | 'next' | 'previous' | 'open' | 'help'
+export type Action = 'keep' | 'aside' | 'later' | 'undo' | 'list' | 'next' | 'previous' | 'open' | 'lead' | 'help'
 
 export const actions: { action: Action; said: string; first: string }[] = [
   { action: 'keep', said: 'Keep the work', first: 'j' },
@@ -11,6 +11,7 @@ export const actions: { action: Action; said: string; first: string }[] = [
   { action: 'next', said: 'Next work', first: 'ArrowDown' },
   { action: 'previous', said: 'Work before', first: 'ArrowUp' },
   { action: 'open', said: 'Open the work sheet', first: 'Enter' },
+  { action: 'lead', said: 'Look for what the work leads to', first: 'l' },
   { action: 'help', said: 'Show the keys', first: '?' },
 ]
 

@@ -1,17 +1,20 @@
 import type { QueryClient } from '@tanstack/react-query'
 import { useSyncExternalStore } from 'react'
-import type { Standing } from '../../core/sift/decisions'
 import { api, ApiError } from '../api/client'
+import { repaint } from '../api/hooks'
 import type { WorkLine } from '../api/types'
 
-/** A decision or an undo that the server has not taken yet, and how its works stand by it and stood before it. */
+/** What a decision or a mark changes of a line. */
+export type Patch = Partial<WorkLine>
+
+/** A decision, a mark or an undo that the server has not taken yet, and how its works stand by it and stood before it. */
 export interface Outgoing {
   /** Made here, so that sending twice changes nothing. */
   id: string
-  path: '/decisions' | '/undo'
+  path: '/decisions' | '/marks' | '/undo'
   body: { group: string } & Record<string, unknown>
-  shows: Record<number, Standing>
-  before: Record<number, Standing>
+  shows: Record<number, Patch>
+  before: Record<number, Patch>
   /** The server has taken it; it shows until the pool has been read again. */
   taken?: boolean
 }
@@ -71,8 +74,8 @@ export class Outbox {
   }
 
   /** How works stood before a group was decided, where that is known here. */
-  before(group: string): Record<number, Standing> {
-    return this.list.find(o => o.path === '/decisions' && o.body.group === group)?.before ?? {}
+  before(group: string): Record<number, Patch> {
+    return this.list.find(o => o.path !== '/undo' && o.body.group === group)?.before ?? {}
   }
 
   private told(): void {
@@ -80,10 +83,17 @@ export class Outbox {
     for (const l of this.listeners) l()
   }
 
-  private paint(standings = Object.assign({}, ...this.list.map(o => o.shows)) as Record<number, Standing>): void {
-    if (!Object.keys(standings).length) return
-    this.client.setQueryData<WorkLine[]>(this.works, lines =>
-      lines?.map(w => (standings[w.id] ? { ...w, ...standings[w.id] } : w)),
+  /** Shows what is on its way over what the server said, the later over the earlier, all of it over `first`. */
+  private paint(first: Record<number, Patch> = {}): void {
+    const patches = new Map<number, Patch>()
+    for (const shows of [first, ...this.list.map(o => o.shows)])
+      for (const [id, patch] of Object.entries(shows)) patches.set(Number(id), { ...patches.get(Number(id)), ...patch })
+    if (!patches.size) return
+    repaint(this.client, this.inquiry, lines =>
+      lines.map(w => {
+        const patch = patches.get(w.id)
+        return patch ? { ...w, ...patch } : w
+      }),
     )
   }
 
@@ -99,7 +109,7 @@ export class Outbox {
         // what a reading that began before this brings is old
         await this.client.cancelQueries({ queryKey: this.works })
         const { id } = o
-        const shows = o.path === '/undo' ? standingsOf(answer.works ?? []) : o.shows
+        const shows = o.path === '/undo' ? Object.fromEntries((answer.works ?? []).map(w => [w.id, w])) : o.shows
         this.list = this.list.map(x => (x.id === id ? { ...x, shows, taken: true } : x))
         this.paint()
       } catch (e) {
@@ -108,9 +118,9 @@ export class Outbox {
           continue
         }
         this.list = this.list.filter(x => x.id !== o.id)
-        this.paint({ ...o.before, ...(Object.assign({}, ...this.list.map(x => x.shows)) as Record<number, Standing>) })
+        this.paint(o.before)
         const at = this.groups.indexOf(o.body.group)
-        if (o.path === '/decisions' && at >= 0) this.groups.splice(at, 1)
+        if (o.path !== '/undo' && at >= 0) this.groups.splice(at, 1)
         this.refused(e)
       }
       this.told()
@@ -120,10 +130,6 @@ export class Outbox {
   }
   private next = (): Outgoing | undefined => this.list.find(o => !o.taken)
 }
-
-export const standingOf = ({ state, pass, reason }: WorkLine): Standing => ({ state, pass, reason })
-export const standingsOf = (works: readonly WorkLine[]): Record<number, Standing> =>
-  Object.fromEntries(works.map(w => [w.id, standingOf(w)]))
 
 function readKept(key: string): Outgoing[] {
   try {

@@ -6,9 +6,12 @@ import { authorLine } from '../../core/bib/names'
 import { useChange, useOf } from '../api/hooks'
 import type { Work } from '../api/types'
 import { useDecide } from './decide'
-import { useHere } from './inquiry-frame'
+import { Deeds } from './deeds'
+import { useHere, useOpenWork } from './inquiry-frame'
+import { useLead } from './lead'
 import { LeafMark, ReachMark } from './marks'
 import { Failed, Heading, Notice, tell, tellError, Waiting } from './parts'
+import { Fields, OwnKind, YouSay } from './work-words'
 
 /** A work in full, sliding over the right half of any list. */
 export function WorkSheet({ work, onClose }: { work: number; onClose: () => void }) {
@@ -96,6 +99,8 @@ function Sheet({ id }: { id: number }) {
     body => ({ method: 'POST', path: '/links', body }),
   )
   const [raw, setRaw] = useState<number>()
+  const lead = useLead()
+  const openWork = useOpenWork()
   if (work.isPending) return <Waiting what="Opening the work" />
   if (work.isError) return <Failed error={work.error} again={() => void work.refetch()} />
   const w = work.data
@@ -206,11 +211,47 @@ function Sheet({ id }: { id: number }) {
           {i.abstract}
         </Text>
       )}
+      <YouSay work={w} />
       <Box>
-        <Heading aside={`${Math.round(w.confidence * 100)}% sure`}>What this is: {w.kind}</Heading>
+        <Heading aside={w.judged ? 'as you say' : `${Math.round(w.confidence * 100)}% sure`}>
+          What this is: {w.kind}
+        </Heading>
+        {w.judged && (
+          <Text fontSize="13.5px" lineHeight="20px" mb="4px">
+            The evidence speaks for {w.judged.kind}, {Math.round(w.judged.confidence * 100)}% sure:
+          </Text>
+        )}
         {w.evidence.map(e => (
           <Text key={e} fontSize="13.5px" lineHeight="20px" color="soft">
             – {e}
+          </Text>
+        ))}
+        <OwnKind work={w} />
+        {w.lead && (
+          <Flex gap="10px" align="center" mt="8px" fontSize="13.5px" lineHeight="19px">
+            <Box flex="1">
+              A lead: {w.lead.what}, “{w.lead.title}”{w.lead.author && `, ${w.lead.author}`}
+            </Box>
+            {mayWrite && (
+              <Button size="2xs" variant="outline" onClick={() => lead(w.id)}>
+                Look for it
+              </Button>
+            )}
+          </Flex>
+        )}
+        {w.linked.map(l => (
+          <Text key={l.work} fontSize="13.5px" lineHeight="20px" mt="6px">
+            Belongs together with{' '}
+            <chakra.button
+              type="button"
+              fontFamily="serif"
+              textDecoration="underline"
+              textUnderlineOffset="3px"
+              onClick={() => openWork(l.work)}
+            >
+              {l.title}
+            </chakra.button>{' '}
+            ({[l.kind, l.year].filter(Boolean).join(', ')}), a work of its own.
           </Text>
         ))}
         <Box mt="8px">
@@ -285,6 +326,7 @@ function Sheet({ id }: { id: number }) {
           ))}
         </Box>
       )}
+      <Fields work={w} />
       <Box>
         <Heading aside={w.records.length > 1 ? 'joined; each stands as it came' : undefined}>Records behind it</Heading>
         {w.records.map(r => (
@@ -331,19 +373,8 @@ function Sheet({ id }: { id: number }) {
       </Box>
       {w.history.length > 0 && (
         <Box>
-          <Heading>What was decided</Heading>
-          {w.history.map(h => (
-            <Row key={h.id} name={onDay(h.at)}>
-              {h.undoes
-                ? 'taken back'
-                : `${h.choice === 'keep' ? 'kept' : h.choice === 'later' ? 'left for later' : 'set aside'}, by ${h.pass}`}{' '}
-              {h.reason && (
-                <Text as="span" color="soft">
-                  · {h.reason}
-                </Text>
-              )}
-            </Row>
-          ))}
+          <Heading>What was done with it</Heading>
+          <Deeds deeds={w.history} ofWork />
         </Box>
       )}
     </Stack>

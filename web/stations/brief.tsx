@@ -16,8 +16,10 @@ import {
 import { yupResolver } from '@hookform/resolvers/yup'
 import { useQueryClient } from '@tanstack/react-query'
 import { useState, type ReactNode } from 'react'
-import { useForm, type Resolver, type UseFormRegister } from 'react-hook-form'
+import { useController, useForm, type Control, type Resolver, type UseFormRegister } from 'react-hook-form'
 import { useNavigate } from 'react-router'
+import { KINDS } from '../../core/appraise/kind'
+import { LANGUAGE_CODES, sayLanguage } from '../../core/query/languages'
 import { briefShape, type BriefInput } from '../../core/schema/brief'
 import { STYLES } from '../../core/cite/styles'
 import { api, ApiError } from '../api/client'
@@ -38,6 +40,9 @@ const first: Partial<BriefInput> = {
   recentAtLeast: null,
   recentYears: null,
   booksAtMost: null,
+  languages: [],
+  notBefore: null,
+  kindsOut: [],
   wordsFrom: null,
   wordsTo: null,
 }
@@ -225,6 +230,17 @@ function BriefForm({
               <Rule error={e.booksAtMost?.message}>
                 at most <Num form={form.register} name="booksAtMost" label="Most books or chapters" /> books or chapters
               </Rule>
+              <Rule error={e.notBefore?.message}>
+                nothing that appeared before{' '}
+                <Num form={form.register} name="notBefore" label="Nothing before the year" />
+              </Rule>
+              <Rule error={e.languages?.message}>
+                only in <Several control={form.control} name="languages" of={LANGUAGE_CODES} say={sayLanguage} /> (none
+                chosen: any)
+              </Rule>
+              <Rule error={e.kindsOut?.message}>
+                never a <Several control={form.control} name="kindsOut" of={KINDS.filter(k => k !== 'unknown')} />
+              </Rule>
               <Rule error={e.wordsFrom?.message ?? e.wordsTo?.message} last>
                 annotations of <Num form={form.register} name="wordsFrom" label="Least words of an annotation" /> to{' '}
                 <Num form={form.register} name="wordsTo" label="Most words of an annotation" /> words
@@ -280,6 +296,41 @@ function Rule({ children, error, last }: { children: ReactNode; error?: string |
         </Text>
       )}
     </Box>
+  )
+}
+
+/** Any of a few values, each a button that stays pressed. */
+function Several({
+  control,
+  name,
+  of,
+  say = v => v,
+}: {
+  control: Control<BriefInput>
+  name: 'languages' | 'kindsOut'
+  of: readonly string[]
+  say?: (value: string) => string
+}) {
+  const { field } = useController({ control, name })
+  const chosen = (field.value ?? []) as string[]
+  return (
+    <>
+      {of.map(v => {
+        const on = chosen.includes(v)
+        return (
+          <Button
+            key={v}
+            size="2xs"
+            variant={on ? 'solid' : 'outline'}
+            colorPalette={on ? 'slate' : undefined}
+            aria-pressed={on}
+            onClick={() => field.onChange(on ? chosen.filter(x => x !== v) : [...chosen, v])}
+          >
+            {say(v)}
+          </Button>
+        )
+      })}
+    </>
   )
 }
 

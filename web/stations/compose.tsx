@@ -5,8 +5,8 @@ import type { Reach } from '../../core/access/routes'
 import { countWords } from '../../core/write/words'
 import type { RuleAnswer } from '../../core/write/brief'
 import { api, ApiError } from '../api/client'
-import { useChange, useOf } from '../api/hooks'
-import type { Bibliography, BibliographyEntry, WorkLine } from '../api/types'
+import { useChange, useOf, useWorks } from '../api/hooks'
+import type { Bibliography, BibliographyEntry } from '../api/types'
 import { useHere, useOpenWork } from '../frame/inquiry-frame'
 import { ReachMark } from '../frame/marks'
 import { Empty, Failed, Heading, Notice, tell, tellError, Waiting } from '../frame/parts'
@@ -16,7 +16,7 @@ export function Compose() {
   const { inquiry, mayWrite } = useHere()
   const [style, setStyle] = useState<string>()
   const list = useOf<Bibliography>(inquiry.id, `/bibliography${style ? `?style=${style}` : ''}`)
-  const works = useOf<WorkLine[]>(inquiry.id, '/works')
+  const works = useWorks(inquiry.id)
   const enter = useChange<number, unknown>(inquiry.id, work => ({ method: 'POST', path: '/entries', body: { work } }))
   if (list.isPending) return <Waiting what="Setting the bibliography" />
   if (list.isError) return <Failed error={list.error} again={() => void list.refetch()} />

@@ -4,8 +4,8 @@ import workerUrl from 'pdfjs-dist/build/pdf.worker.min.mjs?url'
 import 'pdfjs-dist/web/pdf_viewer.css'
 import { useEffect, useRef, useState } from 'react'
 import { Link, useParams } from 'react-router'
-import { useChange, useOf } from '../api/hooks'
-import type { Copy, Obtainable, Passage, WorkLine } from '../api/types'
+import { useChange, useOf, useWorks } from '../api/hooks'
+import type { Copy, Obtainable, Passage } from '../api/types'
 import { useDecide } from '../frame/decide'
 import { useHere, useOpenWork } from '../frame/inquiry-frame'
 import { keyMap, keyName, useKeys } from '../frame/keys'
@@ -24,7 +24,7 @@ export function Read() {
 function Shelf() {
   const { inquiry } = useHere()
   const list = useOf<Obtainable[]>(inquiry.id, '/routes')
-  const works = useOf<WorkLine[]>(inquiry.id, '/works').data
+  const works = useWorks(inquiry.id).data
   const byText = new Set(works?.filter(w => w.pass === 'full text').map(w => w.id))
   if (list.isPending) return <Waiting what="Opening your copies" />
   if (list.isError) return <Failed error={list.error} again={() => void list.refetch()} />
@@ -78,7 +78,7 @@ function ByText({ work }: { work: number }) {
   const { inquiry } = useHere()
   const { decide, undo } = useDecide(inquiry.id)
   const [asking, setAsking] = useState(false)
-  const line = useOf<WorkLine[]>(inquiry.id, '/works').data?.find(w => w.id === work)
+  const line = useWorks(inquiry.id).data?.find(w => w.id === work)
   const choose = (choice: 'keep' | 'set aside', reason?: string) => {
     decide([work], choice, 'full text', reason)
     setAsking(false)

@@ -4,7 +4,7 @@ import { Link, useSearchParams } from 'react-router'
 import { authorLine } from '../../core/bib/names'
 import { yearOf } from '../../core/bib/dates'
 import { ApiError } from '../api/client'
-import { useChange, useOf } from '../api/hooks'
+import { useChange, useOf, useWorks } from '../api/hooks'
 import type { Trail, WorkLine } from '../api/types'
 import { useHere, useOpenWork } from '../frame/inquiry-frame'
 import { Empty, Failed, tell, tellError, Tick, Waiting, withMember } from '../frame/parts'
@@ -21,7 +21,7 @@ function startFrom(kept: WorkLine[]): WorkLine | undefined {
 
 export function Trace() {
   const { inquiry } = useHere()
-  const works = useOf<WorkLine[]>(inquiry.id, '/works')
+  const works = useWorks(inquiry.id)
   const [search, setSearch] = useSearchParams()
   const [direction, setDirection] = useState<Direction>('references')
   const kept = useMemo(

@@ -228,13 +228,17 @@ describe('Gather', () => {
     )
   })
   test('brings the chosen records into the pool, never those that are there', async () => {
-    answers['POST /inquiries/1/pool'] = { records: 1, newWorks: 1, known: 0, asked: 2 }
+    answers['POST /inquiries/1/pool'] = { records: 1, newWorks: 1, known: 0, asked: 2, arrival: 7 }
     open(Gather, 'gather')
     await userEvent.click(await screen.findByRole('checkbox', { name: 'Choose: Record 12 of moths' }))
     expect(screen.queryByRole('checkbox', { name: 'Choose: Record 13 of moths' })).toBeNull()
     await userEvent.click(screen.getByRole('button', { name: 'Bring 1 into the pool' }))
     await waitFor(() => expect(posted('/inquiries/1/pool')[0]!.body).toEqual({ sweep: 9, all: false, records: [12] }))
-    expect(await screen.findByText('1 record: 1 new work, 0 known; 2 pairs to look at.')).toBeInTheDocument()
+    expect(await screen.findByRole('link', { name: '1 new work' })).toHaveAttribute(
+      'href',
+      '/inquiries/1/sift?view=list&came=7%20new',
+    )
+    expect(screen.getByRole('link', { name: '2 pairs to look at' })).toBeInTheDocument()
   })
   test('keeps or sets aside while bringing in, sorts, and shows abstracts', async () => {
     answers['POST /inquiries/1/pool'] = { records: 1, newWorks: 1, known: 0, asked: 0 }

@@ -69,7 +69,20 @@ export const work = (id: number, more: Partial<WorkLine> = {}): WorkLine => ({
   state: 'unread',
   pass: null,
   reason: null,
+  decidedAt: null,
   reach: 'not looked up',
+  part: null,
+  strands: [],
+  tags: [],
+  hasNote: false,
+  language: 'en',
+  hasAbstract: true,
+  references: null,
+  sources: ['Broadleaf Index'],
+  sweeps: [],
+  arrivals: [],
+  people: ['Okafor, A'],
+  subjects: [],
   ...more,
 })
 export const sheet = (w: WorkLine) => ({
@@ -78,6 +91,11 @@ export const sheet = (w: WorkLine) => ({
   facts: {},
   fieldFrom: {},
   evidence: ['9 pages.'],
+  said: {},
+  signs: {},
+  judged: null,
+  lead: null,
+  linked: [],
   records: [
     {
       id: w.id,
@@ -107,6 +125,8 @@ beforeEach(() => {
     'GET /inquiries/1': inquiry,
     'GET /inquiries/1/works': works,
     'GET /session': { user: { id: 1, name: 'Imre', email: 'i@x.example' }, demo: true },
+    'GET /inquiries/1/strands': [],
+    'GET /inquiries/1/views': [],
     'GET /gate': { library: 'Halverane Library', terms: '', until: null },
   })
   for (const w of works) answers[`GET /inquiries/1/works/${w.id}`] = sheet(w)
@@ -121,7 +141,8 @@ beforeEach(() => {
     const method = init.method ?? 'GET'
     const body: unknown = typeof init.body === 'string' ? JSON.parse(init.body) : init.body
     sent.push({ method, path, body, headers: new Headers(init.headers) })
-    const found = answers[`${method} ${path}`]
+    const works = answers[`${method} ${path.replace('/changes', '')}`]
+    const found = answers[`${method} ${path}`] ?? (path.endsWith('/works/changes') && works ? { revision: 1, day: '2026-10-05', whole: true, lines: works, gone: [] } : undefined) // prettier-ignore
     const made =
       typeof found === 'function'
         ? (found as (b: unknown, q: URLSearchParams) => { status?: number; body: unknown })(

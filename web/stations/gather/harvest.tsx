@@ -3,8 +3,7 @@ import { useState } from 'react'
 import { printCql } from '../../../core/query/cql'
 import type { Harvested } from '../../../core/query/harvest'
 import { termNode, type Term } from '../../../core/query/sheet'
-import { useOf } from '../../api/hooks'
-import type { WorkLine } from '../../api/types'
+import { useOf, useWorks } from '../../api/hooks'
 import { useHere } from '../../frame/inquiry-frame'
 import { Empty, Failed, Waiting } from '../../frame/parts'
 import { newId, type SheetHandle } from './use-sheet'
@@ -22,7 +21,7 @@ export function Harvest({ handle, catalogues }: { handle: SheetHandle; catalogue
   const [work, setWork] = useState('')
   const [into, setInto] = useState<string>()
   const found = useOf<{ kept: number; words: Harvested[] }>(inquiry.id, `/harvest${work ? `?work=${work}` : ''}`)
-  const works = useOf<WorkLine[]>(inquiry.id, '/works')
+  const works = useWorks(inquiry.id)
   if (found.isPending) return <Waiting what="Comparing kept works with the rest" />
   if (found.isError) return <Failed error={found.error} again={() => void found.refetch()} />
   const kept = (works.data ?? []).filter(w => w.state === 'kept')

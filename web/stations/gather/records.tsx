@@ -1,5 +1,6 @@
 import { Box, Button, chakra, Flex, NativeSelect, Text } from '@chakra-ui/react'
 import { useEffect, useMemo, useRef, useState } from 'react'
+import { Link } from 'react-router'
 import { authorLine } from '../../../core/bib/names'
 import { yearOf } from '../../../core/bib/dates'
 import { parseCql } from '../../../core/query/parse-cql'
@@ -7,7 +8,7 @@ import type { Sheet } from '../../../core/query/sheet'
 import { useChange, useOf } from '../../api/hooks'
 import type { FoundRecord, Sweep } from '../../api/types'
 import { useHere, useOpenWork } from '../../frame/inquiry-frame'
-import { Empty, Meter, tell, tellError, Tick, Waiting, withMember } from '../../frame/parts'
+import { Empty, Meter, Notice, tell, tellError, Tick, Waiting, withMember } from '../../frame/parts'
 import { RecordLine } from '../../frame/record-line'
 import { Marked } from '../../frame/rich'
 import { n } from './use-counts'
@@ -46,10 +47,8 @@ interface Pooled {
   newWorks: number
   known: number
   asked: number
+  arrival: number | null
 }
-const sayPooled = (p: Pooled): string =>
-  `${n(p.records)} ${p.records === 1 ? 'record' : 'records'}: ${n(p.newWorks)} new ${p.newWorks === 1 ? 'work' : 'works'}, ${n(p.known)} known${p.asked ? `; ${n(p.asked)} ${p.asked === 1 ? 'pair' : 'pairs'} to look at` : ''}.`
-
 /** The records of a sweep as record lines; chosen ones, or all, are brought into the pool. */
 export function Records({ sweep, limits }: { sweep: Sweep; limits: Limits }) {
   const { inquiry, jobs, mayWrite } = useHere()
@@ -77,6 +76,7 @@ export function Records({ sweep, limits }: { sweep: Sweep; limits: Limits }) {
   const [unfolded, setUnfolded] = useState<Set<number>>(new Set())
   const [onlyNew, setOnlyNew] = useState(true)
   const [shown, setShown] = useState(SHOWN)
+  const [brought, setBrought] = useState<Pooled | 'closed'>()
   const everything = useMemo(() => records.data ?? [], [records.data])
   const near = useNearness(everything, asked)
   const newOnly = sweep.foundNew !== null && onlyNew
@@ -93,12 +93,12 @@ export function Records({ sweep, limits }: { sweep: Sweep; limits: Limits }) {
   const ended = useRef(new Set<number>())
   useEffect(() => {
     if (!bringing || ended.current.has(bringing.id)) return
-    if (bringing.state === 'done') tell(sayPooled(bringing.result as unknown as Pooled))
-    else if (bringing.state === 'cancelled') tell('Stopped. Nothing was brought in.')
+    if (bringing.state === 'cancelled') tell('Stopped. Nothing was brought in.')
     else if (bringing.state === 'failed') tell(`Nothing was brought in: ${bringing.error}`)
     else return
     ended.current.add(bringing.id)
   }, [bringing])
+  const came = brought === 'closed' ? undefined : (brought ?? (bringing?.state === 'done' ? (bringing.result as unknown as Pooled) : undefined)) // prettier-ignore
   const busy = bringing && (bringing.state === 'running' || bringing.state === 'queued') ? bringing : undefined
   const stop = useChange<number, unknown>(inquiry.id, job => ({ method: 'DELETE', path: `/jobs/${job}` }))
   const doBring = (records: FoundRecord[], choice?: Choice) =>
@@ -113,7 +113,7 @@ export function Records({ sweep, limits }: { sweep: Sweep; limits: Limits }) {
       {
         onSuccess: got => {
           setChosen(new Set())
-          if (got.job === undefined) tell(sayPooled(got as Pooled))
+          if (got.job === undefined) setBrought(got as Pooled)
         },
         onError: tellError,
       },
@@ -209,6 +209,7 @@ export function Records({ sweep, limits }: { sweep: Sweep; limits: Limits }) {
           <chakra.span color="soft">They come in together or not at all.</chakra.span>
         </Flex>
       )}
+      {came && <Brought what={came} close={() => setBrought('closed')} />}
       {records.isPending && <Waiting what="Fetching records" />}
       {!records.isPending && !running && list.length === 0 && (
         <Empty
@@ -291,6 +292,45 @@ export function Records({ sweep, limits }: { sweep: Sweep; limits: Limits }) {
         </Flex>
       )}
     </>
+  )
+}
+
+const count = (x: number, one: string): string => `${n(x)} ${x === 1 ? one : `${one}s`}`
+
+/** What came into the pool, with a way to see each part of it. */
+function Brought({ what: p, close }: { what: Pooled; close: () => void }) {
+  const { inquiry } = useHere()
+  const to = (which: 'new' | 'known', words: string) => (
+    <Link
+      to={`/inquiries/${inquiry.id}/sift?view=list&came=${encodeURIComponent(`${p.arrival} ${which}`)}`}
+      style={{ textDecoration: 'underline', textUnderlineOffset: 3 }}
+    >
+      {words}
+    </Link>
+  )
+  return (
+    <Box mb="8px">
+      <Notice
+        voice="vine"
+        action={
+          <Button size="2xs" variant="ghost" onClick={close}>
+            Close
+          </Button>
+        }
+      >
+        {count(p.records, 'record')}: {p.newWorks ? to('new', count(p.newWorks, 'new work')) : '0 new works'},{' '}
+        {p.known && p.arrival ? to('known', `${n(p.known)} known`) : `${n(p.known)} known`}
+        {p.asked > 0 && (
+          <>
+            {'; '}
+            <Link to={`/inquiries/${inquiry.id}/sift?view=twins`} style={{ textDecoration: 'underline' }}>
+              {count(p.asked, 'pair')} to look at
+            </Link>
+          </>
+        )}
+        .
+      </Notice>
+    </Box>
   )
 }
 

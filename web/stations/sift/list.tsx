@@ -1,154 +1,239 @@
-import { Box, Button, Flex, Text } from '@chakra-ui/react'
-import { useVirtualizer } from '@tanstack/react-virtual'
-import { useMemo, useRef, useState } from 'react'
+import { Box, Button, chakra, Flex, Input, Menu, Portal, Text } from '@chakra-ui/react'
+import { useMemo, useState } from 'react'
 import type { QueryNode } from '../../../core/query/cql'
-import type { State } from '../../../core/sift/decisions'
+import { PARTS } from '../../../core/sift/marks'
+import type { Choice } from '../../../core/sift/decisions'
 import type { WorkLine } from '../../api/types'
 import { useDecide } from '../../frame/decide'
 import { useHere, useOpenWork } from '../../frame/inquiry-frame'
 import { useKeys } from '../../frame/keys'
 import { Empty, Tick, withMember } from '../../frame/parts'
-import { RecordLine } from '../../frame/record-line'
+import { Swatch, useStrands } from '../../frame/strands'
 import { Reasons } from './reasons'
-import { inOrder, type OrderKey, type ReadingOrder } from './use-order'
+import { WorkRows } from './rows'
+import type { LimitHandle } from './use-limits'
 
-/** All works as lines: limited by state, chosen, decided together. */
+const n = (x: number): string => x.toLocaleString('en')
+const STATES = ['unread', 'kept', 'later', 'set aside'] as const
+
+/** All works within the limits as lines: chosen one by one or all together, then decided, parted, strung and tagged. */
 export function DenseList({
-  works,
-  order,
-  place,
+  rows,
+  stateCounts,
+  handle,
   query,
   mayWrite,
 }: {
-  works: WorkLine[]
-  order: OrderKey
-  place: ReadingOrder['place']
+  /** Works within the limits, in order. */
+  rows: readonly WorkLine[]
+  /** How many of each state the other limits leave. */
+  stateCounts: ReadonlyMap<string, number>
+  handle: LimitHandle
   query: QueryNode | undefined
   mayWrite: boolean
 }) {
   const { inquiry } = useHere()
   const open = useOpenWork()
-  const { decide, undo } = useDecide(inquiry.id)
-  const [state, setState] = useState<State | 'all'>('unread')
-  const [chosen, setChosen] = useState<Set<number>>(new Set())
+  const marks = useDecide(inquiry.id)
+  const strands = useStrands(inquiry.id)
+  const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set())
   const [cursor, setCursor] = useState(0)
-  const rows = useMemo(
-    () =>
-      inOrder(
-        works.filter(w => state === 'all' || w.state === state),
-        order,
-        place,
-      ),
-    [works, state, order, place],
-  )
-  const scroller = useRef<HTMLDivElement>(null)
-  const virtual = useVirtualizer({
-    count: rows.length,
-    getScrollElement: () => scroller.current,
-    estimateSize: () => 61,
-    overscan: 12,
-  })
-  const here = rows[Math.min(cursor, rows.length - 1)]
-  const targets = chosen.size ? rows.filter(r => chosen.has(r.id)).map(r => r.id) : here ? [here.id] : []
   const [asking, setAsking] = useState(false)
-  const act = (choice: 'keep' | 'set aside' | 'later', reason?: string) => {
+  const here = rows[Math.min(cursor, rows.length - 1)]
+  // what the limits no longer let through is not decided unseen
+  const picked = useMemo(() => (chosen.size ? rows.filter(r => chosen.has(r.id)).map(r => r.id) : []), [rows, chosen])
+  const targets = picked.length ? picked : here ? [here.id] : []
+  const act = (choice: Choice, reason?: string) => {
     if (!mayWrite || !targets.length) return
-    decide(targets, choice, 'abstract', reason)
+    marks.decide(targets, choice, 'abstract', reason)
     setChosen(new Set())
     setAsking(false)
   }
   const aside = () => mayWrite && targets.length > 0 && setAsking(true)
-  const move = (by: number) => {
-    const next = Math.max(0, Math.min(rows.length - 1, cursor + by))
-    setCursor(next)
-    virtual.scrollToIndex(next)
-  }
+  const move = (by: number) => setCursor(c => Math.max(0, Math.min(rows.length - 1, c + by)))
   useKeys(
     {
       keep: () => act('keep'),
       aside,
       later: () => act('later'),
-      undo: () => undo(),
+      undo: () => marks.undo(),
       next: () => move(1),
       previous: () => move(-1),
       open: () => here && open(here.id),
     },
     !asking,
   )
-  const count = (s: State) => works.filter(w => w.state === s).length
+  const state = handle.limits.state?.length === 1 ? handle.limits.state[0] : undefined
+  const idle = !mayWrite || !targets.length
   return (
-    <Flex direction="column" h="full" px="24px" pt="12px">
-      <Flex gap="10px" align="center" pb="8px" wrap="wrap" fontSize="13.5px">
-        {(['unread', 'kept', 'later', 'set aside', 'all'] as const).map(s => (
+    <Flex direction="column" h="full" minH="0" px={{ base: '8px', md: '24px' }} pt="8px">
+      <Flex gap="8px" align="center" pb="8px" wrap="wrap" fontSize="13px" borderBottom="1px solid" borderColor="hair">
+        {[undefined, ...STATES].map(s => (
           <Button
-            key={s}
-            size="xs"
+            key={s ?? 'all'}
+            size="2xs"
             variant={state === s ? 'solid' : 'outline'}
             colorPalette={state === s ? 'slate' : undefined}
             onClick={() => {
-              setState(s)
+              handle.set('state', s ? [s] : [])
               setCursor(0)
               setChosen(new Set())
             }}
             aria-pressed={state === s}
           >
-            {s} {s === 'all' ? works.length : count(s)}
+            {s ?? 'all'} {n(s ? (stateCounts.get(s) ?? 0) : [...stateCounts.values()].reduce((t, x) => t + x, 0))}
           </Button>
         ))}
         <Box flex="1" />
-        {chosen.size > 0 && <Text color="soft">{chosen.size} chosen</Text>}
-        <Button size="xs" variant="outline" onClick={aside} disabled={!mayWrite || !targets.length}>
+        <Button
+          size="2xs"
+          variant="ghost"
+          disabled={!rows.length}
+          onClick={() => setChosen(chosen.size ? new Set() : new Set(rows.map(r => r.id)))}
+        >
+          {chosen.size ? `Choose none (${n(picked.length)} chosen)` : `Choose all ${n(rows.length)}`}
+        </Button>
+        <Say idle={idle} marks={marks} targets={targets} strands={strands} rows={rows} />
+        <Button size="2xs" variant="outline" onClick={aside} disabled={idle}>
           Set aside
         </Button>
-        <Button size="xs" variant="outline" onClick={() => act('later')} disabled={!mayWrite || !targets.length}>
+        <Button size="2xs" variant="outline" onClick={() => act('later')} disabled={idle}>
           Later
         </Button>
-        <Button size="xs" colorPalette="vine" onClick={() => act('keep')} disabled={!mayWrite || !targets.length}>
+        <Button size="2xs" colorPalette="vine" onClick={() => act('keep')} disabled={idle}>
           Keep
         </Button>
       </Flex>
-      <Box ref={scroller} flex="1" overflow="auto" borderTop="1px solid" borderColor="hair">
-        {!rows.length && (
-          <Empty title={`No work is ${state === 'all' ? 'here' : state}`}>Choose another state above.</Empty>
-        )}
-        <Box position="relative" style={{ height: virtual.getTotalSize() }}>
-          {virtual.getVirtualItems().map(v => {
-            const w = rows[v.index]!
-            return (
-              <Box
-                key={w.id}
-                ref={virtual.measureElement}
-                data-index={v.index}
-                position="absolute"
-                top="0"
-                left="0"
-                right="0"
-                style={{ transform: `translateY(${v.start}px)` }}
-              >
-                <RecordLine
-                  {...w}
-                  pages={w.pageCount}
-                  query={query}
-                  current={v.index === cursor}
-                  note={w.reason ? ` · ${w.reason}` : undefined}
-                  onOpen={() => {
-                    setCursor(v.index)
-                    open(w.id)
-                  }}
-                  choose={
-                    <Tick
-                      label={`Choose: ${w.title}`}
-                      checked={chosen.has(w.id)}
-                      set={on => setChosen(b => withMember(b, w.id, on))}
-                    />
-                  }
-                />
-              </Box>
+      {rows.length ? (
+        <WorkRows
+          rows={rows}
+          label="Works of the pool"
+          cursor={cursor}
+          setCursor={setCursor}
+          query={query}
+          strands={strands}
+          note={w => (w.reason ? ` · ${w.reason}` : undefined)}
+          choose={w => (
+            <Tick
+              label={`Choose: ${w.title}`}
+              checked={chosen.has(w.id)}
+              set={on => setChosen(b => withMember(b, w.id, on))}
+            />
+          )}
+        />
+      ) : (
+        <Empty
+          title={state ? `No work is ${state} within the limits` : 'No work is within the limits'}
+          action={
+            handle.any && (
+              <Button size="sm" variant="outline" onClick={() => handle.replace({})}>
+                Lift all limits
+              </Button>
             )
-          })}
-        </Box>
-      </Box>
-      {asking && <Reasons choose={r => act('set aside', r)} cancel={() => setAsking(false)} />}
+          }
+        >
+          {handle.any ? 'Lift one of the limits above, or all of them.' : ''}
+        </Empty>
+      )}
+      {asking && <Reasons choose={r => act('set aside', r)} cancel={() => setAsking(false)} works={targets.length} />}
     </Flex>
+  )
+}
+
+/** Part, strands and tags for what is chosen, or for the line under the cursor. */
+function Say({
+  idle,
+  marks,
+  targets,
+  strands,
+  rows,
+}: {
+  idle: boolean
+  marks: ReturnType<typeof useDecide>
+  targets: readonly number[]
+  strands: ReturnType<typeof useStrands>
+  rows: readonly WorkLine[]
+}) {
+  const [tag, setTag] = useState('')
+  const wanted = new Set(targets)
+  const them = rows.filter(r => wanted.has(r.id))
+  const tags = [...new Set(rows.flatMap(r => r.tags))].sort((a, b) => a.localeCompare(b)).slice(0, 12)
+  const all = (test: (w: WorkLine) => boolean) => them.length > 0 && them.every(test)
+  const mark = (t: string) => {
+    if (t.trim()) marks.tag(targets, t.trim(), !all(w => w.tags.includes(t.trim())))
+    setTag('')
+  }
+  return (
+    <Menu.Root positioning={{ placement: 'bottom-end' }} closeOnSelect={false}>
+      <Menu.Trigger asChild>
+        <Button size="2xs" variant="outline" disabled={idle}>
+          Part, strand, tag …
+        </Button>
+      </Menu.Trigger>
+      <Portal>
+        <Menu.Positioner>
+          <Menu.Content minW="260px" maxH="70vh">
+            <Menu.ItemGroup>
+              <Menu.ItemGroupLabel>
+                {targets.length === 1 ? 'This work is' : `These ${n(targets.length)} works are`}
+              </Menu.ItemGroupLabel>
+              {PARTS.map(p => (
+                <Menu.Item key={p} value={p} onClick={() => marks.part(targets, all(w => w.part === p) ? null : p)}>
+                  {p} {all(w => w.part === p) && <chakra.b ml="auto">✓</chakra.b>}
+                </Menu.Item>
+              ))}
+            </Menu.ItemGroup>
+            <Menu.ItemGroup>
+              <Menu.ItemGroupLabel>on the strand</Menu.ItemGroupLabel>
+              {strands.map(s => (
+                <Menu.Item
+                  key={s.id}
+                  value={`s${s.id}`}
+                  onClick={() => marks.strand(targets, s, !all(w => w.strands.includes(s.id)))}
+                >
+                  <Swatch n={s.n} /> {s.name} {all(w => w.strands.includes(s.id)) && <chakra.b ml="auto">✓</chakra.b>}
+                </Menu.Item>
+              ))}
+              {!strands.length && (
+                <Text px="8px" py="4px" fontSize="13px" color="soft">
+                  No strand yet; the view Strands makes them.
+                </Text>
+              )}
+            </Menu.ItemGroup>
+            <Menu.ItemGroup>
+              <Menu.ItemGroupLabel>with the tag</Menu.ItemGroupLabel>
+              {tags.map(t => (
+                <Menu.Item key={t} value={`t${t}`} onClick={() => mark(t)}>
+                  {t} {all(w => w.tags.includes(t)) && <chakra.b ml="auto">✓</chakra.b>}
+                </Menu.Item>
+              ))}
+              <chakra.form
+                px="8px"
+                py="4px"
+                display="flex"
+                gap="6px"
+                onSubmit={e => {
+                  e.preventDefault()
+                  mark(tag)
+                }}
+              >
+                <Input
+                  size="xs"
+                  placeholder="a new tag"
+                  aria-label="A new tag"
+                  maxLength={60}
+                  value={tag}
+                  onChange={e => setTag(e.target.value)}
+                  onKeyDown={e => e.stopPropagation()}
+                />
+                <Button size="xs" type="submit" variant="outline" disabled={!tag.trim()}>
+                  Tag
+                </Button>
+              </chakra.form>
+            </Menu.ItemGroup>
+          </Menu.Content>
+        </Menu.Positioner>
+      </Portal>
+    </Menu.Root>
   )
 }

@@ -7,7 +7,9 @@ import type { QueryNode } from '../../../core/query/cql'
 import type { State } from '../../../core/sift/decisions'
 import { useOf } from '../../api/hooks'
 import type { Work, WorkLine } from '../../api/types'
+import { sayLanguage } from '../../../core/query/languages'
 import { useDecide } from '../../frame/decide'
+import { useLead } from '../../frame/lead'
 import { useHere, useOpenWork } from '../../frame/inquiry-frame'
 import { keyMap, keyName, useKeys } from '../../frame/keys'
 import { ReachMark } from '../../frame/marks'
@@ -39,6 +41,7 @@ export function OneAtATime({
   const { inquiry } = useHere()
   const open = useOpenWork()
   const { decide, undo } = useDecide(inquiry.id)
+  const follow = useLead()
   // the order of the session: what was decided before it stays behind, what is decided in it grows on the vine
   const [trail, setTrail] = useState<number[]>([])
   // what is being read stays, however the order changes behind it
@@ -80,6 +83,7 @@ export function OneAtATime({
       next: () => step(1),
       previous: () => step(-1),
       open: () => line && open(line.id),
+      lead: () => line && mayWrite && follow(line.id),
     },
     !asking,
   )
@@ -103,11 +107,7 @@ export function OneAtATime({
       </Box>
       <Flex direction="column" flex="1" minW="0" bg="surface" borderX="1px solid" borderColor="hair">
         <Box flex="1" overflow="auto" px={{ base: '16px', md: '36px' }} py="20px">
-          {line ? (
-            <Reading id={line.id} line={line} query={query} count={queue.length} total={works.length} />
-          ) : (
-            <Done works={works} />
-          )}
+          {line ? <Reading id={line.id} line={line} query={query} /> : <Done works={works} />}
         </Box>
         {asking && line && <Reasons choose={r => choose('set aside', r)} cancel={() => setAsking(false)} />}
         {line && !asking && (
@@ -157,7 +157,7 @@ export function OneAtATime({
         {line && (
           <>
             {learned && <WhyHere id={line.id} order={reading} decided={works.length - queue.length} />}
-            <Evidence id={line.id} line={line} />
+            <Evidence id={line.id} line={line} follow={() => follow(line.id)} />
             <Left />
           </>
         )}
@@ -166,37 +166,18 @@ export function OneAtATime({
   )
 }
 
-function Reading({
-  id,
-  line,
-  query,
-  count,
-  total,
-}: {
-  id: number
-  line: WorkLine
-  query: QueryNode | undefined
-  count: number
-  total: number
-}) {
+function Reading({ id, line, query }: { id: number; line: WorkLine; query: QueryNode | undefined }) {
   const { inquiry } = useHere()
   const work = useOf<Work>(inquiry.id, `/works/${id}`)
   const i = work.data?.item
   return (
     <article aria-live="polite" aria-label="Work to decide on">
-      <Flex justify="space-between" fontSize="13px" color="soft" mb="8px" gap="12px">
-        <Text>
-          {count} to decide of {total}
+      {line.state !== 'unread' && (
+        <Text fontSize="13px" color="soft" mb="8px">
+          now {line.state}
+          {line.reason ? `: ${line.reason}` : ''}
         </Text>
-        <Text>
-          {line.state !== 'unread' && (
-            <>
-              now {line.state}
-              {line.reason ? `: ${line.reason}` : ''}
-            </>
-          )}
-        </Text>
-      </Flex>
+      )}
       <chakra.h1
         fontFamily="serif"
         fontWeight="600"
@@ -291,8 +272,8 @@ function WhyHere({ id, order, decided }: { id: number; order: ReadingOrder; deci
   )
 }
 
-function Evidence({ id, line }: { id: number; line: WorkLine }) {
-  const { inquiry } = useHere()
+function Evidence({ id, line, follow }: { id: number; line: WorkLine; follow: () => void }) {
+  const { inquiry, mayWrite } = useHere()
   const work = useOf<Work>(inquiry.id, `/works/${id}`).data
   const pair = (name: string, value: React.ReactNode) => (
     <Flex fontSize="13px" lineHeight="18px" py="7px" borderBottom="1px solid" borderColor="hair2" gap="10px">
@@ -310,15 +291,41 @@ function Evidence({ id, line }: { id: number; line: WorkLine }) {
           {line.kind.charAt(0).toUpperCase() + line.kind.slice(1)}
         </Text>
         <Text fontSize="13px" color="soft">
-          {Math.round(line.confidence * 100)}% sure
+          {work?.judged ? 'as you say' : `${Math.round(line.confidence * 100)}% sure`}
         </Text>
       </Flex>
+      {work?.judged && (
+        <Text fontSize="13px" lineHeight="18px" color="soft" mb="6px">
+          The evidence speaks for {work.judged.kind}, {Math.round(work.judged.confidence * 100)}% sure:
+        </Text>
+      )}
       {work?.evidence.map(e => (
         <Flex key={e} gap="8px" fontSize="13px" lineHeight="18px" mb="6px">
           <Box mt="6px" w="6px" h="6px" borderRadius="full" bg="vine" flex="none" />
           {e}
         </Flex>
       ))}
+      {work?.lead && (
+        <Flex
+          gap="8px"
+          fontSize="13px"
+          lineHeight="18px"
+          my="8px"
+          align="center"
+          bg="grape.soft"
+          borderRadius="md"
+          p="8px 10px"
+        >
+          <Box flex="1" color="grape">
+            A lead: {work.lead.what}, “{work.lead.title}”{work.lead.author && `, ${work.lead.author}`}
+          </Box>
+          {mayWrite && (
+            <Button size="2xs" variant="outline" bg="surface" flex="none" onClick={follow}>
+              Look for it <Kbd>{keyName(keyMap().lead)}</Kbd>
+            </Button>
+          )}
+        </Flex>
+      )}
       {work && !work.copies.some(c => c.outcome === 'proved') && (
         <Flex gap="8px" fontSize="13px" lineHeight="18px" mb="6px">
           <Box mt="6px" w="6px" h="6px" borderRadius="full" border="1.5px solid" borderColor="rust" flex="none" />
@@ -328,9 +335,9 @@ function Evidence({ id, line }: { id: number; line: WorkLine }) {
       {work && (
         <Box mt="10px">
           {pair('Venue refereed', yes(work.facts.refereedVenue))}
-          {pair('Itself refereed', yes(itemRefereed(line.kind, work.facts)))}
+          {pair('Itself refereed', yes(itemRefereed(line.kind, work.facts, work.signs)))}
           {pair('Complete', isComplete(line.kind) === false ? 'no, an abstract only' : yes(isComplete(line.kind)))}
-          {pair('Language', work.item.language === 'en' ? 'English' : (work.item.language ?? 'not said'))}
+          {pair('Language', line.language ? sayLanguage(line.language) : 'not said')}
           {pair('Pages', line.pageCount ?? 'not said')}
           {pair(
             'Cited',

@@ -1,19 +1,47 @@
 import { Box, Button, chakra, Flex, Input } from '@chakra-ui/react'
-import { useEffect, useState } from 'react'
+import { useEffect, useMemo, useState } from 'react'
+import { REASON_OF } from '../../../core/sift/misfits'
+import { useWorks } from '../../api/hooks'
+import { useHere } from '../../frame/inquiry-frame'
 import { Heading, Kbd } from '../../frame/parts'
 
-const reasons = [
+const FIRST = [
   'Not about the question',
   'Not a research source',
   'Review of a book, not a study',
-  'In a language I do not read',
-  'Too old for the brief',
+  REASON_OF.language,
+  REASON_OF.age,
   'Only an abstract',
 ]
-const known = (r: string): boolean => reasons.includes(r)
+/** At most as many as there are digits. */
+const MOST = 9
+
+/** The reasons offered: what people usually say, what the brief's rules give, what was used here before. */
+function useReasons(): string[] {
+  const { inquiry } = useHere()
+  const works = useWorks(inquiry.id).data
+  return useMemo(() => {
+    const ruled = inquiry.rules.kindsOut?.length ? [REASON_OF.kind] : []
+    const used = new Map<string, number>()
+    for (const w of works ?? []) if (w.reason) used.set(w.reason, (used.get(w.reason) ?? 0) + 1)
+    const own = [...used].sort((a, b) => b[1] - a[1]).map(([r]) => r)
+    return [...new Set([...FIRST, ...ruled, ...own])].slice(0, MOST)
+  }, [inquiry.rules, works])
+}
 
 /** Asks why; digits choose, Escape does nothing. */
-export function Reasons({ choose, cancel }: { choose: (reason: string) => void; cancel: () => void }) {
+export function Reasons({
+  choose,
+  cancel,
+  works = 1,
+}: {
+  choose: (reason: string) => void
+  cancel: () => void
+  /** How many are set aside by it. */
+  works?: number
+}) {
+  const reasons = useReasons()
+  const why = works === 1 ? 'Why is it set aside?' : `Why are these ${works.toLocaleString('en')} set aside?`
   const [own, setOwn] = useState('')
   useEffect(() => {
     const pressed = (e: KeyboardEvent) => {
@@ -37,7 +65,7 @@ export function Reasons({ choose, cancel }: { choose: (reason: string) => void; 
       bg="paper"
       flex="none"
       role="group"
-      aria-label="Why is it set aside?"
+      aria-label={why}
     >
       <Heading
         aside={
@@ -46,7 +74,7 @@ export function Reasons({ choose, cancel }: { choose: (reason: string) => void; 
           </>
         }
       >
-        Why is it set aside?
+        {why}
       </Heading>
       <Flex wrap="wrap" gap="8px">
         {reasons.map((r, i) => (
@@ -72,7 +100,7 @@ export function Reasons({ choose, cancel }: { choose: (reason: string) => void; 
             onChange={e => setOwn(e.target.value)}
             maxLength={500}
           />
-          <Button size="xs" type="submit" variant="outline" disabled={!own.trim() || known(own)}>
+          <Button size="xs" type="submit" variant="outline" disabled={!own.trim()}>
             Use
           </Button>
         </chakra.form>

@@ -1,31 +1,40 @@
 import { Box, Button, Flex, NativeSelect, Tabs } from '@chakra-ui/react'
-import { useMemo, useState } from 'react'
+import { lazy, Suspense, useMemo, useState } from 'react'
 import { Link, useSearchParams } from 'react-router'
 import type { Query, QueryNode } from '../../../core/query/cql'
 import { parseCql } from '../../../core/query/parse-cql'
 import type { Described } from '../../../core/sift/order'
-import { useOf } from '../../api/hooks'
+import { useOf, useWorks } from '../../api/hooks'
 import type { WorkLine } from '../../api/types'
 import { useHere } from '../../frame/inquiry-frame'
 import { keyMap, keyName, useKeys } from '../../frame/keys'
 import { Empty, Failed, Kbd, Waiting } from '../../frame/parts'
 import { FlowView } from './flow'
+import { HistoryView } from './history'
 import { useChecks } from './left'
+import { LimitBar } from './limits'
 import { DenseList } from './list'
+import { Misfits } from './misfits'
 import { OneAtATime } from './one'
+import { StrandsBoard } from './strands'
 import { Titles } from './titles'
 import { TwinsView, type Twins } from './twins'
-import { inOrder, ORDERS, useReadingOrder, type OrderKey } from './use-order'
+import { useLimits, usePoolIndex } from './use-limits'
+import { ORDERS, useOrdered, useReadingOrder, type OrderKey } from './use-order'
 
-const VIEWS = ['titles', 'abstracts', 'list', 'twins', 'flow'] as const
+const FieldView = lazy(() => import('./field').then(m => ({ default: m.FieldView })))
+
+const VIEWS = ['titles', 'abstracts', 'list', 'strands', 'twins', 'field', 'flow', 'history'] as const
+/** Views of the pool within its limits; the others speak of all of it. */
+const LIMITED: readonly string[] = ['titles', 'abstracts', 'list', 'strands', 'field']
 type View = (typeof VIEWS)[number]
 const STORE = 'vine-path order of reading'
 const n = (x: number) => x.toLocaleString('en')
 
-/** Sift in passes: titles fast, abstracts one at a time; all as a list; pairs in doubt. */
+/** Sift in passes: titles fast, abstracts one at a time; all as a list; strands; pairs in doubt; what there is and was done. */
 export function Sift() {
   const { inquiry } = useHere()
-  const works = useOf<WorkLine[]>(inquiry.id, '/works')
+  const works = useWorks(inquiry.id)
   if (works.isPending) return <Waiting what="Opening the pool" />
   if (works.isError) return <Failed error={works.error} again={() => void works.refetch()} />
   if (!works.data.length) {
@@ -75,26 +84,43 @@ function Passes({ works }: { works: WorkLine[] }) {
   const reading = useReadingOrder(inquiry.id, works, asked)
   // asked once, whether answered or not: a check that cannot be read holds nobody up
   const { data: checks, isFetched: checked } = useChecks(inquiry.id)
+  const handle = useLimits()
+  const { limits, words, any } = handle
+  const { index } = usePoolIndex(works)
+  const ordered = useOrdered(works, order, reading.place)
+  const within = useMemo(() => {
+    if (!any) return undefined
+    // the passes have their own states
+    const left = index.within(view === 'list' || view === 'field' ? limits : { ...limits, state: [] }, words)
+    return new Set(left.map(w => w.id))
+    // the index is one object, and is what the works are by now
+  }, [index, works, limits, words, any, view]) // eslint-disable-line react-hooks/exhaustive-deps
+  const rows = useMemo(() => {
+    const all = [...ordered].map(i => works[i]!)
+    return within ? all.filter(w => within.has(w.id)) : all
+  }, [ordered, works, within])
   const byTitle = useMemo(() => {
-    const unread = inOrder(
-      works.filter(w => w.state === 'unread'),
-      order,
-      reading.place,
-    )
-    // what a check drew is decided first, in the order drawn
+    const unread = rows.filter(w => w.state === 'unread')
+    // what a check drew is decided first, in the order drawn, whatever the limits
     const open = checks?.checks.find(c => c.mostLeft === null)
     if (!open) return unread
-    const byId = new Map(unread.map(w => [w.id, w]))
     const drawn = new Set(open.drawn)
+    const byId = new Map(works.filter(w => w.state === 'unread' && drawn.has(w.id)).map(w => [w.id, w]))
     return [...open.drawn.flatMap(id => byId.get(id) ?? []), ...unread.filter(w => !drawn.has(w.id))]
-  }, [works, order, reading.place, checks])
+  }, [works, rows, checks])
   // what was kept by its title comes before what nobody has looked at
   const byAbstract = useMemo(
-    () => [...works.filter(w => w.state === 'kept' && w.pass === 'title'), ...byTitle],
-    [works, byTitle],
+    () => [...rows.filter(w => w.state === 'kept' && w.pass === 'title'), ...byTitle],
+    [rows, byTitle],
+  )
+  const stateCounts = useMemo(
+    () => new Map(view === 'list' ? index.counts('state', limits, words).map(c => [c.value, c.works]) : []),
+    [index, works, limits, words, view], // eslint-disable-line react-hooks/exhaustive-deps
   )
   useKeys({ list: () => show(view === 'list' ? 'abstracts' : 'list') })
   const pairs = twins.data?.length ?? 0
+  const left = view === 'titles' ? byTitle.length : rows.filter(COUNTED[view]).length
+  const waiting = !checked || (!reading.ready && order === 'likely')
   return (
     <Tabs.Root
       value={view}
@@ -120,19 +146,22 @@ function Passes({ works }: { works: WorkLine[] }) {
           colorPalette="vine"
           borderBottom="none"
           maxW="full"
-          overflowX={{ base: 'auto', md: 'visible' }}
-          css={{ '& > button': { flex: 'none', whiteSpace: 'nowrap' } }}
+          overflowX={{ base: 'auto', lg: 'visible' }}
+          css={{ '& > button': { flex: 'none', whiteSpace: 'nowrap', paddingInline: '10px' } }}
         >
           <Tabs.Trigger value="titles">By title {n(byTitle.length)}</Tabs.Trigger>
           <Tabs.Trigger value="abstracts">By abstract {n(byAbstract.length)}</Tabs.Trigger>
           <Tabs.Trigger value="list">
             All as a list <Kbd>{keyName(keyMap().list)}</Kbd>
           </Tabs.Trigger>
+          <Tabs.Trigger value="strands">Strands</Tabs.Trigger>
           <Tabs.Trigger value="twins">One or two works? {pairs ? n(pairs) : ''}</Tabs.Trigger>
+          <Tabs.Trigger value="field">Field</Tabs.Trigger>
           <Tabs.Trigger value="flow">Flow</Tabs.Trigger>
+          <Tabs.Trigger value="history">History</Tabs.Trigger>
         </Tabs.List>
         <Box flex="1" />
-        {view !== 'twins' && view !== 'flow' && (
+        {(view === 'titles' || view === 'abstracts' || view === 'list') && (
           <NativeSelect.Root size="xs" w="158px" display={{ base: 'none', md: 'block' }}>
             <NativeSelect.Field
               value={order}
@@ -153,13 +182,32 @@ function Passes({ works }: { works: WorkLine[] }) {
           </NativeSelect.Root>
         )}
       </Flex>
-      <Tabs.Content value={view} flex="1" minH="0" p="0" _focusVisible={{ outlineOffset: '-2px' }}>
-        {(!checked || (!reading.ready && order === 'likely')) && (view === 'titles' || view === 'abstracts') ? (
-          <Waiting what="Putting the works in order" />
-        ) : (
-          <>
-            {view === 'titles' && <Titles works={works} queue={byTitle} query={query?.root} mayWrite={mayWrite} />}
-            {view === 'abstracts' && (
+      <Tabs.Content
+        value={view}
+        flex="1"
+        minH="0"
+        p="0"
+        display="flex"
+        flexDirection="column"
+        _focusVisible={{ outlineOffset: '-2px' }}
+      >
+        {LIMITED.includes(view) && (
+          <LimitBar
+            index={index}
+            handle={handle}
+            total={works.filter(COUNTED[view]).length}
+            left={left}
+            what={view === 'titles' || view === 'abstracts' ? 'to decide' : view === 'strands' ? 'kept' : 'works'}
+          />
+        )}
+        {(view === 'titles' || view === 'list') && <Misfits works={rows} />}
+        <Box flex="1" minH="0">
+          {waiting && (view === 'titles' || view === 'abstracts') ? (
+            <Waiting what="Putting the works in order" />
+          ) : view === 'titles' ? (
+            <Titles works={works} queue={byTitle} query={query?.root} mayWrite={mayWrite} />
+          ) : (
+            view === 'abstracts' && (
               <OneAtATime
                 works={works}
                 queue={byAbstract}
@@ -168,17 +216,36 @@ function Passes({ works }: { works: WorkLine[] }) {
                 query={query?.root}
                 mayWrite={mayWrite}
               />
-            )}
-          </>
-        )}
-        {view === 'list' && (
-          <DenseList works={works} order={order} place={reading.place} query={query?.root} mayWrite={mayWrite} />
-        )}
-        {view === 'twins' && <TwinsView />}
-        {view === 'flow' && <FlowView />}
+            )
+          )}
+          {view === 'list' && (
+            <DenseList rows={rows} stateCounts={stateCounts} handle={handle} query={query?.root} mayWrite={mayWrite} />
+          )}
+          {view === 'strands' && <StrandsBoard works={rows} />}
+          {view === 'twins' && <TwinsView />}
+          {view === 'field' && (
+            <Suspense fallback={<Waiting what="Drawing the field" />}>
+              <FieldView works={rows} handle={handle} />
+            </Suspense>
+          )}
+          {view === 'flow' && <FlowView />}
+          {view === 'history' && <HistoryView />}
+        </Box>
       </Tabs.Content>
     </Tabs.Root>
   )
+}
+
+/** The works that a view is about. */
+const COUNTED: Record<View, (w: WorkLine) => boolean> = {
+  titles: w => w.state === 'unread',
+  abstracts: w => w.state === 'unread' || (w.state === 'kept' && w.pass === 'title'),
+  strands: w => w.state === 'kept',
+  list: () => true,
+  field: () => true,
+  twins: () => true,
+  flow: () => true,
+  history: () => true,
 }
 
 /** The terms of a query that are asked for, as plain words. */

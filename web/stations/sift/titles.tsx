@@ -1,6 +1,5 @@
 import { Box, chakra, Flex, Text } from '@chakra-ui/react'
-import { useVirtualizer } from '@tanstack/react-virtual'
-import { useMemo, useRef, useState } from 'react'
+import { useMemo, useState } from 'react'
 import type { QueryNode } from '../../../core/query/cql'
 import type { Choice } from '../../../core/sift/decisions'
 import type { WorkLine } from '../../api/types'
@@ -8,7 +7,8 @@ import { useDecide } from '../../frame/decide'
 import { useHere, useOpenWork } from '../../frame/inquiry-frame'
 import { keyMap, keyName, useKeys } from '../../frame/keys'
 import { Empty, Kbd } from '../../frame/parts'
-import { RecordLine } from '../../frame/record-line'
+import { useStrands } from '../../frame/strands'
+import { WorkRows } from './rows'
 
 /**
  * The pass by title: a list at a glance, one key a work, no reason asked. What is decided here stays where it stands
@@ -20,14 +20,15 @@ export function Titles({
   query,
   mayWrite,
 }: {
-  works: WorkLine[]
-  queue: WorkLine[]
+  works: readonly WorkLine[]
+  queue: readonly WorkLine[]
   query: QueryNode | undefined
   mayWrite: boolean
 }) {
   const { inquiry } = useHere()
   const open = useOpenWork()
   const { decide, undo } = useDecide(inquiry.id)
+  const strands = useStrands(inquiry.id)
   const [passed, setPassed] = useState<number[]>([])
   const [cursor, setCursor] = useState(0)
   const byId = useMemo(() => new Map(works.map(w => [w.id, w])), [works])
@@ -35,20 +36,8 @@ export function Titles({
     const done = new Set(passed)
     return [...passed.flatMap(id => byId.get(id) ?? []), ...queue.filter(w => !done.has(w.id))]
   }, [passed, queue, byId])
-  const scroller = useRef<HTMLDivElement>(null)
-  const virtual = useVirtualizer({
-    count: rows.length,
-    getScrollElement: () => scroller.current,
-    estimateSize: () => 58,
-    overscan: 10,
-  })
   const here = rows[Math.min(cursor, rows.length - 1)]
-  const go = (to: number) => {
-    const next = Math.max(0, Math.min(rows.length - 1, to))
-    setCursor(next)
-    // what comes next is seen before it is reached
-    virtual.scrollToIndex(Math.min(rows.length - 1, next + 4))
-  }
+  const go = (to: number) => setCursor(Math.max(0, Math.min(rows.length - 1, to)))
   const choose = (choice: Choice) => {
     if (!here || !mayWrite) return
     decide([here.id], choice, 'title')
@@ -72,41 +61,17 @@ export function Titles({
   if (!rows.length)
     return <Empty title="Every title has been decided">What you kept waits for its abstract, one view on.</Empty>
   return (
-    <Flex direction="column" h="full" minH="0" px="24px">
-      <Box ref={scroller} flex="1" overflow="auto" minH="0" role="list" aria-label="Titles to decide on">
-        <Box position="relative" style={{ height: virtual.getTotalSize() }}>
-          {virtual.getVirtualItems().map(v => {
-            const w = rows[v.index]!
-            return (
-              <Box
-                key={w.id}
-                ref={virtual.measureElement}
-                data-index={v.index}
-                role="listitem"
-                aria-current={v.index === cursor ? 'true' : undefined}
-                position="absolute"
-                top="0"
-                left="0"
-                right="0"
-                css={w.state === 'set aside' ? { '& button': { color: 'soft', fontWeight: 400 } } : undefined}
-                style={{ transform: `translateY(${v.start}px)` }}
-              >
-                <RecordLine
-                  {...w}
-                  pages={w.pageCount}
-                  query={query}
-                  current={v.index === cursor}
-                  note={w.state === 'unread' ? undefined : ` · ${w.state}`}
-                  onOpen={() => {
-                    setCursor(v.index)
-                    open(w.id)
-                  }}
-                />
-              </Box>
-            )
-          })}
-        </Box>
-      </Box>
+    <Flex direction="column" h="full" minH="0" px={{ base: '8px', md: '24px' }}>
+      <WorkRows
+        rows={rows}
+        label="Titles to decide on"
+        cursor={cursor}
+        setCursor={setCursor}
+        query={query}
+        strands={strands}
+        note={w => (w.state === 'unread' ? undefined : ` · ${w.state}`)}
+        dim
+      />
       <Flex py="10px" gap="18px" borderTop="1px solid" borderColor="hair2" fontSize="13px" color="soft" flex="none">
         {(
           [

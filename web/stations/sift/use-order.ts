@@ -101,6 +101,19 @@ export function useReadingOrder(inquiry: number, works: readonly WorkLine[], que
   return { ...order, ready, why }
 }
 
+/**
+ * The places of the works in the chosen order, as positions in `works`. Decisions do not move anything, so it is
+ * reckoned anew only when works come or go, or the learner has learned.
+ */
+export function useOrdered(works: readonly WorkLine[], key: OrderKey, place: ReadingOrder['place']): Uint32Array {
+  const [same, setSame] = useState(works)
+  if (same !== works && (same.length !== works.length || works.some((w, i) => w.id !== same[i]!.id))) setSame(works)
+  return useMemo(() => {
+    const at = new Map(same.map((w, i) => [w.id, i]))
+    return Uint32Array.from(inOrder(same, key, place), w => at.get(w.id)!)
+  }, [same, key, place])
+}
+
 /** Works in the chosen order; without a learned one yet, as they came. */
 export function inOrder(works: readonly WorkLine[], key: OrderKey, place: ReadingOrder['place']): WorkLine[] {
   const order = ORDERS.find(o => o.key === key)!

@@ -1,0 +1,120 @@
+import { describe, expect, test } from '@jest/globals'
+import fc from 'fast-check'
+import { FACETS, NONE, ORDER, PoolIndex, sayValue, type Facet, type Limited, type Limits } from './limits'
+
+const work = (id: number, more: Partial<Limited> = {}): Limited => ({
+  id,
+  title: `Owls and lamps ${id}`,
+  state: 'unread',
+  pass: null,
+  reason: null,
+  decidedAt: null,
+  part: null,
+  strands: [],
+  tags: [],
+  kind: 'research article',
+  year: 2010,
+  language: 'en',
+  sources: ['A'],
+  sweeps: [],
+  arrivals: [],
+  reach: 'not looked up',
+  hasAbstract: true,
+  pageCount: null,
+  references: null,
+  container: 'Night Papers',
+  people: [],
+  subjects: [],
+  ...more,
+})
+const now = new Date('2026-10-05T12:00:00')
+const ids = (list: readonly Limited[]) => list.map(w => w.id)
+
+describe('limits on a pool', () => {
+  const works = [
+    work(1, { kind: 'book', strands: [4, 5], decidedAt: '2026-10-05T09:00:00', state: 'kept' }),
+    work(2, { year: null, pageCount: 3, references: 0, tags: ['old', 'good'] }),
+    work(3, { kind: 'book', year: 1999, language: null, decidedAt: '2026-10-01T09:00:00', state: 'set aside' }),
+    work(4, { sources: ['A', 'B'], people: ['Okafor, A'], pageCount: 61, references: 200 }),
+  ]
+  const index = new PoolIndex(now).take(works)
+  test('take any of one facet’s values and all of the facets', () => {
+    expect(ids(index.within({}))).toEqual([1, 2, 3, 4])
+    expect(ids(index.within({ kind: ['book'] }))).toEqual([1, 3])
+    expect(ids(index.within({ kind: ['book'], year: ['1999', '2010'], strand: ['5'] }))).toEqual([1])
+    expect(ids(index.within({ year: [NONE] }))).toEqual([2])
+    expect(ids(index.within({ catalogue: ['B', 'nowhere'] }))).toEqual([4])
+    expect(ids(index.within({ pages: ['over 60'] }))).toEqual([4])
+    expect(ids(index.within({ references: ['none'], pages: ['2 to 3'] }))).toEqual([2])
+    expect(ids(index.within({ decided: ['in the last 7 days', 'today'] }))).toEqual([1, 3])
+    expect(ids(index.within({}, 'okafor owls'))).toEqual([4])
+  })
+  test('a facet’s own limit does not narrow its counts, the others do', () => {
+    expect(index.counts('kind', { kind: ['book'] })).toEqual([
+      { value: 'book', works: 2 },
+      { value: 'research article', works: 2 },
+    ])
+    expect(index.counts('kind', { catalogue: ['B'] })).toEqual([{ value: 'research article', works: 1 }])
+    expect(index.counts('kind', { kind: ['book'] }, 'okafor')).toEqual([
+      { value: 'research article', works: 1 },
+      { value: 'book', works: 0 },
+    ])
+  })
+  test('values with an order of their own keep it, the others stand by how many they are', () => {
+    expect(index.counts('state', {}).map(c => c.value)).toEqual(['unread', 'kept', 'set aside'])
+    expect(index.counts('year', {}).map(c => c.value)).toEqual(['2010', '1999', NONE])
+    expect(index.counts('tag', {}).map(c => c.value)).toEqual([NONE, 'good', 'old'])
+    for (const values of Object.values(ORDER)) expect(new Set(values).size).toBe(values.length)
+  })
+  test('a value is said by its name, and what is missing in words', () => {
+    const names = (f: Facet, v: string) => (f === 'strand' && v === '4' ? 'Lamps' : undefined)
+    expect(sayValue('strand', '4', names)).toBe('Lamps')
+    expect(sayValue('strand', NONE, names)).toBe('no strand yet')
+    expect(sayValue('language', 'de', names)).toBe('German')
+    expect(sayValue('year', NONE, names)).toBe('not known')
+  })
+})
+
+const anyWork = fc.record({
+  state: fc.constantFrom('unread' as const, 'kept' as const, 'set aside' as const),
+  kind: fc.constantFrom('book', 'thesis', 'report'),
+  year: fc.option(fc.integer({ min: 2000, max: 2003 })),
+  tags: fc.uniqueArray(fc.constantFrom('x', 'y', 'z')),
+  sources: fc.uniqueArray(fc.constantFrom('A', 'B'), { minLength: 1 }),
+})
+const anyLimits = fc.record<Limits>(
+  {
+    state: fc.uniqueArray(fc.constantFrom('unread', 'kept')),
+    kind: fc.uniqueArray(fc.constantFrom('book', 'thesis', 'nothing')),
+    year: fc.uniqueArray(fc.constantFrom('2000', '2001', NONE)),
+    tag: fc.uniqueArray(fc.constantFrom('x', 'y', NONE)),
+    catalogue: fc.uniqueArray(fc.constantFrom('A', 'B')),
+  },
+  { requiredKeys: [] },
+)
+
+test('a count is what choosing that value alone would leave', () => {
+  fc.assert(
+    fc.property(fc.array(anyWork, { maxLength: 20 }), anyLimits, (list, limits) => {
+      const index = new PoolIndex(now).take(list.map((w, i) => work(i + 1, w)))
+      for (const facet of FACETS)
+        for (const { value, works } of index.counts(facet, limits))
+          expect(index.within({ ...limits, [facet]: [value] })).toHaveLength(works)
+    }),
+  )
+})
+
+test('an index that took a pool again after changes says what a fresh one says', () => {
+  fc.assert(
+    fc.property(fc.array(anyWork, { minLength: 1, maxLength: 12 }), anyWork, fc.nat(), anyLimits, (list, other, at, limits) => {
+      const before = list.map((w, i) => work(i + 1, w))
+      const index = new PoolIndex(now).take(before)
+      for (const f of FACETS) index.counts(f, {})
+      const after = before.map((w, i) => (i === at % before.length ? work(w.id, other) : w))
+      index.take(after)
+      const fresh = new PoolIndex(now).take(after)
+      expect(ids(index.within(limits))).toEqual(ids(fresh.within(limits)))
+      for (const f of FACETS) expect(index.counts(f, limits)).toEqual(fresh.counts(f, limits))
+    }),
+  ) // prettier-ignore
+})

@@ -1,0 +1,226 @@
+import { sayLanguage } from '../query/languages'
+import { PARTS } from './marks'
+import type { Pass, State } from './decisions'
+
+/** What limits can be set on, of one work of the pool. */
+export interface Limited {
+  id: number
+  title: string
+  state: State
+  pass: Pass | null
+  reason: string | null
+  decidedAt: string | null
+  part: string | null
+  strands: readonly number[]
+  tags: readonly string[]
+  kind: string
+  year: number | null
+  language: string | null
+  sources: readonly string[]
+  sweeps: readonly number[]
+  arrivals: readonly string[]
+  reach: string
+  hasAbstract: boolean
+  pageCount: number | null
+  references: number | null
+  container: string
+  people: readonly string[]
+  subjects: readonly string[]
+}
+
+/** Everything a pool can be limited by, in the order of use. */
+export const FACETS = [
+  'state', 'pass', 'reason', 'part', 'strand', 'tag', 'kind', 'year', 'language', 'catalogue', 'sweep', 'came',
+  'reach', 'abstract', 'pages', 'references', 'decided', 'journal', 'author', 'subject',
+] as const // prettier-ignore
+export type Facet = (typeof FACETS)[number]
+
+/** Chosen values by facet: any of a facet's values, all of the facets. */
+export type Limits = Partial<Record<Facet, readonly string[]>>
+
+export const NONE = '–'
+const some = (list: readonly (string | number)[]): string[] => (list.length ? list.map(String) : [NONE])
+
+const band = (n: number | null, ends: readonly [number, string][], above: string): string =>
+  n === null ? NONE : (ends.find(([end]) => n <= end)?.[1] ?? above)
+const PAGES: [number, string][] = [[1, '1'], [3, '2 to 3'], [6, '4 to 6'], [20, '7 to 20'], [60, '21 to 60']] // prettier-ignore
+const REFERENCES: [number, string][] = [
+  [0, 'none'],
+  [14, '1 to 14'],
+  [39, '15 to 39'],
+  [79, '40 to 79'],
+]
+
+/** Values of a facet in their natural order, where they have one; others stand by how many works they have. */
+export const ORDER: Partial<Record<Facet, readonly string[]>> = {
+  state: ['unread', 'kept', 'later', 'set aside'],
+  pass: ['title', 'abstract', 'full text', NONE],
+  part: [...PARTS, NONE],
+  reach: ['in hand', 'within reach', 'out of reach', 'not looked up'],
+  abstract: ['yes', 'no'],
+  pages: [...PAGES.map(p => p[1]), 'over 60', NONE],
+  references: [...REFERENCES.map(p => p[1]), '80 and more', NONE],
+  decided: ['today', 'in the last 7 days', 'earlier', NONE],
+}
+
+/** The values a work has of each facet; `now` is the moment that "today" is told by. */
+const VALUES: Record<Facet, (w: Limited, now: Date) => readonly string[]> = {
+  state: w => [w.state],
+  pass: w => [w.pass ?? NONE],
+  reason: w => [w.reason ?? NONE],
+  part: w => [w.part ?? NONE],
+  strand: w => some(w.strands),
+  tag: w => some(w.tags),
+  kind: w => [w.kind],
+  year: w => [w.year === null ? NONE : String(w.year)],
+  language: w => [w.language ?? NONE],
+  catalogue: w => some(w.sources),
+  sweep: w => some(w.sweeps),
+  came: w => some(w.arrivals),
+  reach: w => [w.reach],
+  abstract: w => [w.hasAbstract ? 'yes' : 'no'],
+  pages: w => [band(w.pageCount, PAGES, 'over 60')],
+  references: w => [band(w.references, REFERENCES, '80 and more')],
+  decided: (w, now) => [whenOf(w.decidedAt, now)],
+  journal: w => [w.container || NONE],
+  author: w => some(w.people),
+  subject: w => some(w.subjects),
+}
+
+function whenOf(at: string | null, now: Date): string {
+  if (!at) return NONE
+  const midnight = new Date(now.getFullYear(), now.getMonth(), now.getDate()).getTime()
+  const then = Date.parse(at)
+  return then >= midnight ? 'today' : then >= midnight - 6 * 86_400_000 ? 'in the last 7 days' : 'earlier'
+}
+
+/** One facet of a pool: its values as numbers, and the numbers of every work. */
+interface Column {
+  values: string[]
+  numberOf: Map<string, number>
+  /** One number a work, or several. */
+  of: (number | number[])[]
+}
+
+/**
+ * A pool made ready for limiting. Where a pool differs from the one before in single works only, as it does after a
+ * decision, only those are read again. Facets that nobody asked for are not read at all.
+ */
+export class PoolIndex {
+  private columns = new Map<Facet, Column>()
+  private works: readonly Limited[] = []
+  constructor(private readonly now: Date = new Date()) {}
+
+  /** Takes the pool as it stands now. Linear in works, and cheap where they are the same objects as before. */
+  take(works: readonly Limited[]): this {
+    const before = this.works
+    const same = before.length === works.length && works.every((w, i) => w.id === before[i]!.id)
+    if (!same) this.columns.clear()
+    else
+      for (let i = 0; i < works.length; i++)
+        if (works[i] !== before[i]) for (const [facet, c] of this.columns) c.of[i] = this.read(c, facet, works[i]!)
+    this.works = works
+    return this
+  }
+
+  private read(c: Column, facet: Facet, w: Limited): number | number[] {
+    const number = (v: string): number => {
+      let n = c.numberOf.get(v)
+      if (n === undefined) {
+        c.numberOf.set(v, (n = c.values.length))
+        c.values.push(v)
+      }
+      return n
+    }
+    const values = VALUES[facet](w, this.now)
+    return values.length === 1 ? number(values[0]!) : values.map(number)
+  }
+
+  private column(facet: Facet): Column {
+    let c = this.columns.get(facet)
+    if (!c) {
+      c = { values: [], numberOf: new Map(), of: [] }
+      this.columns.set(facet, c)
+      for (const w of this.works) c.of.push(this.read(c, facet, w))
+    }
+    return c
+  }
+
+  /** For each work how many of the limits it fails, and the last one it fails. */
+  private failures(limits: Limits, words: string): { fails: Uint8Array; at: Int8Array } {
+    const fails = new Uint8Array(this.works.length)
+    const at = new Int8Array(this.works.length).fill(-1)
+    FACETS.forEach((facet, f) => {
+      const chosen = limits[facet]
+      if (!chosen?.length) return
+      const c = this.column(facet)
+      const wanted = new Uint8Array(c.values.length)
+      for (const v of chosen) {
+        const n = c.numberOf.get(v)
+        if (n !== undefined) wanted[n] = 1
+      }
+      for (let i = 0; i < fails.length; i++) {
+        const n = c.of[i]!
+        if (typeof n === 'number' ? !wanted[n] : !n.some(x => wanted[x])) {
+          fails[i]!++
+          at[i] = f
+        }
+      }
+    })
+    const asked = words.toLowerCase().split(/\s+/).filter(Boolean)
+    if (asked.length)
+      this.works.forEach((w, i) => {
+        const text = `${w.title} ${w.people.join(' ')} ${w.container}`.toLowerCase()
+        // two, so that no facet's count takes it for its own
+        if (!asked.every(a => text.includes(a))) fails[i]! += 2
+      })
+    return { fails, at }
+  }
+
+  /** The works within the limits, in their order; `words` have to stand in title, authors or container. */
+  within(limits: Limits, words = ''): Limited[] {
+    const { fails } = this.failures(limits, words)
+    return this.works.filter((_, i) => !fails[i])
+  }
+
+  /**
+   * For each value of a facet, the works that choosing it alone in this facet would leave under all other limits.
+   * Values without any are left out unless chosen.
+   */
+  counts(facet: Facet, limits: Limits, words = ''): { value: string; works: number }[] {
+    const { fails, at } = this.failures(limits, words)
+    const c = this.column(facet)
+    const own = FACETS.indexOf(facet)
+    const counts = new Uint32Array(c.values.length)
+    for (let i = 0; i < fails.length; i++) {
+      if (fails[i] && !(fails[i] === 1 && at[i] === own)) continue
+      const n = c.of[i]!
+      if (typeof n === 'number') counts[n]!++
+      else for (const x of n) counts[x]!++
+    }
+    const chosen = new Set(limits[facet])
+    const order = ORDER[facet]
+    const missing = [...chosen].filter(v => !c.numberOf.has(v))
+    return [...c.values, ...missing]
+      .map((value, n) => ({ value, works: counts[n] ?? 0 }))
+      .filter(v => v.works || chosen.has(v.value))
+      .sort((a, b) =>
+        order
+          ? order.indexOf(a.value) - order.indexOf(b.value)
+          : facet === 'year'
+            ? b.value.localeCompare(a.value)
+            : b.works - a.works || a.value.localeCompare(b.value),
+      )
+  }
+}
+
+/** A limit as a person reads it. */
+export function sayValue(
+  facet: Facet,
+  value: string,
+  names: (facet: Facet, value: string) => string | undefined,
+): string {
+  if (value === NONE)
+    return { strand: 'no strand yet', tag: 'no tag', part: 'no part yet', decided: 'not yet', reason: 'no reason', pass: 'in no pass', sweep: 'no sweep' }[facet as string] ?? 'not known' // prettier-ignore
+  return names(facet, value) ?? (facet === 'language' ? sayLanguage(value) : value)
+}

@@ -1,0 +1,77 @@
+import type { Kind } from '../appraise/kind'
+import { standingLines, type LogLine } from './log'
+
+/** What a kept work is for. */
+export const PARTS = ['evidence', 'background', 'lead'] as const
+export type Part = (typeof PARTS)[number]
+
+/** A field of a work as the student wants it: taken from another of its records, or written by hand. */
+export type FieldChoice = { record: number } | { text: string }
+
+/** Fields of a work that can be chosen from another record or corrected by hand. */
+export const FIELDS = [
+  'title',
+  'author',
+  'issued',
+  'container-title',
+  'volume',
+  'issue',
+  'page',
+  'publisher',
+  'edition',
+  'DOI',
+  'ISBN',
+  'language',
+  'abstract',
+] as const
+export type Field = (typeof FIELDS)[number]
+
+/**
+ * A line of the log of what a student says of a work beside deciding on it. `about` is `part`, `note`, `kind`,
+ * `strand:7`, `tag:owls` or `field:title`; its value is a Part, a text, a Kind, whether it is on, or a FieldChoice;
+ * null takes the word back.
+ */
+export interface Mark extends LogLine {
+  about: string
+  value: unknown
+}
+
+/** What a student has said of a work, as it stands. */
+export interface Said {
+  part?: Part
+  note?: string
+  kind?: Kind
+  /** Ids of strands. */
+  strands?: number[]
+  tags?: string[]
+  fields?: Partial<Record<Field, FieldChoice>>
+}
+
+/** What stands of each work, from the log, oldest line first: of one matter the latest line that counts. */
+export function projectMarks(log: readonly Mark[]): Map<number, Said> {
+  const latest = new Map<number, Map<string, unknown>>()
+  for (const m of standingLines(log)) {
+    const of = latest.get(m.work) ?? new Map<string, unknown>()
+    // a word said anew stands last, so that tags keep the order in which they came
+    if (m.value === null || m.value === false || m.value === '') of.delete(m.about)
+    else of.set(m.about, m.value)
+    latest.set(m.work, of)
+  }
+  return new Map([...latest].map(([work, of]) => [work, saidOf(of)]))
+}
+
+function saidOf(of: ReadonlyMap<string, unknown>): Said {
+  const said: Said = {}
+  for (const [about, value] of of) {
+    const colon = about.indexOf(':')
+    const name = about.slice(colon + 1)
+    if (about === 'part') said.part = value as Part
+    else if (about === 'note') said.note = value as string
+    else if (about === 'kind') said.kind = value as Kind
+    else if (about.startsWith('strand:')) (said.strands ??= []).push(Number(name))
+    else if (about.startsWith('tag:')) (said.tags ??= []).push(name)
+    else if (about.startsWith('field:')) (said.fields ??= {})[name as Field] = value as FieldChoice
+  }
+  said.strands?.sort((a, b) => a - b)
+  return said
+}

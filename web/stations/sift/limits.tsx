@@ -1,0 +1,451 @@
+import { Box, Button, chakra, Flex, Input, Popover, Portal, Text } from '@chakra-ui/react'
+import { format } from 'date-fns'
+import { useMemo, useState } from 'react'
+import { FACETS, sayValue, type Facet, type PoolIndex } from '../../../core/sift/limits'
+import { useChange, useOf } from '../../api/hooks'
+import type { PoolView, Sweep } from '../../api/types'
+import { useHere } from '../../frame/inquiry-frame'
+import { tell, tellError } from '../../frame/parts'
+import { useStrands } from '../../frame/strands'
+import type { LimitHandle } from './use-limits'
+
+export const FACET_NAMES: Record<Facet, string> = {
+  state: 'state',
+  pass: 'decided by',
+  reason: 'set aside because',
+  part: 'part',
+  strand: 'strand',
+  tag: 'tag',
+  kind: 'kind',
+  year: 'year',
+  language: 'language',
+  catalogue: 'catalogue',
+  sweep: 'sweep',
+  came: 'arrival',
+  reach: 'reach',
+  abstract: 'abstract',
+  pages: 'pages',
+  references: 'references',
+  decided: 'decided when',
+  journal: 'journal or publisher',
+  author: 'author',
+  subject: 'subject',
+}
+/** Values listed at first; the others are found by typing. */
+const LISTED = 48
+const n = (x: number): string => x.toLocaleString('en')
+
+interface Arrival {
+  id: number
+  how: 'sweep' | 'file' | 'trail'
+  at: string
+}
+const HOW = { sweep: 'a sweep', file: 'a file', trail: 'a trail' }
+
+/** Values as a person reads them: strands and sweeps by their names. */
+export function useNames(): (facet: Facet, value: string) => string {
+  const { inquiry } = useHere()
+  const strands = useStrands(inquiry.id)
+  const sweeps = useOf<Sweep[]>(inquiry.id, '/sweeps').data
+  const arrivals = useOf<Arrival[]>(inquiry.id, '/arrivals').data
+  return useMemo(() => {
+    const named = (facet: Facet, value: string): string | undefined => {
+      if (facet === 'strand') return strands.find(s => s.id === Number(value))?.name ?? 'a strand taken away'
+      if (facet === 'sweep') {
+        const s = sweeps?.find(x => x.id === Number(value))
+        return s && (s.name ?? s.query)
+      }
+      if (facet === 'came') {
+        const [id, what] = value.split(' ')
+        const a = arrivals?.find(x => x.id === Number(id))
+        return a && `${what} with ${HOW[a.how]}, ${format(new Date(a.at), 'd MMM, HH:mm')}`
+      }
+      return undefined
+    }
+    return (facet, value) => sayValue(facet, value, named)
+  }, [strands, sweeps, arrivals])
+}
+
+/** A run of years in few words: "2015 to 2019, 2022". */
+function sayChosen(facet: Facet, values: readonly string[], name: (f: Facet, v: string) => string): string {
+  if (facet === 'year') {
+    const years = values.map(Number).filter(Boolean).sort((a, b) => a - b) // prettier-ignore
+    if (years.length > 2) return `${years[0]} to ${years.at(-1)}`
+  }
+  const said = values.slice(0, 3).map(v => name(facet, v))
+  return `${said.join(' or ')}${values.length > 3 ? ` or ${values.length - 3} more` : ''}`
+}
+
+/** The limits as a sentence, each lifted by itself; a panel sets more of them, with what each would leave. */
+export function LimitBar({
+  index,
+  handle,
+  total,
+  left,
+  what,
+}: {
+  index: PoolIndex
+  handle: LimitHandle
+  total: number
+  left: number
+  /** What is counted: "works", "works to decide". */
+  what: string
+}) {
+  const { inquiry, mayWrite } = useHere()
+  const name = useNames()
+  const [facet, setFacet] = useState<Facet>()
+  const views = useOf<PoolView[]>(inquiry.id, '/views').data ?? []
+  const { limits, words } = handle
+  const set = FACETS.filter(f => limits[f]?.length)
+  return (
+    <Box flex="none" borderBottom="1px solid" borderColor="hair2" fontSize="13px">
+      <Flex px={{ base: '8px', md: '24px' }} py="6px" gap="8px" align="center" wrap="wrap" minH="40px">
+        <Text aria-live="polite">
+          <b>{n(left)}</b>{' '}
+          <chakra.span color="soft">
+            {handle.any ? `of ${n(total)} ${what}` : what}
+            {handle.any && ':'}
+          </chakra.span>
+        </Text>
+        {set.map(f => (
+          <Lifted key={f} label={FACET_NAMES[f]} lift={() => handle.set(f, [])} edit={() => setFacet(f)}>
+            {sayChosen(f, limits[f]!, name)}
+          </Lifted>
+        ))}
+        {words && (
+          <Lifted label="with" lift={() => handle.setWords('')}>
+            {words}
+          </Lifted>
+        )}
+        <Button
+          size="2xs"
+          variant={facet ? 'solid' : 'outline'}
+          colorPalette={facet ? 'slate' : undefined}
+          aria-expanded={Boolean(facet)}
+          onClick={() => setFacet(facet ? undefined : (set[0] ?? 'kind'))}
+        >
+          {facet ? 'Close limits' : 'Limit …'}
+        </Button>
+        {handle.any && (
+          <>
+            <Button size="2xs" variant="ghost" onClick={() => handle.replace({})}>
+              Lift all
+            </Button>
+            {mayWrite && <KeepView handle={handle} views={views} />}
+          </>
+        )}
+        <Box flex="1" />
+        {views.length > 0 && <Views views={views} handle={handle} />}
+      </Flex>
+      {facet && <Panel index={index} handle={handle} facet={facet} setFacet={setFacet} name={name} />}
+    </Box>
+  )
+}
+
+function Lifted({
+  label,
+  children,
+  lift,
+  edit,
+}: {
+  label: string
+  children: string
+  lift: () => void
+  edit?: () => void
+}) {
+  return (
+    <Flex
+      as="span"
+      align="center"
+      bg="slate.soft"
+      color="slate"
+      borderRadius="sm"
+      lineHeight="22px"
+      maxW="340px"
+      overflow="hidden"
+    >
+      <chakra.button type="button" px="7px" onClick={edit} cursor={edit ? 'pointer' : 'default'} truncate minH="24px">
+        {label} <b>{children}</b>
+      </chakra.button>
+      <chakra.button
+        type="button"
+        px="7px"
+        minH="24px"
+        borderLeft="1px solid"
+        borderColor="slate.line"
+        onClick={lift}
+        aria-label={`Lift the limit: ${label} ${children}`}
+      >
+        lift
+      </chakra.button>
+    </Flex>
+  )
+}
+
+/** All values of one facet with what each would leave, as bars; another facet is a click away. */
+function Panel({
+  index,
+  handle,
+  facet,
+  setFacet,
+  name,
+}: {
+  index: PoolIndex
+  handle: LimitHandle
+  facet: Facet
+  setFacet: (f: Facet) => void
+  name: (f: Facet, v: string) => string
+}) {
+  const { limits, words } = handle
+  const [find, setFind] = useState('')
+  const counts = index.counts(facet, limits, words)
+  const chosen = new Set(limits[facet])
+  const most = Math.max(1, ...counts.map(c => c.works))
+  const wanted = find.toLowerCase()
+  const fitting = wanted ? counts.filter(c => name(facet, c.value).toLowerCase().includes(wanted)) : counts
+  const listed = fitting.slice(0, LISTED)
+  const toggle = (value: string) =>
+    handle.set(facet, chosen.has(value) ? [...chosen].filter(v => v !== value) : [...chosen, value])
+  const years = counts.flatMap(c => (Number(c.value) ? Number(c.value) : []))
+  return (
+    <Box px={{ base: '8px', md: '24px' }} pb="10px" role="group" aria-label="Limits">
+      <Flex wrap="wrap" gap="2px" mx="-8px" mb="4px">
+        {FACETS.map(f => (
+          <Button
+            key={f}
+            size="2xs"
+            variant={f === facet ? 'solid' : 'ghost'}
+            colorPalette={f === facet ? 'slate' : undefined}
+            fontWeight={limits[f]?.length ? '700' : '500'}
+            aria-pressed={f === facet}
+            onClick={() => {
+              setFacet(f)
+              setFind('')
+            }}
+          >
+            {FACET_NAMES[f]}
+          </Button>
+        ))}
+      </Flex>
+      <Box>
+        <Flex gap="12px" mb="6px" align="center" color="soft" fontSize="12.5px" minH="24px">
+          {facet === 'year' ? (
+            <Years key={String(limits.year)} years={years} handle={handle} />
+          ) : counts.length > LISTED || find ? (
+            <Input
+              size="2xs"
+              w="240px"
+              bg="surface"
+              placeholder={`find among ${n(counts.length)}`}
+              aria-label={`Find a value of ${FACET_NAMES[facet]}`}
+              value={find}
+              onChange={e => setFind(e.target.value)}
+            />
+          ) : (
+            <span>How many works each would leave. Several of one kind are taken together.</span>
+          )}
+          {fitting.length > listed.length && <span>the first {n(listed.length)} are listed</span>}
+          <Box flex="1" />
+          <Input
+            size="2xs"
+            w="250px"
+            bg="surface"
+            placeholder="words in title, authors or journal"
+            aria-label="Words in title, authors or journal"
+            value={words}
+            onChange={e => handle.setWords(e.target.value)}
+          />
+        </Flex>
+        <Box maxH="186px" overflow="auto" css={{ columnWidth: '290px', columnGap: '20px' }}>
+          {listed.map(({ value, works }) => (
+            <chakra.button
+              key={value}
+              type="button"
+              aria-pressed={chosen.has(value)}
+              onClick={() => toggle(value)}
+              display="grid"
+              gridTemplateColumns="1fr 60px 40px"
+              alignItems="center"
+              gap="8px"
+              w="full"
+              minH="26px"
+              px="6px"
+              textAlign="left"
+              borderRadius="sm"
+              css={{ breakInside: 'avoid' }}
+              bg={chosen.has(value) ? 'slate.soft' : undefined}
+              color={chosen.has(value) ? 'slate' : undefined}
+              fontWeight={chosen.has(value) ? '600' : '400'}
+              _hover={{ bg: chosen.has(value) ? 'slate.soft' : 'surface' }}
+            >
+              <chakra.span truncate title={name(facet, value)}>
+                {name(facet, value)}
+              </chakra.span>
+              <Box h="7px" position="relative" bg="hair2" borderRadius="1px" aria-hidden="true">
+                <Box
+                  position="absolute"
+                  inset="0 auto 0 0"
+                  borderRadius="1px"
+                  bg="slate.solid"
+                  style={{ width: `${(100 * works) / most}%` }}
+                />
+              </Box>
+              <chakra.span textAlign="right">{n(works)}</chakra.span>
+            </chakra.button>
+          ))}
+          {!listed.length && <Text color="soft">Nothing of that kind is known here.</Text>}
+        </Box>
+      </Box>
+    </Box>
+  )
+}
+
+/** Years from … to …, of those there are. */
+function Years({ years, handle }: { years: readonly number[]; handle: LimitHandle }) {
+  const chosen = (handle.limits.year ?? []).map(Number).filter(Boolean)
+  const [from, setFrom] = useState(chosen.length ? String(Math.min(...chosen)) : '')
+  const [to, setTo] = useState(chosen.length ? String(Math.max(...chosen)) : '')
+  const take = () => {
+    if (!from && !to) return handle.set('year', [])
+    const within = years.filter(y => y >= (Number(from) || -Infinity) && y <= (Number(to) || Infinity))
+    if (!within.length) return tell('The pool has no work of these years.')
+    handle.set('year', within.map(String))
+  }
+  const box = (label: string, value: string, set: (v: string) => void) => (
+    <Input
+      size="2xs"
+      w="64px"
+      bg="surface"
+      inputMode="numeric"
+      maxLength={4}
+      aria-label={label}
+      value={value}
+      onChange={e => set(e.target.value.replace(/\D/g, ''))}
+    />
+  )
+  return (
+    <chakra.form
+      display="flex"
+      gap="8px"
+      alignItems="center"
+      onSubmit={e => {
+        e.preventDefault()
+        take()
+      }}
+    >
+      from {box('From year', from, setFrom)} to {box('To year', to, setTo)}
+      <Button size="2xs" type="submit" variant="outline">
+        Set the years
+      </Button>
+    </chakra.form>
+  )
+}
+
+function KeepView({ handle, views }: { handle: LimitHandle; views: readonly PoolView[] }) {
+  const { inquiry } = useHere()
+  const [name, setName] = useState('')
+  const [open, setOpen] = useState(false)
+  const save = useChange<object, PoolView>(inquiry.id, body => ({ method: 'POST', path: '/views', body }))
+  const again = views.some(v => v.name.toLowerCase() === name.trim().toLowerCase())
+  return (
+    <Popover.Root open={open} onOpenChange={e => setOpen(e.open)} positioning={{ placement: 'bottom-start' }}>
+      <Popover.Trigger asChild>
+        <Button size="2xs" variant="ghost">
+          Keep as a view …
+        </Button>
+      </Popover.Trigger>
+      <Portal>
+        <Popover.Positioner>
+          <Popover.Content w="300px" p="12px" aria-label="Keep as a view">
+            <chakra.form
+              display="flex"
+              gap="8px"
+              onSubmit={e => {
+                e.preventDefault()
+                save.mutate(
+                  { name: name.trim(), limits: handle.limits, words: handle.words },
+                  {
+                    onSuccess: () => {
+                      setOpen(false)
+                      setName('')
+                    },
+                    onError: tellError,
+                  },
+                )
+              }}
+            >
+              <Input
+                size="xs"
+                aria-label="Name of the view"
+                placeholder="its name"
+                maxLength={80}
+                value={name}
+                onChange={e => setName(e.target.value)}
+              />
+              <Button size="xs" type="submit" colorPalette="vine" disabled={!name.trim()}>
+                {again ? 'Replace' : 'Keep'}
+              </Button>
+            </chakra.form>
+          </Popover.Content>
+        </Popover.Positioner>
+      </Portal>
+    </Popover.Root>
+  )
+}
+
+function Views({ views, handle }: { views: readonly PoolView[]; handle: LimitHandle }) {
+  const { inquiry, mayWrite } = useHere()
+  const drop = useChange<number, unknown>(inquiry.id, id => ({ method: 'DELETE', path: `/views/${id}` }))
+  const again = useChange<object, PoolView>(inquiry.id, body => ({ method: 'POST', path: '/views', body }))
+  return (
+    <Popover.Root positioning={{ placement: 'bottom-end' }}>
+      <Popover.Trigger asChild>
+        <Button size="2xs" variant="outline">
+          Views ({views.length})
+        </Button>
+      </Popover.Trigger>
+      <Portal>
+        <Popover.Positioner>
+          <Popover.Content w="300px" p="6px" aria-label="Views you kept">
+            {views.map(v => (
+              <Flex key={v.id} align="center">
+                <Popover.CloseTrigger asChild>
+                  <Button
+                    size="xs"
+                    variant="ghost"
+                    flex="1"
+                    minW="0"
+                    justifyContent="flex-start"
+                    onClick={() => handle.replace(v.limits, v.words)}
+                  >
+                    <chakra.span truncate>{v.name}</chakra.span>
+                  </Button>
+                </Popover.CloseTrigger>
+                {mayWrite && (
+                  <Button
+                    size="xs"
+                    variant="ghost"
+                    color="soft"
+                    aria-label={`Remove the view ${v.name}`}
+                    onClick={() =>
+                      drop.mutate(v.id, {
+                        onSuccess: () =>
+                          tell(`The view “${v.name}” is removed.`, {
+                            label: 'Undo',
+                            onClick: () => again.mutate({ name: v.name, limits: v.limits, words: v.words }),
+                          }),
+                        onError: tellError,
+                      })
+                    }
+                  >
+                    remove
+                  </Button>
+                )}
+              </Flex>
+            ))}
+          </Popover.Content>
+        </Popover.Positioner>
+      </Portal>
+    </Popover.Root>
+  )
+}
