@@ -59,7 +59,7 @@ export const test = base.extend<{ page: Page }>({
             return false
           }
         },
-        { timeout: 120_000 },
+        { timeout: 280_000 },
       )
       .toBe(true)
     await request.get('/api/session')

@@ -20,6 +20,8 @@ export interface Outgoing {
 }
 
 const AGAIN = 1500
+/** After so long a request counts as lost and is sent again, under the same key. */
+const HUNG = 30_000
 
 /**
  * What was decided and is on its way to the server: kept in the browser until it is taken, so that neither a lost network
@@ -105,6 +107,8 @@ export class Outbox {
         const answer = await api<{ works?: WorkLine[] }>('POST', `/inquiries/${this.inquiry}${o.path}`, {
           body: o.body,
           headers: { 'Idempotency-Key': o.id },
+          // a request that a sleeping network swallowed would hold up all that wait behind it
+          signal: AbortSignal.timeout(HUNG),
         })
         // what a reading that began before this brings is old
         await this.client.cancelQueries({ queryKey: this.works })

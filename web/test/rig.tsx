@@ -10,7 +10,8 @@ import { Toaster } from '../frame/parts'
 import { system } from '../theme'
 
 // a machine that is busy with other tests draws late
-configure({ asyncUtilTimeout: 5000 })
+// whether something is hidden is for the browser tests: asking for it here takes most of the time
+configure({ asyncUtilTimeout: 5000, defaultHidden: true })
 
 type Answer = unknown | ((body: unknown) => { status?: number; body: unknown })
 /** What the server would answer, by method and path; a test sets what it needs. */

@@ -96,7 +96,7 @@ function Passes({ works }: { works: WorkLine[] }) {
     // the index is one object, and is what the works are by now
   }, [index, works, limits, words, any, view]) // eslint-disable-line react-hooks/exhaustive-deps
   const rows = useMemo(() => {
-    const all = [...ordered].map(i => works[i]!)
+    const all = [...ordered].flatMap(i => works[i] ?? [])
     return within ? all.filter(w => within.has(w.id)) : all
   }, [ordered, works, within])
   const byTitle = useMemo(() => {
