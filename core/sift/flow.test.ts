@@ -1,7 +1,7 @@
 import { expect, test } from '@jest/globals'
 import fc from 'fast-check'
 import { PASSES, type State } from './decisions'
-import { flowOf, type FlowInput, type Reasoned } from './flow'
+import { flowOf, flowsOf, type FlowInput, type Reasoned } from './flow'
 
 const sum = (list: Reasoned[]) => list.reduce((n, r) => n + r.works, 0)
 const someWork = fc.record({
@@ -33,6 +33,19 @@ test('the numbers always add up', () => {
       expect(f.sought).toBe(f.notInHand + f.inHand)
       expect(f.inHand).toBe(f.awaitingText + f.keptByText + sum(f.asideByText))
       for (const n of [f.joined, f.left, f.sought, f.inHand]) expect(n).toBeGreaterThanOrEqual(0)
+    }),
+  )
+})
+
+test('the two columns are all there is, each work in one of them', () => {
+  fc.assert(
+    fc.property(someInput, input => {
+      const { catalogues, others } = flowsOf(input)
+      const all = flowOf(input)
+      for (const key of ['left', 'joined', 'works', 'unread', 'sought', 'inHand', 'keptByText'] as const)
+        expect(catalogues[key] + others[key]).toBe(all[key])
+      expect(others.found.catalogues).toBe(0)
+      expect(others.found.files + others.found.trails).toBe(others.left + others.joined + others.works)
     }),
   )
 })

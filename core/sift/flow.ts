@@ -81,3 +81,23 @@ export function flowOf({ records, works }: FlowInput): Flow {
     keptByText,
   }
 }
+
+/** The flow in the two columns of the statement: what catalogues gave, and what came by other methods alone. */
+export interface Flows {
+  catalogues: Flow
+  others: Flow
+}
+
+/**
+ * A work that any catalogue gave is counted there, with all its records; one that files or trails alone brought is in
+ * the other column. Each column adds up for itself.
+ */
+export function flowsOf({ records, works }: FlowInput): Flows {
+  const given = new Set(records.filter(r => r.source === 'catalogue').map(r => r.work))
+  const column = (ours: boolean): Flow =>
+    flowOf({
+      records: records.filter(r => (r.work === null ? r.source === 'catalogue' : given.has(r.work)) === ours),
+      works: works.filter(w => given.has(w.id) === ours),
+    })
+  return { catalogues: column(true), others: column(false) }
+}

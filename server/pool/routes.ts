@@ -7,7 +7,7 @@ import { leadOf } from '../../core/appraise/leads'
 import { yearOf } from '../../core/bib/dates'
 import { ASK } from '../../core/match/compare'
 import { PASSES, type Choice } from '../../core/sift/decisions'
-import { flowOf } from '../../core/sift/flow'
+import { flowsOf } from '../../core/sift/flow'
 import type { Context } from '../context'
 import type { RecordRow } from '../db/models'
 import { inquiryOf, userOf } from '../accounts/accounts'
@@ -246,7 +246,7 @@ export function poolRoutes(c: Context): Router {
     ])
     const held = new Set(copies.map(x => x.workId))
     res.json(
-      flowOf({
+      flowsOf({
         records: records.map(r => ({
           source: r.source === 'trail' ? 'trail' : r.source.startsWith('file:') ? 'file' : 'catalogue',
           work: r.workId,

@@ -1,16 +1,26 @@
-import { useMutation, useQuery, useQueryClient, type QueryClient, type QueryKey } from '@tanstack/react-query'
+import {
+  queryOptions,
+  useMutation,
+  useQuery,
+  useQueryClient,
+  type QueryClient,
+  type QueryKey,
+} from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
 import { api, ApiError, type Options } from './client'
 import type { Changes, Job, WorkLine } from './types'
 
 /** Something of an inquiry, read anew whenever the inquiry's revision moves. */
 export function useOf<T>(inquiry: number, path: string, enabled = true) {
-  return useQuery({
+  return useQuery({ ...ofQuery<T>(inquiry, path), enabled })
+}
+
+/** The same as a query, for what is read ahead. */
+export const ofQuery = <T>(inquiry: number, path: string) =>
+  queryOptions({
     queryKey: ['inquiry', inquiry, path] as QueryKey,
     queryFn: ({ signal }) => api<T>('GET', `/inquiries/${inquiry}${path}`, { signal }),
-    enabled,
   })
-}
 
 const worksKey = (inquiry: number): QueryKey => ['inquiry', inquiry, '/works']
 
@@ -76,10 +86,28 @@ export function useChange<In, Out>(inquiry: number, call: (input: In) => { metho
   })
 }
 
+/** So long nothing more has to happen before all that is shown of an inquiry is read again. */
+const REST = 350
+const timers = new Map<number, ReturnType<typeof setTimeout>>()
+
+/** Reads what is shown of an inquiry again, once its changes rest: a row of quick decisions asks once. */
+export function readAgain(client: QueryClient, inquiry: number): void {
+  clearTimeout(timers.get(inquiry))
+  timers.set(
+    inquiry,
+    setTimeout(() => void client.invalidateQueries({ queryKey: ['inquiry', inquiry] }), REST),
+  )
+}
+
+/** The latest revision of each inquiry that this window made itself, and reads again by itself. */
+const own = new Map<number, number>()
+export const noteOwn = (inquiry: number, revision: number): void => void own.set(inquiry, revision)
+const isOwn = (inquiry: number, revision: number): boolean => own.get(inquiry) === revision
+
 /** Live changes of an inquiry: raises what is shown to the newest revision, and tells of running jobs. */
 export function useLive(inquiry: number): { jobs: Job[]; away: boolean } {
   const client = useQueryClient()
-  const [jobs, setJobs] = useState<Map<number, Job>>(new Map())
+  const [jobs, setJobs] = useState<Job[]>([])
   const [away, setAway] = useState(false)
   useEffect(() => {
     const source = new EventSource(`/api/inquiries/${inquiry}/events`)
@@ -95,13 +123,13 @@ export function useLive(inquiry: number): { jobs: Job[]; away: boolean } {
     }
     source.addEventListener('revision', e => {
       alive()
-      if (last && last !== e.data) void client.invalidateQueries({ queryKey: ['inquiry', inquiry] })
+      if (last && last !== e.data && !isOwn(inquiry, Number(e.data))) readAgain(client, inquiry)
       last = e.data as string
     })
     source.addEventListener('job', e => {
       alive()
       const job = JSON.parse(e.data as string) as Job
-      setJobs(before => new Map(before).set(job.id, job))
+      setJobs(before => [...before.filter(j => j.id !== job.id), job])
       if (job.state === 'done' || job.state === 'failed' || job.state === 'cancelled')
         void client.invalidateQueries({ queryKey: ['inquiry', inquiry] })
     })
@@ -110,5 +138,5 @@ export function useLive(inquiry: number): { jobs: Job[]; away: boolean } {
       source.close()
     }
   }, [inquiry, client])
-  return { jobs: [...jobs.values()], away }
+  return { jobs, away }
 }

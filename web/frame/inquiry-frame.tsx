@@ -1,6 +1,6 @@
 import { Box, chakra, Flex, Text } from '@chakra-ui/react'
 import { format, parseISO } from 'date-fns'
-import { createContext, useContext } from 'react'
+import { createContext, useContext, useMemo, useState } from 'react'
 import { Link, Outlet, useParams, useSearchParams } from 'react-router'
 import { useLive, useOf } from '../api/hooks'
 import { useWaitingDecisions } from './decide'
@@ -37,16 +37,30 @@ export function InquiryFrame() {
   const id = Number(useParams().inquiry)
   const inquiry = useOf<InquiryInFull>(id, '')
   const { jobs, away } = useLive(id)
-  const waiting = useWaitingDecisions(id)
-  const [search, setSearch] = useSearchParams()
-  const sheet = Number(search.get('work')) || undefined
   if (inquiry.isPending)
     return <Waiting what={inquiry.failureReason ? 'Waiting for an answer' : 'Opening the inquiry'} />
   if (inquiry.isError) return <Failed error={inquiry.error} again={() => void inquiry.refetch()} />
-  const q = inquiry.data
+  return <Framed q={inquiry.data} jobs={jobs} away={away} />
+}
+
+/** All that a station is told of its inquiry, but for the numbers that move with every decision. */
+function useStill(q: InquiryInFull): InquiryInFull {
+  const text = JSON.stringify({ ...q, numbers: null, revision: null })
+  const [held, setHeld] = useState({ text, q })
+  if (held.text === text) return held.q
+  setHeld({ text, q })
+  return q
+}
+
+function Framed({ q, jobs, away }: { q: InquiryInFull; jobs: Job[]; away: boolean }) {
+  const [search, setSearch] = useSearchParams()
+  const sheet = Number(search.get('work')) || undefined
   const days = q.daysLeft
+  const still = useStill(q)
+  const here = useMemo(() => ({ inquiry: still, jobs, mayWrite: still.role === 'owner' }), [still, jobs])
+  const outlet = useMemo(() => <Outlet />, [])
   return (
-    <HereContext value={{ inquiry: q, jobs, mayWrite: q.role === 'owner' }}>
+    <HereContext value={here}>
       <Flex direction="column" h="100vh" minH="0">
         <Flex
           as="header"
@@ -95,10 +109,7 @@ export function InquiryFrame() {
           <Box px="20px" py="8px" borderBottom="1px solid" borderColor="hair">
             {away ? (
               <Notice voice="amber">
-                Vine Path does not answer at the moment.{' '}
-                {waiting > 0
-                  ? `${waiting} ${waiting === 1 ? 'decision is' : 'decisions are'} kept in this browser and sent once it is back; all else is saved.`
-                  : 'What you did is saved; this page goes on by itself once it is back.'}
+                Vine Path does not answer at the moment. <WhatWaits inquiry={q.id} />
               </Notice>
             ) : (
               <Notice voice="slate">You may look at this inquiry, but not change it.</Notice>
@@ -106,7 +117,7 @@ export function InquiryFrame() {
           </Box>
         )}
         <chakra.main flex="1" minH="0" overflow="auto" position="relative">
-          <Outlet />
+          {outlet}
         </chakra.main>
       </Flex>
       {sheet && (
@@ -122,4 +133,11 @@ export function InquiryFrame() {
       )}
     </HereContext>
   )
+}
+
+function WhatWaits({ inquiry }: { inquiry: number }) {
+  const waiting = useWaitingDecisions(inquiry)
+  return waiting > 0
+    ? `${waiting} ${waiting === 1 ? 'decision is' : 'decisions are'} kept in this browser and sent once it is back; all else is saved.`
+    : 'What you did is saved; this page goes on by itself once it is back.'
 }

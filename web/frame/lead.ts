@@ -1,4 +1,4 @@
-import { useEffect, useRef } from 'react'
+import { useCallback, useEffect, useRef } from 'react'
 import { useChange } from '../api/hooks'
 import { useHere, useOpenWork } from './inquiry-frame'
 import { tell, tellError } from './parts'
@@ -26,12 +26,16 @@ export function useLead(): (work: number) => void {
       else tell(`No catalogue that answered has “${title}”.`)
     }
   }, [jobs, open])
-  return work =>
-    follow.mutate(work, {
-      onSuccess: ({ job, title }) => {
-        asked.current.set(job, title)
-        tell(`Looking for “${title}” in the catalogues …`)
-      },
-      onError: tellError,
-    })
+  const { mutate } = follow
+  return useCallback(
+    (work: number) =>
+      mutate(work, {
+        onSuccess: ({ job, title }) => {
+          asked.current.set(job, title)
+          tell(`Looking for “${title}” in the catalogues …`)
+        },
+        onError: tellError,
+      }),
+    [mutate],
+  )
 }

@@ -1,7 +1,7 @@
 import type { QueryClient } from '@tanstack/react-query'
 import { useSyncExternalStore } from 'react'
 import { api, ApiError } from '../api/client'
-import { repaint } from '../api/hooks'
+import { noteOwn, readAgain, repaint } from '../api/hooks'
 import type { WorkLine } from '../api/types'
 
 /** What a decision or a mark changes of a line. */
@@ -91,12 +91,16 @@ export class Outbox {
     for (const shows of [first, ...this.list.map(o => o.shows)])
       for (const [id, patch] of Object.entries(shows)) patches.set(Number(id), { ...patches.get(Number(id)), ...patch })
     if (!patches.size) return
-    repaint(this.client, this.inquiry, lines =>
-      lines.map(w => {
+    repaint(this.client, this.inquiry, lines => {
+      let changed = false
+      const now = lines.map(w => {
         const patch = patches.get(w.id)
-        return patch ? { ...w, ...patch } : w
-      }),
-    )
+        if (!patch || Object.entries(patch).every(([k, v]) => w[k as keyof WorkLine] === v)) return w
+        changed = true
+        return { ...w, ...patch }
+      })
+      return changed ? now : lines
+    })
   }
 
   private async send(): Promise<void> {
@@ -104,12 +108,17 @@ export class Outbox {
     this.sending = true
     for (let o = this.next(); o; o = this.next()) {
       try {
-        const answer = await api<{ works?: WorkLine[] }>('POST', `/inquiries/${this.inquiry}${o.path}`, {
-          body: o.body,
-          headers: { 'Idempotency-Key': o.id },
-          // a request that a sleeping network swallowed would hold up all that wait behind it
-          signal: AbortSignal.timeout(HUNG),
-        })
+        const answer = await api<{ works?: WorkLine[]; revision?: number }>(
+          'POST',
+          `/inquiries/${this.inquiry}${o.path}`,
+          {
+            body: o.body,
+            headers: { 'Idempotency-Key': o.id },
+            // a request that a sleeping network swallowed would hold up all that wait behind it
+            signal: AbortSignal.timeout(HUNG),
+          },
+        )
+        if (answer.revision) noteOwn(this.inquiry, answer.revision)
         // what a reading that began before this brings is old
         await this.client.cancelQueries({ queryKey: this.works })
         const { id } = o
@@ -130,7 +139,7 @@ export class Outbox {
       this.told()
     }
     this.sending = false
-    void this.client.invalidateQueries({ queryKey: ['inquiry', this.inquiry] })
+    readAgain(this.client, this.inquiry)
   }
   private next = (): Outgoing | undefined => this.list.find(o => !o.taken)
 }

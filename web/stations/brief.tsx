@@ -23,7 +23,8 @@ import { LANGUAGE_CODES, sayLanguage } from '../../core/query/languages'
 import { briefShape, type BriefInput } from '../../core/schema/brief'
 import { STYLES } from '../../core/cite/styles'
 import { api, ApiError } from '../api/client'
-import type { Inquiry } from '../api/types'
+import { useOf } from '../api/hooks'
+import type { Inquiry, InquiryInFull } from '../api/types'
 import { useHere } from '../frame/inquiry-frame'
 import { Heading, Notice, tell, tellError } from '../frame/parts'
 
@@ -73,6 +74,7 @@ export function Brief() {
   const client = useQueryClient()
   const go = useNavigate()
   const [asking, setAsking] = useState(false)
+  const pool = useOf<InquiryInFull>(inquiry.id, '').data?.numbers.pool ?? 0
   const save = async (brief: BriefInput) => {
     await api('PATCH', `/inquiries/${inquiry.id}/brief`, {
       body: brief,
@@ -128,8 +130,8 @@ export function Brief() {
                     <Dialog.Title fontFamily="serif">Delete “{inquiry.title}”?</Dialog.Title>
                   </Dialog.Header>
                   <Dialog.Body>
-                    Its {inquiry.numbers.pool} works, decisions, copies, passages and annotations go with it. This
-                    cannot be undone; hand in or export first what you want to keep.
+                    Its {pool} works, decisions, copies, passages and annotations go with it. This cannot be undone;
+                    hand in or export first what you want to keep.
                   </Dialog.Body>
                   <Dialog.Footer>
                     <Button variant="outline" onClick={() => setAsking(false)}>

@@ -111,14 +111,17 @@ test('the flow shows each step with what leaves it, the rarer reasons together',
     awaitingText: 1,
     keptByText: 3,
   } // prettier-ignore
-  answers['GET /inquiries/1/flow'] = flow
+  const none = { ...flow, found: { catalogues: 0, files: 3, trails: 1 }, left: 0, joined: 1, works: 3, unread: 3, later: 0, asideByTitle: [], awaitingAbstract: 0, asideByAbstract: [], sought: 0, notInHand: 0, inHand: 0, asideByText: [], awaitingText: 0, keptByText: 0 } // prettier-ignore
+  answers['GET /inquiries/1/flow'] = { catalogues: flow, others: none }
   open(Sift, 'sift?view=flow')
   expect(await screen.findByRole('heading', { name: 'From what was found to what is kept' })).toBeInTheDocument()
-  const row = (name: RegExp) => screen.getByRole('row', { name, hidden: true })
+  const row = (name: RegExp) => screen.getAllByRole('row', { name, hidden: true })[0]
   expect(row(/^Records found/)).toHaveTextContent(/100.*Not brought into the pool.*10/)
-  expect(row(/^Works read by abstract/)).toHaveTextContent(/33.*Set aside by abstract.*21.*still waiting: 3.*other reasons: 3/) // prettier-ignore
+  expect(row(/^Past the title/)).toHaveTextContent(/33.*Set aside by abstract.*21.*still waiting: 3.*other reasons: 3/) // prettier-ignore
   expect(row(/^Texts in hand/)).toHaveTextContent(/5.*Set aside by text.*1/)
   expect(row(/^Kept by their text/)).toHaveTextContent('3')
+  // what no catalogue gave has a column of its own
+  expect(screen.getByRole('table', { name: 'Other ways: files 3, trails 1' })).toHaveTextContent(/Works to sift3/)
 })
 
 test('orders of reading: the learned one puts what it has no place for last, chance is the same each time', () => {

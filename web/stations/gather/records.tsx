@@ -9,7 +9,7 @@ import { useChange, useOf } from '../../api/hooks'
 import type { FoundRecord, Sweep } from '../../api/types'
 import { useHere, useOpenWork } from '../../frame/inquiry-frame'
 import { Empty, Meter, Notice, tell, tellError, Tick, Waiting, withMember } from '../../frame/parts'
-import { RecordLine } from '../../frame/record-line'
+import { LineTick, RecordLine } from '../../frame/record-line'
 import { Marked } from '../../frame/rich'
 import { n } from './use-counts'
 import { useNearness } from './use-nearness'
@@ -270,7 +270,7 @@ export function Records({ sweep, limits }: { sweep: Sweep; limits: Limits }) {
                 : {})}
             choose={
               r.work === null ? (
-                <Tick
+                <LineTick
                   label={`Choose: ${r.item.title ?? 'Untitled'}`}
                   disabled={!mayWrite}
                   checked={chosen.has(r.id)}

@@ -1,6 +1,6 @@
 import { Box, Button, chakra, Flex, Input, Popover, Portal, Text } from '@chakra-ui/react'
 import { format } from 'date-fns'
-import { useMemo, useState } from 'react'
+import { memo, useMemo, useState } from 'react'
 import { FACETS, sayValue, type Facet, type PoolIndex } from '../../../core/sift/limits'
 import { useChange, useOf } from '../../api/hooks'
 import type { PoolView, Sweep } from '../../api/types'
@@ -77,7 +77,7 @@ function sayChosen(facet: Facet, values: readonly string[], name: (f: Facet, v: 
 }
 
 /** The limits as a sentence, each lifted by itself; a panel sets more of them, with what each would leave. */
-export function LimitBar({
+export const LimitBar = memo(function LimitBar({
   index,
   handle,
   total,
@@ -140,7 +140,7 @@ export function LimitBar({
       {facet && <Panel index={index} handle={handle} facet={facet} setFacet={setFacet} name={name} />}
     </Box>
   )
-}
+})
 
 function Lifted({
   label,

@@ -1,5 +1,5 @@
 import { Box, Button, chakra, Flex, Input, Menu, Portal, Text } from '@chakra-ui/react'
-import { useMemo, useState } from 'react'
+import { useCallback, useMemo, useState } from 'react'
 import type { QueryNode } from '../../../core/query/cql'
 import { PARTS } from '../../../core/sift/marks'
 import type { Choice } from '../../../core/sift/decisions'
@@ -7,13 +7,14 @@ import type { WorkLine } from '../../api/types'
 import { useDecide } from '../../frame/decide'
 import { useHere, useOpenWork } from '../../frame/inquiry-frame'
 import { useKeys } from '../../frame/keys'
-import { Empty, Tick, withMember } from '../../frame/parts'
+import { Empty, withMember } from '../../frame/parts'
 import { Swatch, useStrands } from '../../frame/strands'
 import { Reasons } from './reasons'
 import { WorkRows } from './rows'
 import type { LimitHandle } from './use-limits'
 
 const n = (x: number): string => x.toLocaleString('en')
+const reasonOf = (w: WorkLine): string | undefined => (w.reason ? ` · ${w.reason}` : undefined)
 const STATES = ['unread', 'kept', 'later', 'set aside'] as const
 
 /** All works within the limits as lines: chosen one by one or all together, then decided, parted, strung and tagged. */
@@ -39,6 +40,7 @@ export function DenseList({
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set())
   const [cursor, setCursor] = useState(0)
   const [asking, setAsking] = useState(false)
+  const choose = useCallback((work: number, on: boolean) => setChosen(b => withMember(b, work, on)), [])
   const here = rows[Math.min(cursor, rows.length - 1)]
   // what the limits no longer let through is not decided unseen
   const picked = useMemo(() => (chosen.size ? rows.filter(r => chosen.has(r.id)).map(r => r.id) : []), [rows, chosen])
@@ -112,14 +114,9 @@ export function DenseList({
           setCursor={setCursor}
           query={query}
           strands={strands}
-          note={w => (w.reason ? ` · ${w.reason}` : undefined)}
-          choose={w => (
-            <Tick
-              label={`Choose: ${w.title}`}
-              checked={chosen.has(w.id)}
-              set={on => setChosen(b => withMember(b, w.id, on))}
-            />
-          )}
+          note={reasonOf}
+          chosen={chosen}
+          choose={choose}
         />
       ) : (
         <Empty

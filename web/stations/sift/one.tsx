@@ -1,11 +1,12 @@
 import { Box, Button, chakra, Flex, Text } from '@chakra-ui/react'
-import { useEffect, useMemo, useState } from 'react'
+import { memo, useEffect, useMemo, useState } from 'react'
+import { useQueryClient } from '@tanstack/react-query'
 import { Link } from 'react-router'
 import { isComplete, itemRefereed } from '../../../core/appraise/kind'
 import { authorLine } from '../../../core/bib/names'
 import type { QueryNode } from '../../../core/query/cql'
-import type { State } from '../../../core/sift/decisions'
-import { useOf } from '../../api/hooks'
+import type { Choice, State } from '../../../core/sift/decisions'
+import { ofQuery, useOf } from '../../api/hooks'
 import type { Work, WorkLine } from '../../api/types'
 import { sayLanguage } from '../../../core/query/languages'
 import { useDecide } from '../../frame/decide'
@@ -15,6 +16,7 @@ import { keyMap, keyName, useKeys } from '../../frame/keys'
 import { ReachMark } from '../../frame/marks'
 import { Empty, Heading, Kbd, Waiting } from '../../frame/parts'
 import { Marked } from '../../frame/rich'
+import { useStable } from '../../frame/use-stable'
 import { Left } from './left'
 import { Reasons } from './reasons'
 import type { ReadingOrder } from './use-order'
@@ -87,7 +89,17 @@ export function OneAtATime({
     },
     !asking,
   )
-  const map = keyMap()
+  // nothing of it hangs on the work that is read
+  const left = useMemo(() => <Left />, [])
+  const chosen = useStable((c: Choice) => (c === 'set aside' ? setAsking(true) : choose(c)))
+  const wentBack = useStable(back)
+  const opened = useStable(() => line && open(line.id))
+  // the next work is there before it is asked for
+  const client = useQueryClient()
+  const following = order[order.indexOf(id ?? -1) + 1]
+  useEffect(() => {
+    if (following !== undefined) void client.prefetchQuery({ ...ofQuery<Work>(inquiry.id, `/works/${following}`), staleTime: 60_000 }) // prettier-ignore
+  }, [client, inquiry.id, following])
   const decided = useMemo(() => {
     const waiting = new Set([...queue.map(w => w.id), ...trail])
     return [...works.filter(w => !waiting.has(w.id)), ...trail.map(t => byId.get(t))].filter(
@@ -100,8 +112,7 @@ export function OneAtATime({
         <Vine
           decided={decided.map(d => d.state)}
           unread={queue.filter(w => w.id !== id).length}
-          keys={{ keep: keyName(map.keep), aside: keyName(map.aside), later: keyName(map.later) }}
-          choose={c => (c === 'set aside' ? setAsking(true) : choose(c))}
+          choose={chosen}
           active={Boolean(line) && mayWrite}
         />
       </Box>
@@ -110,41 +121,8 @@ export function OneAtATime({
           {line ? <Reading id={line.id} line={line} query={query} /> : <Done works={works} />}
         </Box>
         {asking && line && <Reasons choose={r => choose('set aside', r)} cancel={() => setAsking(false)} />}
-        {line && !asking && (
-          <Flex display={{ base: 'flex', md: 'none' }} gap="8px" p="12px" borderTop="1px solid" borderColor="hair">
-            <Button flex="1" variant="outline" onClick={() => setAsking(true)} disabled={!mayWrite}>
-              Set aside
-            </Button>
-            <Button flex="1" variant="outline" onClick={() => choose('later')} disabled={!mayWrite}>
-              Later
-            </Button>
-            <Button flex="1" colorPalette="vine" onClick={() => choose('keep')} disabled={!mayWrite}>
-              Keep
-            </Button>
-          </Flex>
-        )}
-        <Flex
-          px={{ base: '16px', md: '36px' }}
-          py="10px"
-          gap="18px"
-          borderTop="1px solid"
-          borderColor="hair2"
-          fontSize="13px"
-          color="soft"
-          align="center"
-          flex="none"
-        >
-          <chakra.button type="button" onClick={back} cursor="pointer">
-            undo <Kbd>{keyName(map.undo)}</Kbd>
-          </chakra.button>
-          <chakra.button type="button" onClick={() => line && open(line.id)} cursor="pointer">
-            work sheet <Kbd>{keyName(map.open)}</Kbd>
-          </chakra.button>
-          <Box flex="1" />
-          <chakra.button type="button" onClick={() => window.dispatchEvent(new Event('vine-help'))} cursor="pointer">
-            keys <Kbd>?</Kbd>
-          </chakra.button>
-        </Flex>
+        {line && !asking && <Thumbs choose={chosen} mayWrite={mayWrite} />}
+        <Below back={wentBack} open={opened} />
       </Flex>
       <Box
         w={{ base: '280px', xl: '380px' }}
@@ -157,8 +135,8 @@ export function OneAtATime({
         {line && (
           <>
             {learned && <WhyHere id={line.id} order={reading} decided={works.length - queue.length} />}
-            <Evidence id={line.id} line={line} follow={() => follow(line.id)} />
-            <Left />
+            <Evidence id={line.id} line={line} follow={follow} />
+            {left}
           </>
         )}
       </Box>
@@ -166,7 +144,60 @@ export function OneAtATime({
   )
 }
 
-function Reading({ id, line, query }: { id: number; line: WorkLine; query: QueryNode | undefined }) {
+/** The three choices in reach of a thumb, where the screen is small. */
+const Thumbs = memo(function Thumbs({ choose, mayWrite }: { choose: (c: Choice) => void; mayWrite: boolean }) {
+  return (
+    <Flex display={{ base: 'flex', md: 'none' }} gap="8px" p="12px" borderTop="1px solid" borderColor="hair">
+      <Button flex="1" variant="outline" onClick={() => choose('set aside')} disabled={!mayWrite}>
+        Set aside
+      </Button>
+      <Button flex="1" variant="outline" onClick={() => choose('later')} disabled={!mayWrite}>
+        Later
+      </Button>
+      <Button flex="1" colorPalette="vine" onClick={() => choose('keep')} disabled={!mayWrite}>
+        Keep
+      </Button>
+    </Flex>
+  )
+})
+
+const Below = memo(function Below({ back, open }: { back: () => void; open: () => void }) {
+  const map = keyMap()
+  return (
+    <Flex
+      px={{ base: '16px', md: '36px' }}
+      py="10px"
+      gap="18px"
+      borderTop="1px solid"
+      borderColor="hair2"
+      fontSize="13px"
+      color="soft"
+      align="center"
+      flex="none"
+    >
+      <chakra.button type="button" onClick={back} cursor="pointer">
+        undo <Kbd>{keyName(map.undo)}</Kbd>
+      </chakra.button>
+      <chakra.button type="button" onClick={open} cursor="pointer">
+        work sheet <Kbd>{keyName(map.open)}</Kbd>
+      </chakra.button>
+      <Box flex="1" />
+      <chakra.button type="button" onClick={() => window.dispatchEvent(new Event('vine-help'))} cursor="pointer">
+        keys <Kbd>?</Kbd>
+      </chakra.button>
+    </Flex>
+  )
+})
+
+const Reading = memo(function Reading({
+  id,
+  line,
+  query,
+}: {
+  id: number
+  line: WorkLine
+  query: QueryNode | undefined
+}) {
   const { inquiry } = useHere()
   const work = useOf<Work>(inquiry.id, `/works/${id}`)
   const i = work.data?.item
@@ -226,7 +257,7 @@ function Reading({ id, line, query }: { id: number; line: WorkLine; query: Query
       )}
     </article>
   )
-}
+})
 
 const yes = (v: boolean | undefined): string => (v === undefined ? 'not known' : v ? 'yes' : 'no')
 
@@ -272,16 +303,22 @@ function WhyHere({ id, order, decided }: { id: number; order: ReadingOrder; deci
   )
 }
 
-function Evidence({ id, line, follow }: { id: number; line: WorkLine; follow: () => void }) {
+const Evidence = memo(function Evidence({
+  id,
+  line,
+  follow,
+}: {
+  id: number
+  line: WorkLine
+  follow: (work: number) => void
+}) {
   const { inquiry, mayWrite } = useHere()
   const work = useOf<Work>(inquiry.id, `/works/${id}`).data
   const pair = (name: string, value: React.ReactNode) => (
-    <Flex fontSize="13px" lineHeight="18px" py="7px" borderBottom="1px solid" borderColor="hair2" gap="10px">
-      <Text w="104px" flex="none" color="soft">
-        {name}
-      </Text>
-      <Text fontWeight="600">{value}</Text>
-    </Flex>
+    <div className="fact">
+      <span>{name}</span>
+      <b>{value}</b>
+    </div>
   )
   return (
     <>
@@ -300,10 +337,9 @@ function Evidence({ id, line, follow }: { id: number; line: WorkLine; follow: ()
         </Text>
       )}
       {work?.evidence.map(e => (
-        <Flex key={e} gap="8px" fontSize="13px" lineHeight="18px" mb="6px">
-          <Box mt="6px" w="6px" h="6px" borderRadius="full" bg="vine" flex="none" />
+        <p key={e} className="speaks">
           {e}
-        </Flex>
+        </p>
       ))}
       {work?.lead && (
         <Flex
@@ -320,17 +356,16 @@ function Evidence({ id, line, follow }: { id: number; line: WorkLine; follow: ()
             A lead: {work.lead.what}, “{work.lead.title}”{work.lead.author && `, ${work.lead.author}`}
           </Box>
           {mayWrite && (
-            <Button size="2xs" variant="outline" bg="surface" flex="none" onClick={follow}>
+            <Button size="2xs" variant="outline" bg="surface" flex="none" onClick={() => follow(id)}>
               Look for it <Kbd>{keyName(keyMap().lead)}</Kbd>
             </Button>
           )}
         </Flex>
       )}
       {work && !work.copies.some(c => c.outcome === 'proved') && (
-        <Flex gap="8px" fontSize="13px" lineHeight="18px" mb="6px">
-          <Box mt="6px" w="6px" h="6px" borderRadius="full" border="1.5px solid" borderColor="rust" flex="none" />
+        <p className="speaks" data-lacking>
           Not yet checked against its own text
-        </Flex>
+        </p>
       )}
       {work && (
         <Box mt="10px">
@@ -374,7 +409,7 @@ function Evidence({ id, line, follow }: { id: number; line: WorkLine; follow: ()
       </Box>
     </>
   )
-}
+})
 
 function Done({ works }: { works: WorkLine[] }) {
   const { inquiry } = useHere()

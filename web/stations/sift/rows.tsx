@@ -1,10 +1,11 @@
 import { Box } from '@chakra-ui/react'
 import { useVirtualizer } from '@tanstack/react-virtual'
-import { useEffect, useRef, type ReactNode } from 'react'
+import { memo, useEffect, useRef } from 'react'
 import type { QueryNode } from '../../../core/query/cql'
 import type { WorkLine } from '../../api/types'
 import { useOpenWork } from '../../frame/inquiry-frame'
-import { RecordLine } from '../../frame/record-line'
+import { LineTick, RecordLine } from '../../frame/record-line'
+import { useStable } from '../../frame/use-stable'
 import { SaidOf, type StrandLook } from '../../frame/strands'
 
 /** Works as record lines, only those in sight drawn; the line under the cursor is kept in sight with some after it. */
@@ -16,6 +17,7 @@ export function WorkRows({
   query,
   strands,
   note,
+  chosen,
   choose,
   dim = false,
 }: {
@@ -25,12 +27,18 @@ export function WorkRows({
   setCursor: (to: number) => void
   query: QueryNode | undefined
   strands: readonly StrandLook[]
+  /** The same function throughout, as is `choose`: a line is drawn anew only where something of it changed. */
   note: (w: WorkLine) => string | undefined
-  choose?: (w: WorkLine) => ReactNode
+  chosen?: ReadonlySet<number>
+  choose?: (work: number, on: boolean) => void
   /** Whether what is set aside steps back. */
   dim?: boolean
 }) {
   const open = useOpenWork()
+  const opened = useStable((work: number, index: number) => {
+    setCursor(index)
+    open(work)
+  })
   const scroller = useRef<HTMLDivElement>(null)
   const virtual = useVirtualizer({
     count: rows.length,
@@ -50,36 +58,67 @@ export function WorkRows({
         {virtual.getVirtualItems().map(v => {
           const w = rows[v.index]!
           return (
-            <Box
+            <div
               key={w.id}
               ref={virtual.measureElement}
               data-index={v.index}
               role="listitem"
               aria-current={v.index === cursor ? 'true' : undefined}
-              position="absolute"
-              top="0"
-              left="0"
-              right="0"
-              css={dim && w.state === 'set aside' ? { '& button': { color: 'soft', fontWeight: 400 } } : undefined}
-              style={{ transform: `translateY(${v.start}px)` }}
+              className={dim && w.state === 'set aside' ? 'row-dim' : undefined}
+              style={{ position: 'absolute', top: 0, left: 0, right: 0, transform: `translateY(${v.start}px)` }}
             >
-              <RecordLine
-                {...w}
-                pages={w.pageCount}
-                query={query}
+              <Row
+                work={w}
+                index={v.index}
                 current={v.index === cursor}
-                note={note(w)}
-                below={<SaidOf work={w} strands={strands} />}
-                choose={choose?.(w)}
-                onOpen={() => {
-                  setCursor(v.index)
-                  open(w.id)
-                }}
+                query={query}
+                strands={strands}
+                note={note}
+                chosen={chosen ? chosen.has(w.id) : undefined}
+                choose={choose}
+                open={opened}
               />
-            </Box>
+            </div>
           )
         })}
       </Box>
     </Box>
   )
 }
+
+const Row = memo(function Row({
+  work: w,
+  index,
+  current,
+  query,
+  strands,
+  note,
+  chosen,
+  choose,
+  open,
+}: {
+  work: WorkLine
+  index: number
+  current: boolean
+  query: QueryNode | undefined
+  strands: readonly StrandLook[]
+  note: (w: WorkLine) => string | undefined
+  chosen: boolean | undefined
+  choose: ((work: number, on: boolean) => void) | undefined
+  open: (work: number, index: number) => void
+}) {
+  return (
+    <RecordLine
+      {...w}
+      pages={w.pageCount}
+      query={query}
+      current={current}
+      note={note(w)}
+      below={<SaidOf work={w} strands={strands} />}
+      choose={
+        choose && <LineTick label={`Choose: ${w.title}`} checked={chosen === true} set={on => choose(w.id, on)} />
+      }
+      onOpen={() => open(w.id, index)}
+    />
+  )
+})

@@ -1,5 +1,5 @@
 import { Box, Button, Flex, NativeSelect, Tabs } from '@chakra-ui/react'
-import { lazy, Suspense, useMemo, useState } from 'react'
+import { createContext, lazy, Suspense, useContext, useMemo, useState } from 'react'
 import { Link, useSearchParams } from 'react-router'
 import type { Query, QueryNode } from '../../../core/query/cql'
 import { parseCql } from '../../../core/query/parse-cql'
@@ -120,120 +120,148 @@ function Passes({ works }: { works: WorkLine[] }) {
   useKeys({ list: () => show(view === 'list' ? 'abstracts' : 'list') })
   const pairs = twins.data?.length ?? 0
   const left = view === 'titles' ? byTitle.length : rows.filter(COUNTED[view]).length
+  // drawn once; only the counts in it move with each decision
+  const list = useMemo(
+    () => (
+      <Tabs.List
+        colorPalette="vine"
+        borderBottom="none"
+        maxW="full"
+        overflowX={{ base: 'auto', lg: 'visible' }}
+        css={{ '& > button': { flex: 'none', whiteSpace: 'nowrap', paddingInline: '10px' } }}
+      >
+        <Tabs.Trigger value="titles">
+          By title <CountOf which="titles" />
+        </Tabs.Trigger>
+        <Tabs.Trigger value="abstracts">
+          By abstract <CountOf which="abstracts" />
+        </Tabs.Trigger>
+        <Tabs.Trigger value="list">
+          All as a list <Kbd>{keyName(keyMap().list)}</Kbd>
+        </Tabs.Trigger>
+        <Tabs.Trigger value="strands">Strands</Tabs.Trigger>
+        <Tabs.Trigger value="twins">One or two works? {pairs ? n(pairs) : ''}</Tabs.Trigger>
+        <Tabs.Trigger value="field">Field</Tabs.Trigger>
+        <Tabs.Trigger value="flow">Flow</Tabs.Trigger>
+        <Tabs.Trigger value="history">History</Tabs.Trigger>
+      </Tabs.List>
+    ),
+    [pairs],
+  )
+  const counts = useMemo(
+    () => ({ titles: byTitle.length, abstracts: byAbstract.length }),
+    [byTitle.length, byAbstract.length],
+  )
   const waiting = !checked || (!reading.ready && order === 'likely')
   return (
-    <Tabs.Root
-      value={view}
-      onValueChange={e => show(e.value as View)}
-      variant="line"
-      size="sm"
-      activationMode="manual"
-      display="flex"
-      flexDirection="column"
-      h={{ md: 'full' }}
-      minH="0"
-    >
-      <Flex
-        align="center"
-        px={{ base: '8px', md: '20px' }}
-        gap="12px"
-        borderBottom="1px solid"
-        borderColor="hair"
-        flex="none"
-        wrap="wrap"
-      >
-        <Tabs.List
-          colorPalette="vine"
-          borderBottom="none"
-          maxW="full"
-          overflowX={{ base: 'auto', lg: 'visible' }}
-          css={{ '& > button': { flex: 'none', whiteSpace: 'nowrap', paddingInline: '10px' } }}
-        >
-          <Tabs.Trigger value="titles">By title {n(byTitle.length)}</Tabs.Trigger>
-          <Tabs.Trigger value="abstracts">By abstract {n(byAbstract.length)}</Tabs.Trigger>
-          <Tabs.Trigger value="list">
-            All as a list <Kbd>{keyName(keyMap().list)}</Kbd>
-          </Tabs.Trigger>
-          <Tabs.Trigger value="strands">Strands</Tabs.Trigger>
-          <Tabs.Trigger value="twins">One or two works? {pairs ? n(pairs) : ''}</Tabs.Trigger>
-          <Tabs.Trigger value="field">Field</Tabs.Trigger>
-          <Tabs.Trigger value="flow">Flow</Tabs.Trigger>
-          <Tabs.Trigger value="history">History</Tabs.Trigger>
-        </Tabs.List>
-        <Box flex="1" />
-        {(view === 'titles' || view === 'abstracts' || view === 'list') && (
-          <NativeSelect.Root size="xs" w="158px" display={{ base: 'none', md: 'block' }}>
-            <NativeSelect.Field
-              value={order}
-              onChange={e => {
-                setOrder(e.target.value as OrderKey)
-                localStorage.setItem(STORE, e.target.value)
-              }}
-              aria-label="Order of reading"
-              bg="surface"
-            >
-              {ORDERS.map(o => (
-                <option key={o.key} value={o.key}>
-                  {o.name}
-                </option>
-              ))}
-            </NativeSelect.Field>
-            <NativeSelect.Indicator />
-          </NativeSelect.Root>
-        )}
-      </Flex>
-      <Tabs.Content
+    <Counts value={counts}>
+      <Tabs.Root
         value={view}
-        flex="1"
-        minH="0"
-        p="0"
+        onValueChange={e => show(e.value as View)}
+        variant="line"
+        size="sm"
+        activationMode="manual"
         display="flex"
         flexDirection="column"
-        _focusVisible={{ outlineOffset: '-2px' }}
+        h={{ md: 'full' }}
+        minH="0"
       >
-        {LIMITED.includes(view) && (
-          <LimitBar
-            index={index}
-            handle={handle}
-            total={works.filter(COUNTED[view]).length}
-            left={left}
-            what={view === 'titles' || view === 'abstracts' ? 'to decide' : view === 'strands' ? 'kept' : 'works'}
-          />
-        )}
-        {(view === 'titles' || view === 'list') && <Misfits works={rows} />}
-        <Box flex="1" minH="0">
-          {waiting && (view === 'titles' || view === 'abstracts') ? (
-            <Waiting what="Putting the works in order" />
-          ) : view === 'titles' ? (
-            <Titles works={works} queue={byTitle} query={query?.root} mayWrite={mayWrite} />
-          ) : (
-            view === 'abstracts' && (
-              <OneAtATime
-                works={works}
-                queue={byAbstract}
-                order={reading}
-                learned={order === 'likely'}
+        <Flex
+          align="center"
+          px={{ base: '8px', md: '20px' }}
+          gap="12px"
+          borderBottom="1px solid"
+          borderColor="hair"
+          flex="none"
+          wrap="wrap"
+        >
+          {list}
+          <Box flex="1" />
+          {(view === 'titles' || view === 'abstracts' || view === 'list') && (
+            <NativeSelect.Root size="xs" w="158px" display={{ base: 'none', md: 'block' }}>
+              <NativeSelect.Field
+                value={order}
+                onChange={e => {
+                  setOrder(e.target.value as OrderKey)
+                  localStorage.setItem(STORE, e.target.value)
+                }}
+                aria-label="Order of reading"
+                bg="surface"
+              >
+                {ORDERS.map(o => (
+                  <option key={o.key} value={o.key}>
+                    {o.name}
+                  </option>
+                ))}
+              </NativeSelect.Field>
+              <NativeSelect.Indicator />
+            </NativeSelect.Root>
+          )}
+        </Flex>
+        <Tabs.Content
+          value={view}
+          flex="1"
+          minH="0"
+          p="0"
+          display="flex"
+          flexDirection="column"
+          _focusVisible={{ outlineOffset: '-2px' }}
+        >
+          {LIMITED.includes(view) && (
+            <LimitBar
+              index={index}
+              handle={handle}
+              total={works.filter(COUNTED[view]).length}
+              left={left}
+              what={view === 'titles' || view === 'abstracts' ? 'to decide' : view === 'strands' ? 'kept' : 'works'}
+            />
+          )}
+          {(view === 'titles' || view === 'list') && <Misfits works={rows} />}
+          <Box flex="1" minH="0">
+            {waiting && (view === 'titles' || view === 'abstracts') ? (
+              <Waiting what="Putting the works in order" />
+            ) : view === 'titles' ? (
+              <Titles works={works} queue={byTitle} query={query?.root} mayWrite={mayWrite} />
+            ) : (
+              view === 'abstracts' && (
+                <OneAtATime
+                  works={works}
+                  queue={byAbstract}
+                  order={reading}
+                  learned={order === 'likely'}
+                  query={query?.root}
+                  mayWrite={mayWrite}
+                />
+              )
+            )}
+            {view === 'list' && (
+              <DenseList
+                rows={rows}
+                stateCounts={stateCounts}
+                handle={handle}
                 query={query?.root}
                 mayWrite={mayWrite}
               />
-            )
-          )}
-          {view === 'list' && (
-            <DenseList rows={rows} stateCounts={stateCounts} handle={handle} query={query?.root} mayWrite={mayWrite} />
-          )}
-          {view === 'strands' && <StrandsBoard works={rows} />}
-          {view === 'twins' && <TwinsView />}
-          {view === 'field' && (
-            <Suspense fallback={<Waiting what="Drawing the field" />}>
-              <FieldView works={rows} handle={handle} />
-            </Suspense>
-          )}
-          {view === 'flow' && <FlowView />}
-          {view === 'history' && <HistoryView />}
-        </Box>
-      </Tabs.Content>
-    </Tabs.Root>
+            )}
+            {view === 'strands' && <StrandsBoard works={rows} />}
+            {view === 'twins' && <TwinsView />}
+            {view === 'field' && (
+              <Suspense fallback={<Waiting what="Drawing the field" />}>
+                <FieldView works={rows} handle={handle} />
+              </Suspense>
+            )}
+            {view === 'flow' && <FlowView />}
+            {view === 'history' && <HistoryView />}
+          </Box>
+        </Tabs.Content>
+      </Tabs.Root>
+    </Counts>
   )
+}
+
+const Counts = createContext({ titles: 0, abstracts: 0 })
+function CountOf({ which }: { which: 'titles' | 'abstracts' }) {
+  return n(useContext(Counts)[which])
 }
 
 /** The works that a view is about. */

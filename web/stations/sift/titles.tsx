@@ -10,6 +10,8 @@ import { Empty, Kbd } from '../../frame/parts'
 import { useStrands } from '../../frame/strands'
 import { WorkRows } from './rows'
 
+const stateOf = (w: WorkLine): string | undefined => (w.state === 'unread' ? undefined : ` · ${w.state}`)
+
 /**
  * The pass by title: a list at a glance, one key a work, no reason asked. What is decided here stays where it stands
  * until the list is left, so that a slip is seen and mended.
@@ -69,7 +71,7 @@ export function Titles({
         setCursor={setCursor}
         query={query}
         strands={strands}
-        note={w => (w.state === 'unread' ? undefined : ` · ${w.state}`)}
+        note={stateOf}
         dim
       />
       <Flex py="10px" gap="18px" borderTop="1px solid" borderColor="hair2" fontSize="13px" color="soft" flex="none">

@@ -35,25 +35,28 @@ export function useLimits(): LimitHandle {
       ),
     [setParams],
   )
-  return {
-    limits,
-    words,
-    any: Object.keys(limits).length > 0 || words !== '',
-    set: (facet, values) =>
-      write(p => {
-        p.delete(facet)
-        for (const v of values) p.append(facet, v)
-      }),
-    setWords: w => write(p => (w ? p.set('words', w) : p.delete('words'))),
-    replace: (now, w = '', view) =>
-      write(p => {
-        for (const f of FACETS) p.delete(f)
-        for (const [f, values] of Object.entries(now)) for (const v of values) p.append(f, v)
-        if (w) p.set('words', w)
-        else p.delete('words')
-        if (view) p.set('view', view)
-      }),
-  }
+  return useMemo(
+    () => ({
+      limits,
+      words,
+      any: Object.keys(limits).length > 0 || words !== '',
+      set: (facet, values) =>
+        write(p => {
+          p.delete(facet)
+          for (const v of values) p.append(facet, v)
+        }),
+      setWords: w => write(p => (w ? p.set('words', w) : p.delete('words'))),
+      replace: (now, w = '', view) =>
+        write(p => {
+          for (const f of FACETS) p.delete(f)
+          for (const [f, values] of Object.entries(now)) for (const v of values) p.append(f, v)
+          if (w) p.set('words', w)
+          else p.delete('words')
+          if (view) p.set('view', view)
+        }),
+    }),
+    [limits, words, write],
+  )
 }
 
 /** The pool made ready for counting; kept in step with it, so that a decision costs no new reading. */

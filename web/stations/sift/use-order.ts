@@ -1,11 +1,9 @@
-import { useQuery } from '@tanstack/react-query'
 import { releaseProxy, wrap, type Remote } from 'comlink'
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
-import type { Learner } from '../../../core/sift/learner'
 import type { Described } from '../../../core/sift/order'
 import type { State } from '../../../core/sift/decisions'
-import { api } from '../../api/client'
 import type { WorkLine } from '../../api/types'
+import type { ReadingLearner } from './order.worker'
 
 export const ORDERS = [
   { key: 'likely', name: 'likeliest first' },
@@ -42,34 +40,35 @@ export function useReadingOrder(inquiry: number, works: readonly WorkLine[], que
   // texts do not change with decisions, so they are read again only when works come or go
   const ids = useMemo(() => works.map(w => w.id), [works])
   const key = `${ids.length}/${ids[0] ?? 0}/${ids.at(-1) ?? 0}`
-  const texts = useQuery({
-    queryKey: ['texts', inquiry, key],
-    queryFn: ({ signal }) =>
-      api<({ id: number } & Described)[]>('GET', `/inquiries/${inquiry}/works/texts`, { signal }),
-    staleTime: Infinity,
-    enabled: typeof Worker !== 'undefined' && works.length > 0,
-  })
-  const learner = useRef<Remote<Learner>>(undefined)
-  const rows = useRef<number[]>([])
+  const learner = useRef<Remote<ReadingLearner>>(undefined)
+  const rows = useRef<Int32Array>(new Int32Array(0))
   const [loaded, setLoaded] = useState(0)
+  const [failed, setFailed] = useState(false)
+  const some = works.length > 0
   useEffect(() => {
-    if (!texts.data) return
+    if (typeof Worker === 'undefined' || !some) return
     const worker = new Worker(new URL('./order.worker.ts', import.meta.url), { type: 'module' })
-    const remote = wrap<Learner>(worker)
+    const remote = wrap<ReadingLearner>(worker)
     let here = true
-    rows.current = texts.data.map(t => t.id)
-    void remote.load(texts.data).then(() => {
-      if (!here) return
-      learner.current = remote
-      setLoaded(n => n + 1)
-    })
+    remote
+      .read(`/api/inquiries/${inquiry}/works/texts`)
+      .then(ids => {
+        if (!here) return
+        rows.current = ids
+        learner.current = remote
+        setFailed(false)
+        setLoaded(n => n + 1)
+      })
+      // without the texts the works stand as they came
+      .catch(() => here && setFailed(true))
     return () => {
       here = false
       learner.current = undefined
       remote[releaseProxy]()
       worker.terminate()
     }
-  }, [texts.data])
+    // works that come or go bring other texts
+  }, [inquiry, key, some])
 
   const busy = useRef(false)
   const wanted = useRef<Int8Array>(undefined)
@@ -97,7 +96,7 @@ export function useReadingOrder(inquiry: number, works: readonly WorkLine[], que
     async (id: number) => (await learner.current?.why(rows.current.indexOf(id))) ?? { towards: [], away: [] },
     [],
   )
-  const ready = order.place !== undefined || typeof Worker === 'undefined' || texts.errorUpdateCount > 0
+  const ready = order.place !== undefined || typeof Worker === 'undefined' || failed
   return { ...order, ready, why }
 }
 

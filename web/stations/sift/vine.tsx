@@ -1,10 +1,13 @@
 import { Box, chakra } from '@chakra-ui/react'
-import { useEffect, useRef, useState } from 'react'
+import { memo, useEffect, useRef, useState } from 'react'
 import type { Choice, State } from '../../../core/sift/decisions'
+import { keyMap, keyName } from '../../frame/keys'
 import { Kbd } from '../../frame/parts'
 
 const c = (name: string): string => `var(--chakra-colors-${name})`
 const STEP = 21
+/** Where the stem stands. */
+const cx = 112
 const LEAF = 'M2 9 C3 3 9 1 14 2 C15 8 10 14 2 9Z'
 
 /**
@@ -14,13 +17,11 @@ const LEAF = 'M2 9 C3 3 9 1 14 2 C15 8 10 14 2 9Z'
 export function Vine({
   decided,
   unread,
-  keys,
   choose,
   active,
 }: {
   decided: State[]
   unread: number
-  keys: { keep: string; aside: string; later: string }
   choose: (c: Choice) => void
   active: boolean
 }) {
@@ -31,7 +32,6 @@ export function Vine({
     if (box.current) watch.observe(box.current)
     return () => watch.disconnect()
   }, [])
-  const cx = 112
   const by = Math.round(height * 0.42)
   const shown = decided.slice(-Math.max(1, Math.floor((by - 70) / STEP)))
   const buds = Math.min(unread, Math.max(0, Math.floor((height - by - 76) / 22)))
@@ -122,41 +122,47 @@ export function Vine({
           </Label>
         </>
       )}
-      {active && (
-        <>
-          <Branch
-            left="4px"
-            top={`${by - 39}px`}
-            width={`${cx - 16}px`}
-            onClick={() => choose('set aside')}
-            word="Set aside"
-            k={keys.aside}
-          />
-          <Branch
-            left={`${cx + 30}px`}
-            top={`${by - 39}px`}
-            width="86px"
-            onClick={() => choose('keep')}
-            word="Keep"
-            k={keys.keep}
-            main
-          />
-          <Branch
-            left={`${cx + 30}px`}
-            top={`${by + 9}px`}
-            width="108px"
-            onClick={() => choose('later')}
-            word="Later"
-            k={keys.later}
-          />
-        </>
-      )}
+      {active && <Branches top={by} choose={choose} />}
       <Label left={`${cx + 18}px`} top={`${by + 56}px`}>
         {unread} more unread
       </Label>
     </Box>
   )
 }
+
+/** What leaves the stem at the work that is read: three ways to decide, each with its word and key. */
+const Branches = memo(function Branches({ top, choose }: { top: number; choose: (c: Choice) => void }) {
+  const map = keyMap()
+  return (
+    <>
+      <Branch
+        left="4px"
+        top={`${top - 39}px`}
+        width={`${cx - 16}px`}
+        onClick={() => choose('set aside')}
+        word="Set aside"
+        k={keyName(map.aside)}
+      />
+      <Branch
+        left={`${cx + 30}px`}
+        top={`${top - 39}px`}
+        width="86px"
+        onClick={() => choose('keep')}
+        word="Keep"
+        k={keyName(map.keep)}
+        main
+      />
+      <Branch
+        left={`${cx + 30}px`}
+        top={`${top + 9}px`}
+        width="108px"
+        onClick={() => choose('later')}
+        word="Later"
+        k={keyName(map.later)}
+      />
+    </>
+  )
+})
 
 function Label({ left, top, children }: { left: string; top: string; children: React.ReactNode }) {
   return (
