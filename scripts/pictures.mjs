@@ -15,7 +15,6 @@ const pictures = {
   inquiries: ['/'],
   brief: [`${inquiry}/brief`],
   gather: [`${inquiry}/gather`],
-  'gather-dark': [`${inquiry}/gather`, undefined, 'dark'],
   loss: [
     `${inquiry}/gather`,
     async page => {
@@ -30,14 +29,6 @@ const pictures = {
       await page.getByRole('button', { name: 'Fill the grid' }).click()
       await page.getByText('every cell is filled').waitFor({ timeout: 60_000 })
       await page.getByRole('table').scrollIntoViewIfNeeded()
-    },
-  ],
-  years: [
-    `${inquiry}/gather`,
-    async page => {
-      await page.getByRole('button', { name: 'Add a limit' }).click()
-      await page.getByRole('menuitem', { name: /years from/ }).click()
-      await page.getByText(/as counted by/).waitFor()
     },
   ],
   log: [
@@ -57,22 +48,6 @@ const pictures = {
       await page.getByRole('tab', { name: /^Log/ }).scrollIntoViewIfNeeded()
       for (const box of (await page.getByRole('checkbox', { name: /^Compare/ }).all()).slice(0, 2))
         await box.check({ force: true })
-    },
-  ],
-  harvest: [`${inquiry}/gather`, page => page.getByRole('tab', { name: 'Harvest' }).click()],
-  import: [
-    `${inquiry}/gather`,
-    async page => {
-      await page.getByRole('tab', { name: 'Your own files' }).click()
-      await page.getByTestId('import-file').setInputFiles({
-        name: 'my-reading.bib',
-        mimeType: 'text/plain',
-        buffer: Buffer.from(
-          '@article{a, title={Lamps and the bats of my street}, author={Okafor, Ada and Vanterpole, Élise}, journal={Night Notes}, year=2019, shelf={3}}\n' +
-            '@book{b, title={A small book of dusk, author={Wexcombe, Tadeo}, year=2004}\n\n@misc{c, = {x}}\n',
-        ),
-      })
-      await page.getByRole('button', { name: 'Report' }).first().click()
     },
   ],
   sift: [`${inquiry}/sift`],
@@ -102,7 +77,17 @@ const pictures = {
       await page.goto(`${address}${inquiry}/sift?view=twins`)
     },
   ],
+  'sift-list': [
+    `${inquiry}/sift?view=list&kind=literature%20review&kind=research%20article`,
+    async page => {
+      await page.getByRole('button', { name: 'Limit …' }).click()
+      await page.getByRole('button', { name: 'journal or publisher' }).click()
+    },
+  ],
+  strands: [`${inquiry}/sift?view=strands`],
+  field: [`${inquiry}/sift?view=field`],
   flow: [`${inquiry}/sift?view=flow`],
+  'sift-phone': [`${inquiry}/sift`, page => page.setViewportSize({ width: 390, height: 780 })],
   trace: [`${inquiry}/trace`],
   obtain: [`${inquiry}/obtain`],
   read: [

@@ -1,4 +1,4 @@
-import { useEffect } from 'react'
+import { useEffect, useMemo, useSyncExternalStore } from 'react'
 
 export type Action = 'keep' | 'aside' | 'later' | 'undo' | 'list' | 'next' | 'previous' | 'open' | 'lead' | 'help'
 
@@ -18,14 +18,26 @@ export const actions: { action: Action; said: string; first: string }[] = [
 const STORE = 'vine-keys'
 
 /** The keys as the student has set them, else as they come. */
-export function keyMap(): Record<Action, string> {
+export const keyMap = (): Record<Action, string> => read(localStorage.getItem(STORE))
+function read(set: string | null): Record<Action, string> {
   let own: Partial<Record<Action, string>> = {}
   try {
-    own = JSON.parse(localStorage.getItem(STORE) ?? '{}') as typeof own
+    own = JSON.parse(set ?? '{}') as typeof own
   } catch {
     // a broken setting is no setting
   }
   return Object.fromEntries(actions.map(a => [a.action, own[a.action] ?? a.first])) as Record<Action, string>
+}
+/** The keys as they are set now, drawn anew when they are changed. */
+export function useKeyMap(): Record<Action, string> {
+  const set = useSyncExternalStore(
+    told => {
+      window.addEventListener('vine-keys', told)
+      return () => window.removeEventListener('vine-keys', told)
+    },
+    () => localStorage.getItem(STORE),
+  )
+  return useMemo(() => read(set), [set])
 }
 export function setKey(action: Action, key: string): void {
   localStorage.setItem(STORE, JSON.stringify({ ...keyMap(), [action]: key }))

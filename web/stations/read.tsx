@@ -8,7 +8,7 @@ import { useChange, useOf, useWorks } from '../api/hooks'
 import type { Copy, Obtainable, Passage } from '../api/types'
 import { useDecide } from '../frame/decide'
 import { useHere, useOpenWork } from '../frame/inquiry-frame'
-import { keyMap, keyName, useKeys } from '../frame/keys'
+import { useKeyMap, keyName, useKeys } from '../frame/keys'
 import { ReachMark } from '../frame/marks'
 import { Empty, Failed, Heading, Kbd, Notice, tell, tellError, Waiting } from '../frame/parts'
 import { Reasons } from './sift/reasons'
@@ -78,6 +78,7 @@ function ByText({ work }: { work: number }) {
   const { inquiry } = useHere()
   const { decide, undo } = useDecide(inquiry.id)
   const [asking, setAsking] = useState(false)
+  const map = useKeyMap()
   const line = useWorks(inquiry.id).data?.find(w => w.id === work)
   const choose = (choice: 'keep' | 'set aside', reason?: string) => {
     decide([work], choice, 'full text', reason)
@@ -87,7 +88,6 @@ function ByText({ work }: { work: number }) {
   useKeys({ keep: () => choose('keep'), aside: () => setAsking(true), undo: () => undo() }, !asking)
   if (!line) return null
   const decided = line.pass === 'full text'
-  const map = keyMap()
   return (
     <Flex role="group" aria-label="Decide by its text" gap="6px" align="baseline" flex="none">
       <Button

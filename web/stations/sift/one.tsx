@@ -12,7 +12,7 @@ import { sayLanguage } from '../../../core/query/languages'
 import { useDecide } from '../../frame/decide'
 import { useLead } from '../../frame/lead'
 import { useHere, useOpenWork } from '../../frame/inquiry-frame'
-import { keyMap, keyName, useKeys } from '../../frame/keys'
+import { useKeyMap, keyName, useKeys } from '../../frame/keys'
 import { ReachMark } from '../../frame/marks'
 import { Empty, Heading, Kbd, Waiting } from '../../frame/parts'
 import { Marked } from '../../frame/rich'
@@ -162,7 +162,7 @@ const Thumbs = memo(function Thumbs({ choose, mayWrite }: { choose: (c: Choice) 
 })
 
 const Below = memo(function Below({ back, open }: { back: () => void; open: () => void }) {
-  const map = keyMap()
+  const map = useKeyMap()
   return (
     <Flex
       px={{ base: '16px', md: '36px' }}
@@ -313,6 +313,7 @@ const Evidence = memo(function Evidence({
   follow: (work: number) => void
 }) {
   const { inquiry, mayWrite } = useHere()
+  const map = useKeyMap()
   const work = useOf<Work>(inquiry.id, `/works/${id}`).data
   const pair = (name: string, value: React.ReactNode) => (
     <div className="fact">
@@ -357,7 +358,7 @@ const Evidence = memo(function Evidence({
           </Box>
           {mayWrite && (
             <Button size="2xs" variant="outline" bg="surface" flex="none" onClick={() => follow(id)}>
-              Look for it <Kbd>{keyName(keyMap().lead)}</Kbd>
+              Look for it <Kbd>{keyName(map.lead)}</Kbd>
             </Button>
           )}
         </Flex>

@@ -7,7 +7,7 @@ import type { Described } from '../../../core/sift/order'
 import { useOf, useWorks } from '../../api/hooks'
 import type { WorkLine } from '../../api/types'
 import { useHere } from '../../frame/inquiry-frame'
-import { keyMap, keyName, useKeys } from '../../frame/keys'
+import { keyName, useKeyMap, useKeys, type Action } from '../../frame/keys'
 import { Empty, Failed, Kbd, Waiting } from '../../frame/parts'
 import { FlowView } from './flow'
 import { HistoryView } from './history'
@@ -137,7 +137,7 @@ function Passes({ works }: { works: WorkLine[] }) {
           By abstract <CountOf which="abstracts" />
         </Tabs.Trigger>
         <Tabs.Trigger value="list">
-          All as a list <Kbd>{keyName(keyMap().list)}</Kbd>
+          All as a list <KeyOf action="list" />
         </Tabs.Trigger>
         <Tabs.Trigger value="strands">Strands</Tabs.Trigger>
         <Tabs.Trigger value="twins">One or two works? {pairs ? n(pairs) : ''}</Tabs.Trigger>
@@ -259,6 +259,9 @@ function Passes({ works }: { works: WorkLine[] }) {
   )
 }
 
+function KeyOf({ action }: { action: Action }) {
+  return <Kbd>{keyName(useKeyMap()[action])}</Kbd>
+}
 const Counts = createContext({ titles: 0, abstracts: 0 })
 function CountOf({ which }: { which: 'titles' | 'abstracts' }) {
   return n(useContext(Counts)[which])

@@ -5,7 +5,7 @@ import type { Choice } from '../../../core/sift/decisions'
 import type { WorkLine } from '../../api/types'
 import { useDecide } from '../../frame/decide'
 import { useHere, useOpenWork } from '../../frame/inquiry-frame'
-import { keyMap, keyName, useKeys } from '../../frame/keys'
+import { useKeyMap, keyName, useKeys } from '../../frame/keys'
 import { Empty, Kbd } from '../../frame/parts'
 import { useStrands } from '../../frame/strands'
 import { WorkRows } from './rows'
@@ -59,7 +59,7 @@ export function Titles({
     previous: () => go(cursor - 1),
     open: () => here && open(here.id),
   })
-  const map = keyMap()
+  const map = useKeyMap()
   if (!rows.length)
     return <Empty title="Every title has been decided">What you kept waits for its abstract, one view on.</Empty>
   return (

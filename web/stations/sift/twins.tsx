@@ -6,7 +6,7 @@ import type { Facts, Item } from '../../../core/bib/item'
 import { authorLine } from '../../../core/bib/names'
 import { useChange, useOf } from '../../api/hooks'
 import { useHere } from '../../frame/inquiry-frame'
-import { keyMap, keyName, useKeys } from '../../frame/keys'
+import { useKeyMap, keyName, useKeys } from '../../frame/keys'
 import { Empty, Failed, Kbd, tell, tellError, Waiting } from '../../frame/parts'
 
 interface Side {
@@ -79,7 +79,7 @@ export function TwinsView() {
     later: () => pair && setPassed(p => [...p, keyOf(pair)]),
     undo: back,
   })
-  const map = keyMap()
+  const map = useKeyMap()
   if (twins.isPending) return <Waiting what="Looking for pairs" />
   if (twins.isError) return <Failed error={twins.error} again={() => void twins.refetch()} />
   if (!pair)

@@ -1,7 +1,7 @@
 import { Box, chakra } from '@chakra-ui/react'
 import { memo, useEffect, useRef, useState } from 'react'
 import type { Choice, State } from '../../../core/sift/decisions'
-import { keyMap, keyName } from '../../frame/keys'
+import { useKeyMap, keyName } from '../../frame/keys'
 import { Kbd } from '../../frame/parts'
 
 const c = (name: string): string => `var(--chakra-colors-${name})`
@@ -132,7 +132,7 @@ export function Vine({
 
 /** What leaves the stem at the work that is read: three ways to decide, each with its word and key. */
 const Branches = memo(function Branches({ top, choose }: { top: number; choose: (c: Choice) => void }) {
-  const map = keyMap()
+  const map = useKeyMap()
   return (
     <>
       <Branch
