@@ -27,11 +27,17 @@ count() {
     else console.log(r.stats.expected + r.stats.flaky, r.stats.unexpected + r.errors.length)' "$1" "$2")
   passed=$((passed + ok)) failed=$((failed + bad))
 }
-step format npx prettier --check . --log-level warn
-step lint npx eslint .
+# format and lint need no more than one core between them: they run beside the types
+npx prettier --check . --log-level warn >test-results/format.log 2>&1 &
+format=$!
+npx eslint . >test-results/lint.log 2>&1 &
+lint=$!
+ended() { wait "$1" || { cat "$2"; return 1; }; }
 step "types of core" npx tsc -p core
 step "types of server, stand-ins and tests" npx tsc -p tsconfig.node.json
 step "types of web" npx tsc -p web
+step format ended "$format" test-results/format.log
+step lint ended "$lint" test-results/lint.log
 step build node scripts/build.mjs
 echo "── unit and server tests"
 rm -f test-results/jest.json test-results/browser.json

@@ -15,6 +15,9 @@ const { app, close } = createApp(context)
 const server = createServer({ maxHeaderSize: 96 * 1024 }, app).listen(settings.port, '127.0.0.1', () =>
   console.log(`Vine Path answers on http://127.0.0.1:${settings.port}`),
 )
+// longer than a client or a proxy keeps a connection: else one sends on what is being closed, and is cut off
+server.keepAliveTimeout = 75_000
+server.headersTimeout = 80_000
 server.on('error', (e: NodeJS.ErrnoException) => {
   console.error(
     e.code === 'EADDRINUSE'

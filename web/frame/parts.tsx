@@ -18,7 +18,7 @@ export const toaster = createToaster({ placement: 'bottom-end', overlap: false, 
 
 /** Says what happened, with a way back where there is one. */
 export function tell(title: string, action?: { label: string; onClick: () => void }): void {
-  toaster.create({ title, duration: action ? 8000 : 4000, ...(action ? { action } : {}) })
+  toaster.create({ title, duration: action ? 12_000 : 4000, ...(action ? { action } : {}) })
 }
 export function tellError(e: unknown): void {
   toaster.create({ title: e instanceof Error ? e.message : String(e), type: 'error', duration: 9000, closable: true })
