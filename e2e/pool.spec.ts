@@ -52,7 +52,7 @@ test('the pool is limited with the count of each limit before it, kept as a view
   await page.getByRole('button', { name: 'Undo' }).click()
   await expect(page.getByRole('button', { name: 'kept 0' })).toBeVisible()
   await page.getByRole('button', { name: 'Lift all' }).click()
-  await expect(page.getByRole('button', { name: 'all 6' })).toBeVisible()
+  await expect(page.getByRole('button', { name: 'all 6', exact: true })).toBeVisible()
   await page.getByRole('button', { name: 'Views (1)' }).click()
   await page.getByRole('button', { name: 'Late letters', exact: true }).click()
   await expect(page.getByText('2 of 6 works:')).toBeVisible()

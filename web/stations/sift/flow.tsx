@@ -73,7 +73,7 @@ const TOP = 70
 const MAIN = { x: 0, w: 262 }
 const SIDE = { x: 292, w: 262 }
 const COLUMN = SIDE.x + SIDE.w
-const LEFT = 70
+const LEFT = 84
 const GAP = 46
 
 interface Drawn {
@@ -91,18 +91,15 @@ export function FlowView() {
   if (flow.isError) return <Failed error={flow.error} again={() => void flow.refetch()} />
   const { catalogues, others } = flow.data
   const all = (f: Flow) => f.found.catalogues + f.found.files + f.found.trails
-  const columns: Drawn[] = [
-    { name: 'By catalogues', found: all(catalogues), steps: stepsOf(catalogues) },
-    ...(all(others)
-      ? [
-          {
-            name: `Other ways: files ${n(others.found.files)}, trails ${n(others.found.trails)}`,
-            found: all(others),
-            steps: stepsOf(others),
-          },
-        ]
-      : []),
-  ]
+  const given: Drawn = { name: 'By catalogues', found: all(catalogues), steps: stepsOf(catalogues) }
+  const otherwise: Drawn = {
+    name: `Other ways: files ${n(others.found.files)}, trails ${n(others.found.trails)}`,
+    found: all(others),
+    steps: stepsOf(others),
+  }
+  // a way by which nothing came has no column
+  const columns = [given, otherwise].filter(x => x.found)
+  if (!columns.length) columns.push(given)
   const steps = columns[0]!.steps
   // boxes of one step stand at one height in both columns
   const heights = steps.map((_, i) =>
@@ -179,8 +176,14 @@ export function FlowView() {
             ] as const
           ).map(([word, from, to]) => (
             <g key={word}>
-              <path d={`M58 ${tops[from]! + 4} V${tops[to]! + HEAD - 4}`} stroke={c('hair')} strokeWidth="2" />
-              <text x="48" y={(tops[from]! + tops[to]! + HEAD) / 2} fontSize="13" fill={c('soft')} textAnchor="end">
+              <path d={`M72 ${tops[from]! + 4} V${tops[to]! + HEAD - 4}`} stroke={c('hair')} strokeWidth="2" />
+              <text
+                x="62"
+                y={(tops[from]! + tops[to]! + HEAD) / 2}
+                style={{ fontSize: 13 }}
+                fill={c('soft')}
+                textAnchor="end"
+              >
                 {word}
               </text>
             </g>
@@ -275,7 +278,7 @@ function Boxed(p: { x: number; y: number; w: number; h: number; label: string; c
   return (
     <g>
       <rect x={p.x} y={p.y} width={p.w} height={p.h} rx="4" fill={c('surface')} stroke={c('hair')} />
-      <text x={p.x + 14} y={p.y + 27} fontSize="14" fill={c('ink')}>
+      <text x={p.x + 14} y={p.y + 27} style={{ fontSize: 13.5 }} fill={c('ink')}>
         {p.label}
       </text>
       <text
@@ -290,7 +293,7 @@ function Boxed(p: { x: number; y: number; w: number; h: number; label: string; c
         {n(p.count)}
       </text>
       {p.lines?.map((l, i) => (
-        <text key={l} x={p.x + 14} y={p.y + HEAD + 6 + i * LINE} fontSize="12.5" fill={c('soft')}>
+        <text key={l} x={p.x + 14} y={p.y + HEAD + 6 + i * LINE} style={{ fontSize: 12.5 }} fill={c('soft')}>
           {l.length > FITS ? `${l.slice(0, FITS - 8)}…${/: [\d,]+$/.exec(l)?.[0] ?? ''}` : l}
         </text>
       ))}

@@ -147,7 +147,17 @@ export function OneAtATime({
 /** The three choices in reach of a thumb, where the screen is small. */
 const Thumbs = memo(function Thumbs({ choose, mayWrite }: { choose: (c: Choice) => void; mayWrite: boolean }) {
   return (
-    <Flex display={{ base: 'flex', md: 'none' }} gap="8px" p="12px" borderTop="1px solid" borderColor="hair">
+    <Flex
+      display={{ base: 'flex', md: 'none' }}
+      gap="8px"
+      p="12px"
+      borderTop="1px solid"
+      borderColor="hair"
+      position="sticky"
+      bottom="0"
+      bg="surface"
+      zIndex="1"
+    >
       <Button flex="1" variant="outline" onClick={() => choose('set aside')} disabled={!mayWrite}>
         Set aside
       </Button>
