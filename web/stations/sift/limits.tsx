@@ -394,11 +394,12 @@ function KeepView({ handle, views }: { handle: LimitHandle; views: readonly Pool
 }
 
 function Views({ views, handle }: { views: readonly PoolView[]; handle: LimitHandle }) {
+  const [open, setOpen] = useState(false)
   const { inquiry, mayWrite } = useHere()
   const drop = useChange<number, unknown>(inquiry.id, id => ({ method: 'DELETE', path: `/views/${id}` }))
   const again = useChange<object, PoolView>(inquiry.id, body => ({ method: 'POST', path: '/views', body }))
   return (
-    <Popover.Root positioning={{ placement: 'bottom-end' }}>
+    <Popover.Root open={open} onOpenChange={e => setOpen(e.open)} positioning={{ placement: 'bottom-end' }}>
       <Popover.Trigger asChild>
         <Button size="2xs" variant="outline">
           Views ({views.length})
@@ -409,18 +410,19 @@ function Views({ views, handle }: { views: readonly PoolView[]; handle: LimitHan
           <Popover.Content w="300px" p="6px" aria-label="Views you kept">
             {views.map(v => (
               <Flex key={v.id} align="center">
-                <Popover.CloseTrigger asChild>
-                  <Button
-                    size="xs"
-                    variant="ghost"
-                    flex="1"
-                    minW="0"
-                    justifyContent="flex-start"
-                    onClick={() => handle.replace(v.limits, v.words)}
-                  >
-                    <chakra.span truncate>{v.name}</chakra.span>
-                  </Button>
-                </Popover.CloseTrigger>
+                <Button
+                  size="xs"
+                  variant="ghost"
+                  flex="1"
+                  minW="0"
+                  justifyContent="flex-start"
+                  onClick={() => {
+                    setOpen(false)
+                    handle.replace(v.limits, v.words)
+                  }}
+                >
+                  <chakra.span truncate>{v.name}</chakra.span>
+                </Button>
                 {mayWrite && (
                   <Button
                     size="xs"
