@@ -101,7 +101,7 @@ test('strands are made; works are dragged onto them, sent by keys, and the step 
   await step.getByRole('button', { name: 'Take back' }).click()
   await expect(step).toContainText('taken back')
   await page.getByRole('tab', { name: 'Strands' }).click()
-  await expect(page.getByRole('region', { name: 'By night, 1 works' })).toBeVisible()
+  await expect(page.getByRole('region', { name: 'By night, 1 work' })).toBeVisible()
 })
 
 test('what the brief shuts out is proposed, looked at, and set aside together', async ({ page }) => {

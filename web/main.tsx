@@ -1,6 +1,11 @@
 import '@fontsource-variable/literata/index.css'
 import '@fontsource-variable/literata/wght-italic.css'
 import '@fontsource-variable/public-sans/index.css'
+// titles come in any script; a browser fetches only the letters that it shows
+import '@fontsource-variable/noto-sans-arabic/index.css'
+import '@fontsource-variable/noto-sans-jp/index.css'
+import '@fontsource-variable/noto-sans-kr/index.css'
+import '@fontsource-variable/noto-sans-sc/index.css'
 import { ChakraProvider } from '@chakra-ui/react'
 import { QueryCache, QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { lazy, StrictMode, Suspense, type ReactNode } from 'react'

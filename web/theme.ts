@@ -14,6 +14,8 @@ const voice = (fg: [string, string], soft: [string, string], line: [string, stri
   focusRing: both(...fg),
 })
 
+/** Letters that neither of our two typefaces has. */
+const SCRIPTS = "'Noto Sans JP Variable', 'Noto Sans SC Variable', 'Noto Sans KR Variable', 'Noto Sans Arabic Variable'"
 const wide = '@media (min-width: 48rem)'
 /** The look of record lines and of facts beside a work, written once for all of them. */
 const lines = {
@@ -35,7 +37,7 @@ const lines = {
   '.line-title': {
     display: 'block',
     width: '100%',
-    textAlign: 'left',
+    textAlign: 'start',
     cursor: 'default',
     fontFamily: 'serif',
     fontWeight: '600',
@@ -136,9 +138,9 @@ export const system = createSystem(
     theme: {
       tokens: {
         fonts: {
-          body: { value: "'Public Sans Variable', sans-serif" },
-          heading: { value: "'Literata Variable', serif" },
-          serif: { value: "'Literata Variable', serif" },
+          body: { value: `'Public Sans Variable', ${SCRIPTS}, sans-serif` },
+          heading: { value: `'Literata Variable', ${SCRIPTS}, serif` },
+          serif: { value: `'Literata Variable', ${SCRIPTS}, serif` },
         },
         radii: {
           sm: { value: '3px' },

@@ -45,9 +45,7 @@ export function byYear(works: readonly Limited[]): Chart {
   }
   const all = [...years.keys()].sort((a, b) => a - b)
   const bars: Bar[] = []
-  // a slip such as the year 20217 makes no axis of twenty thousand years
-  const from = Math.max(all[0] ?? 0, quantile(all, works, 0.01) - 5)
-  const to = Math.min(all.at(-1) ?? -1, quantile(all, works, 0.99) + 5)
+  const [from, to] = span(all)
   for (let y = from; y <= to; y++) {
     const split = years.get(y) ?? parts.map(() => 0)
     bars.push({ value: String(y), works: split.reduce((t, x) => t + x, 0), split })
@@ -56,9 +54,16 @@ export function byYear(works: readonly Limited[]): Chart {
   return { facet: 'year', parts, bars, unknown, more: works.length - unknown - shown }
 }
 
-function quantile(years: readonly number[], works: readonly Limited[], q: number): number {
-  const sorted = works.flatMap(w => w.year ?? []).sort((a, b) => a - b)
-  return sorted[Math.min(sorted.length - 1, Math.floor(q * sorted.length))] ?? years[0] ?? 0
+/** Years without any work that end an axis: beyond them stand slips of the pen, and the odd old classic. */
+const GAP = 40
+
+/** The run of years around the middle one, so that a slip such as 20217 makes no axis of eighteen thousand years. */
+function span(years: readonly number[]): [number, number] {
+  let from = years.length >> 1
+  let to = from
+  while (from > 0 && years[from]! - years[from - 1]! <= GAP) from--
+  while (to < years.length - 1 && years[to + 1]! - years[to]! <= GAP) to++
+  return [years[from] ?? 0, years[to] ?? -1]
 }
 
 /** The commonest values of something that works have any number of, told apart by what was decided. */

@@ -16,8 +16,11 @@ export interface Limited {
   kind: string
   year: number | null
   language: string | null
+  /** Names of the catalogues whose records it has. */
   sources: readonly string[]
+  /** Ids of the sweeps that found it. */
   sweeps: readonly number[]
+  /** Arrivals that brought it, as "7 new", or "7 known" where it was there before. */
   arrivals: readonly string[]
   reach: string
   hasAbstract: boolean

@@ -6,6 +6,7 @@ import type { MatchRecord } from '../../core/match/records'
 import { projectMarks, type Said } from '../../core/sift/marks'
 import type { Context } from '../context'
 import type { MarkRow } from '../db/models'
+import { Problem } from '../problem'
 
 /**
  * What a work is, from its records, what its student said of it and what its copies say of themselves. A kind the
@@ -82,4 +83,57 @@ export async function redescribe(
       { ...describe(its, said.get(work), signs.get(work)), revision },
       { where: { id: work, inquiryId }, transaction: t },
     )
+}
+
+/** The works that a request speaks of, each with the one that has its records now; refused where one is not here. */
+export async function worksAsked(
+  c: Context,
+  inquiryId: number,
+  ids: readonly number[],
+  t: Transaction,
+): Promise<Map<number, number>> {
+  const asked = [...new Set(ids)]
+  const found = await c.db.works.findAll({
+    where: { inquiryId, id: { [Op.in]: asked } },
+    attributes: ['id', 'successorId'],
+    transaction: t,
+    raw: true,
+  })
+  if (found.length < asked.length) throw new Problem(422, 'unknown-work', 'A work of this is not in the pool.')
+  return new Map(found.map(f => [f.id, f.successorId ?? f.id]))
+}
+
+/** Works that were joined into these, each with the one that has its records now. */
+export async function heirsOf(
+  c: Context,
+  inquiryId: number,
+  workIds: readonly number[],
+  t: Transaction,
+): Promise<Map<number, number>> {
+  const retired = await c.db.works.findAll({
+    where: { inquiryId, successorId: { [Op.in]: [...workIds] } },
+    attributes: ['id', 'successorId'],
+    transaction: t,
+    raw: true,
+  })
+  return new Map(retired.map(r => [r.id, r.successorId!]))
+}
+
+/** Writes what stands of many works; those of which the same stands are written together. */
+export async function writeAlike(
+  c: Context,
+  inquiryId: number,
+  workIds: readonly number[],
+  standing: (work: number) => object,
+  t: Transaction,
+): Promise<void> {
+  const alike = new Map<string, number[]>()
+  for (const id of workIds) {
+    const key = JSON.stringify(standing(id))
+    const ids = alike.get(key)
+    if (ids) ids.push(id)
+    else alike.set(key, [id])
+  }
+  for (const [text, ids] of alike)
+    await c.db.works.update(JSON.parse(text) as object, { where: { id: ids, inquiryId }, transaction: t })
 }

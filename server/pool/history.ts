@@ -1,23 +1,10 @@
 import { Router } from 'express'
 import { QueryTypes } from 'sequelize'
 import { date, number, object } from 'yup'
+import type { Deed } from '../../core/sift/line'
 import { inquiryOf } from '../accounts/accounts'
 import type { Context } from '../context'
 import { check } from '../problem'
-
-/** One thing that was done in an inquiry, as it can be told and, where it has a group, taken back. */
-export interface Deed {
-  at: string
-  who: string | null
-  what: 'decision' | 'mark' | 'undo' | 'arrival' | 'sweep' | 'check'
-  /** By which it is taken back; null for what only adds. */
-  group: string | null
-  undone: boolean
-  works: number
-  /** The first of its works. */
-  first: { id: number; title: string } | null
-  detail: Record<string, unknown>
-}
 
 interface Grouped {
   groupId: string

@@ -1,10 +1,10 @@
 import { Op, QueryTypes } from 'sequelize'
-import { reachOf, type Reach } from '../../core/access/routes'
+import { reachOf } from '../../core/access/routes'
 import { yearOf } from '../../core/bib/dates'
 import { authorLine, familyName } from '../../core/bib/names'
 import type { Item } from '../../core/bib/item'
 import { citationsPerYear } from '../../core/trails/rate'
-import type { Part } from '../../core/sift/marks'
+import type { WorkLine } from '../../core/sift/line'
 import { deskDay } from '../clock'
 import type { Context } from '../context'
 import type { CopyRow, RouteRow, WorkRow } from '../db/models'
@@ -14,41 +14,6 @@ export function sourceName(c: Context, source: string): string {
   if (source.startsWith('file:')) return 'your file'
   if (source === 'trail') return c.settings.outside.citations.name
   return c.settings.outside.catalogues.find(x => x.id === source)?.name ?? source
-}
-
-export interface WorkLine {
-  id: number
-  title: string
-  authors: string
-  container: string
-  year: number | null
-  doi: string | null
-  pages: string | null
-  pageCount: number | null
-  kind: string
-  confidence: number
-  perYear: number | null
-  citedBy: number | null
-  state: WorkRow['state']
-  pass: WorkRow['pass']
-  reason: string | null
-  decidedAt: string | null
-  reach: Reach
-  part: Part | null
-  strands: number[]
-  tags: string[]
-  hasNote: boolean
-  language: string | null
-  hasAbstract: boolean
-  references: number | null
-  /** Names of the catalogues whose records it has. */
-  sources: string[]
-  /** Ids of the sweeps that found it. */
-  sweeps: number[]
-  /** Arrivals that brought it, as "7 new", or "7 known" where it was there before. */
-  arrivals: string[]
-  people: string[]
-  subjects: string[]
 }
 
 /** What is known of the works of a pool beside their own rows, by work. */

@@ -4,12 +4,12 @@ import { array, boolean, mixed, number, object, string } from 'yup'
 import { KINDS, type Kind } from '../../core/appraise/kind'
 import { readField } from '../../core/match/best-fields'
 import { FACETS, type Limits } from '../../core/sift/limits'
-import { FIELDS, PARTS, projectMarks, type Field, type Part, type Said } from '../../core/sift/marks'
+import { FIELDS, PARTS, projectMarks, type Field, type Part } from '../../core/sift/marks'
 import { inquiryOf, userOf } from '../accounts/accounts'
 import type { Context } from '../context'
 import { change } from '../inquiries/revision'
 import { check, notFound, Problem } from '../problem'
-import { lineOfMark, redescribe } from './describe'
+import { heirsOf, lineOfMark, redescribe, worksAsked, writeAlike } from './describe'
 import { workLines } from './lines'
 import { uuid } from './uuid'
 
@@ -66,15 +66,13 @@ export function markRoutes(c: Context): Router {
       if (why) throw new Problem(422, 'not-understood', why)
     }
     const userId = userOf(req)
-    const works = await change(c, inquiryId, async (t, revision) => {
-      const asked = [...new Set(given.marks.map(m => m.work))]
-      const found = await c.db.works.findAll({
-        where: { inquiryId, id: { [Op.in]: asked } },
-        attributes: ['id', 'successorId', 'said'],
-        transaction: t,
-        raw: true,
-      })
-      if (found.length < asked.length) throw new Problem(422, 'unknown-work', 'A work of this is not in the pool.')
+    const { works, ...answer } = await change(c, inquiryId, async (t, revision) => {
+      const heir = await worksAsked(
+        c,
+        inquiryId,
+        given.marks.map(m => m.work),
+        t,
+      )
       const strands = given.marks.flatMap(m => (m.about.startsWith('strand:') ? Number(m.about.slice(7)) : []))
       if (strands.length) {
         const there = await c.db.strands.count({
@@ -83,10 +81,10 @@ export function markRoutes(c: Context): Router {
         })
         if (there < new Set(strands).size) throw new Problem(422, 'unknown-strand', 'That strand is gone.')
       }
-      const heir = new Map(found.map(f => [f.id, f.successorId ?? f.id]))
       for (const m of given.marks) {
         if (m.was === undefined || m.about !== 'note') continue
-        const note = found.find(f => f.id === m.work)?.said?.note ?? null
+        const now = await c.db.works.findByPk(heir.get(m.work)!, { attributes: ['said'], transaction: t, raw: true })
+        const note = now?.said?.note ?? null
         if (note !== (m.was || null) && note !== m.value)
           throw new Problem(409, 'changed-since', 'The note was changed in another window since. Yours is still here: copy it, then read theirs.', { note }) // prettier-ignore
       }
@@ -106,9 +104,9 @@ export function markRoutes(c: Context): Router {
       )
       const ids = [...new Set(heir.values())]
       await projectSaid(c, inquiryId, ids, t, revision, given.marks.some(m => /^(kind|field)/.test(m.about))) // prettier-ignore
-      return ids
+      return { revision, works: ids }
     })
-    res.status(201).json({ works: await workLines(c, inquiryId, works) })
+    res.status(201).json({ ...answer, works: await workLines(c, inquiryId, works) })
   })
 
   router.get('/strands', async (req, res) => {
@@ -232,13 +230,7 @@ export async function projectSaid(
   describes: boolean,
 ): Promise<void> {
   if (describes) return redescribe(c, inquiryId, workIds, t, revision)
-  const retired = await c.db.works.findAll({
-    where: { inquiryId, successorId: { [Op.in]: [...workIds] } },
-    attributes: ['id', 'successorId'],
-    transaction: t,
-    raw: true,
-  })
-  const heir = new Map(retired.map(r => [r.id, r.successorId!]))
+  const heir = await heirsOf(c, inquiryId, workIds, t)
   const log = await c.db.marks.findAll({
     where: { inquiryId, workId: { [Op.in]: [...workIds, ...heir.keys()] } },
     order: ['n'],
@@ -246,18 +238,14 @@ export async function projectSaid(
     raw: true,
   })
   const said = projectMarks(log.map(m => lineOfMark(m, heir.get(m.workId) ?? m.workId)))
-  // works of which the same is said are written together
-  const alike = new Map<string, number[]>()
-  for (const id of workIds) {
-    const of = said.get(id)
-    const key = of && Object.keys(of).length ? JSON.stringify(of) : 'null'
-    const ids = alike.get(key)
-    if (ids) ids.push(id)
-    else alike.set(key, [id])
-  }
-  for (const [text, ids] of alike)
-    await c.db.works.update(
-      { said: JSON.parse(text) as Said | null, revision },
-      { where: { id: ids, inquiryId }, transaction: t },
-    )
+  await writeAlike(
+    c,
+    inquiryId,
+    workIds,
+    id => {
+      const of = said.get(id)
+      return { said: of && Object.keys(of).length ? of : null, revision }
+    },
+    t,
+  )
 }

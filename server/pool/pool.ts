@@ -4,7 +4,7 @@ import { project, type Decision } from '../../core/sift/decisions'
 import { standingLines } from '../../core/sift/log'
 import type { Context } from '../context'
 import type { ArrivalRow, RecordRow } from '../db/models'
-import { describe, saidAndSigns } from './describe'
+import { describe, heirsOf, saidAndSigns, writeAlike } from './describe'
 
 export interface Pooled {
   /** Records that entered the pool now. */
@@ -194,13 +194,7 @@ export async function projectStates(
   revision: number,
 ): Promise<void> {
   const { db } = c
-  const retired = await db.works.findAll({
-    where: { inquiryId, successorId: { [Op.in]: [...workIds] } },
-    attributes: ['id', 'successorId'],
-    transaction: t,
-    raw: true,
-  })
-  const heir = new Map(retired.map(r => [r.id, r.successorId!]))
+  const heir = await heirsOf(c, inquiryId, workIds, t)
   const log = await db.decisions.findAll({
     where: { inquiryId, workId: { [Op.in]: [...workIds, ...heir.keys()] } },
     order: ['n'],
@@ -219,15 +213,14 @@ export async function projectStates(
   }))
   const standings = project(lines)
   const decidedAt = new Map(standingLines(lines).map(l => [l.work, l.at]))
-  // works that stand alike are written together
-  const alike = new Map<string, number[]>()
-  for (const id of workIds) {
-    const { state, pass, reason } = standings.get(id) ?? { state: 'unread' as const, pass: null, reason: null }
-    const key = JSON.stringify({ state, pass, reason, decidedAt: decidedAt.get(id) ?? null, revision })
-    const ids = alike.get(key)
-    if (ids) ids.push(id)
-    else alike.set(key, [id])
-  }
-  for (const [standing, ids] of alike)
-    await db.works.update(JSON.parse(standing) as object, { where: { id: ids, inquiryId }, transaction: t })
+  await writeAlike(
+    c,
+    inquiryId,
+    workIds,
+    id => {
+      const { state, pass, reason } = standings.get(id) ?? { state: 'unread', pass: null, reason: null }
+      return { state, pass, reason, decidedAt: decidedAt.get(id) ?? null, revision }
+    },
+    t,
+  )
 }

@@ -14,6 +14,7 @@ import { inquiryOf, userOf } from '../accounts/accounts'
 import { deskDay } from '../clock'
 import { change } from '../inquiries/revision'
 import { check, notFound, Problem } from '../problem'
+import { worksAsked } from './describe'
 import { historyOf } from './history'
 import { lineOf, linesSince, sourceName, workLines } from './lines'
 import { projectStates, rebuild } from './pool'
@@ -172,15 +173,7 @@ export function poolRoutes(c: Context): Router {
     const userId = userOf(req)
     const works = [...new Set(given.decisions.map(d => d.work))]
     const answer = await change(c, inquiryId, async (t, revision) => {
-      const found = await c.db.works.findAll({
-        where: { inquiryId, id: { [Op.in]: works } },
-        attributes: ['id', 'successorId'],
-        transaction: t,
-        raw: true,
-      })
-      if (found.length < works.length)
-        throw new Problem(422, 'unknown-work', 'A work of this decision is not in the pool.')
-      const heir = new Map(found.map(f => [f.id, f.successorId ?? f.id]))
+      const heir = await worksAsked(c, inquiryId, works, t)
       await c.db.decisions.bulkCreate(
         given.decisions.map(d => ({
           id: d.id,

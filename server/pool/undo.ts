@@ -26,14 +26,17 @@ export function undoRoutes(c: Context): Router {
     const inquiryId = inquiryOf(req)
     const { group, id } = check(object({ group: uuid.required(), id: uuid.required() }), req.body)
     const by = { id, groupId: id, inquiryId, undoes: group, userId: userOf(req) }
-    const works = await change(c, inquiryId, async (t, revision) => [
-      ...new Set([
-        ...(await undoDecisions(c, { ...by, revision }, t)),
-        ...(await undoMarks(c, { ...by, revision }, t)),
-      ]),
-    ])
+    const { works, ...answer } = await change(c, inquiryId, async (t, revision) => ({
+      revision,
+      works: [
+        ...new Set([
+          ...(await undoDecisions(c, { ...by, revision }, t)),
+          ...(await undoMarks(c, { ...by, revision }, t)),
+        ]),
+      ],
+    }))
     if (!works.length) throw notFound()
-    res.status(201).json({ works: await workLines(c, inquiryId, works) })
+    res.status(201).json({ ...answer, works: await workLines(c, inquiryId, works) })
   })
   return router
 }

@@ -297,7 +297,8 @@ describe('hard records', () => {
     const titled = (t: string) => lines.filter(l => l.title === t)
     expect(titled('Introduction')).toHaveLength(2)
     expect(lines.filter(l => l.title.startsWith('Report for the year'))).toHaveLength(2)
-    expect(titled('A paper of very many hands')[0]!.year === 20217 || titled('A paper of very many hands')[0]!.year === null).toBe(true) // prettier-ignore
+    // a slip is shown as it came, to be seen and corrected
+    expect(titled('A paper of very many hands')).toMatchObject([{ year: 20217 }])
     expect(lines.find(l => l.title.startsWith('Long words'))!.title.length).toBeGreaterThan(800)
     expect(titled('光害における街路灯と夜行性昆虫')).toHaveLength(1)
     // one DOI on two works is asked about, not joined

@@ -1,13 +1,16 @@
 import type { Facts, Item } from '../../core/bib/item'
-import type { Reach, Route } from '../../core/access/routes'
+import type { Route } from '../../core/access/routes'
 import type { RichRun } from '../../core/cite/rich-text'
 import type { Proof } from '../../core/match/proof'
-import type { Pass, State } from '../../core/sift/decisions'
+import type { State } from '../../core/sift/decisions'
 import type { Lead } from '../../core/appraise/leads'
 import type { Signs } from '../../core/appraise/signs'
 import type { Limits } from '../../core/sift/limits'
-import type { Part, Said } from '../../core/sift/marks'
+import type { Changes, Deed, WorkLine } from '../../core/sift/line'
+import type { Said } from '../../core/sift/marks'
 import type { BriefRules, RuleAnswer } from '../../core/write/brief'
+
+export type { Changes, Deed, WorkLine }
 
 export interface Numbers {
   rules: number
@@ -42,45 +45,6 @@ export interface InquiryInFull extends Inquiry {
   catalogues: { id: string; name: string }[]
   library: string
 }
-export interface WorkLine {
-  id: number
-  title: string
-  authors: string
-  container: string
-  year: number | null
-  doi: string | null
-  pages: string | null
-  pageCount: number | null
-  kind: string
-  confidence: number
-  perYear: number | null
-  citedBy: number | null
-  state: State
-  pass: Pass | null
-  reason: string | null
-  decidedAt: string | null
-  reach: Reach
-  part: Part | null
-  strands: number[]
-  tags: string[]
-  hasNote: boolean
-  language: string | null
-  hasAbstract: boolean
-  references: number | null
-  sources: string[]
-  sweeps: number[]
-  arrivals: string[]
-  people: string[]
-  subjects: string[]
-}
-/** The lines of a pool that changed after a revision. */
-export interface Changes {
-  revision: number
-  day: string
-  whole: boolean
-  lines: WorkLine[]
-  gone: number[]
-}
 export interface Strand {
   id: number
   name: string
@@ -91,17 +55,6 @@ export interface PoolView {
   name: string
   limits: Limits
   words: string
-}
-/** One thing that was done in an inquiry. */
-export interface Deed {
-  at: string
-  who: string | null
-  what: 'decision' | 'mark' | 'undo' | 'arrival' | 'sweep' | 'check'
-  group: string | null
-  undone: boolean
-  works: number
-  first: { id: number; title: string } | null
-  detail: Record<string, unknown>
 }
 export interface Work extends WorkLine {
   item: Item

@@ -11,14 +11,14 @@ import {
   Toast,
   Stack,
 } from '@chakra-ui/react'
-import type { ReactNode } from 'react'
+import { Fragment, type ReactNode } from 'react'
 import { ApiError } from '../api/client'
 
 export const toaster = createToaster({ placement: 'bottom-end', overlap: false, gap: 8, pauseOnPageIdle: true })
 
 /** Says what happened, with a way back where there is one. */
 export function tell(title: string, action?: { label: string; onClick: () => void }): void {
-  toaster.create({ title, duration: action ? 12_000 : 4000, ...(action ? { action } : {}) })
+  toaster.create({ title, duration: action ? 12_000 : 6000, ...(action ? { action } : {}) })
 }
 export function tellError(e: unknown): void {
   toaster.create({ title: e instanceof Error ? e.message : String(e), type: 'error', duration: 9000, closable: true })
@@ -62,6 +62,38 @@ export function Heading({ children, aside }: { children: ReactNode; aside?: Reac
         </Text>
       )}
     </Flex>
+  )
+}
+
+/** Where a work appeared, in a line: what is not known leaves nothing behind, not even a dot. */
+export function Source(p: {
+  authors: string
+  container: string
+  numbers: string
+  year: ReactNode
+  pages: string | null | undefined
+}) {
+  const parts: ReactNode[] = [
+    (p.container || p.numbers) && (
+      <span key="in">
+        <chakra.i fontFamily="serif">{p.container}</chakra.i> {p.numbers}
+      </span>
+    ),
+    p.year && <span key="year">{p.year}</span>,
+    p.pages && <span key="pages">pages {p.pages}</span>,
+  ].filter(Boolean)
+  return (
+    <Text fontSize="14px" lineHeight="20px">
+      {p.authors}
+      <Text as="span" color="soft">
+        {parts.map((part, i) => (
+          <Fragment key={i}>
+            {(i > 0 || p.authors) && ' · '}
+            {part}
+          </Fragment>
+        ))}
+      </Text>
+    </Text>
   )
 }
 

@@ -33,6 +33,10 @@ export interface RecordLineProps {
 const voiceOf = (kind: string): string =>
   kind === 'research article' || kind === 'literature review' ? 'slate' : kind === 'unknown' ? 'rust' : 'amber'
 
+/** How sure a kind is; of one that is not known there is nothing to be sure of. */
+export const sureness = (kind: string, confidence: number): string =>
+  kind === 'unknown' ? 'too little to tell' : `${Math.round(confidence * 100)}% sure`
+
 /**
  * A record, the same everywhere: state, title, source, kind with its confidence, citations a year, reach. Of plain
  * elements that the theme gives their look, since a list draws hundreds of them while it is scrolled.
@@ -46,7 +50,7 @@ export const RecordLine = memo(function RecordLine(p: RecordLineProps) {
         <LeafMark state={p.state} />
       </div>
       <div className="line-main">
-        <button type="button" className="line-title" onClick={p.onOpen}>
+        <button type="button" className="line-title" dir="auto" onClick={p.onOpen}>
           <Marked text={p.title} query={p.query} />
         </button>
         <p className="line-source" title={source}>
@@ -57,7 +61,7 @@ export const RecordLine = memo(function RecordLine(p: RecordLineProps) {
       </div>
       <div className="line-kind">
         <span data-voice={voiceOf(p.kind)}>{p.kind}</span>
-        <p>{Math.round(p.confidence * 100)}% sure</p>
+        <p>{sureness(p.kind, p.confidence)}</p>
       </div>
       <p className="line-aside">
         {p.aside ??

@@ -10,7 +10,8 @@ import { Deeds } from './deeds'
 import { useHere, useOpenWork } from './inquiry-frame'
 import { useLead } from './lead'
 import { LeafMark, ReachMark } from './marks'
-import { Failed, Heading, Notice, tell, tellError, Waiting } from './parts'
+import { Failed, Heading, Notice, Source, tell, tellError, Waiting } from './parts'
+import { sureness } from './record-line'
 import { Fields, OwnKind, YouSay } from './work-words'
 
 /** A work in full, sliding over the right half of any list. */
@@ -130,17 +131,19 @@ function Sheet({ id }: { id: number }) {
           <Box pt="7px">
             <LeafMark state={w.state} size={18} />
           </Box>
-          <chakra.h1 fontFamily="serif" fontSize="22px" lineHeight="29px" fontWeight="600">
+          <chakra.h1 dir="auto" fontFamily="serif" fontSize="22px" lineHeight="29px" fontWeight="600">
             {w.title}
           </chakra.h1>
         </Flex>
-        <Text fontSize="14px" lineHeight="20px" mt="6px">
-          {authorLine(i.author ?? i.editor, 12)}{' '}
-          <Text as="span" color="soft">
-            · <i>{w.container}</i> {[i.volume, i.issue && `(${i.issue})`].filter(Boolean).join(' ')}{' '}
-            {w.year && `· ${w.year}`} {i.page && `· pages ${i.page}`}
-          </Text>
-        </Text>
+        <Box mt="6px">
+          <Source
+            authors={authorLine(i.author ?? i.editor, 12)}
+            container={w.container}
+            numbers={[i.volume, i.issue && `(${i.issue})`].filter(Boolean).join(' ')}
+            year={w.year}
+            pages={i.page}
+          />
+        </Box>
         {mayWrite && (
           <Flex gap="8px" mt="12px" wrap="wrap">
             <Button
@@ -213,9 +216,7 @@ function Sheet({ id }: { id: number }) {
       )}
       <YouSay work={w} />
       <Box>
-        <Heading aside={w.judged ? 'as you say' : `${Math.round(w.confidence * 100)}% sure`}>
-          What this is: {w.kind}
-        </Heading>
+        <Heading aside={w.judged ? 'as you say' : sureness(w.kind, w.confidence)}>What this is: {w.kind}</Heading>
         {w.judged && (
           <Text fontSize="13.5px" lineHeight="20px" mb="4px">
             The evidence speaks for {w.judged.kind}, {Math.round(w.judged.confidence * 100)}% sure:

@@ -14,7 +14,8 @@ import { useLead } from '../../frame/lead'
 import { useHere, useOpenWork } from '../../frame/inquiry-frame'
 import { useKeyMap, keyName, useKeys } from '../../frame/keys'
 import { ReachMark } from '../../frame/marks'
-import { Empty, Heading, Kbd, Waiting } from '../../frame/parts'
+import { sureness } from '../../frame/record-line'
+import { Empty, Heading, Kbd, Source, Waiting } from '../../frame/parts'
 import { Marked } from '../../frame/rich'
 import { useStable } from '../../frame/use-stable'
 import { Left } from './left'
@@ -225,20 +226,20 @@ const Reading = memo(function Reading({
         fontSize={{ base: '21px', md: '25px' }}
         lineHeight={{ base: '28px', md: '33px' }}
         mb="8px"
+        dir="auto"
       >
         <Marked text={line.title} query={query} />
       </chakra.h1>
-      <Text fontSize="14px" lineHeight="20px">
-        {authorLine(i?.author ?? i?.editor, 6) || line.authors}{' '}
-        <Text as="span" color="soft">
-          · <chakra.i fontFamily="serif">{line.container}</chakra.i>{' '}
-          {[i?.volume, i?.issue && `(${i.issue})`].filter(Boolean).join(' ')} · {line.year ?? 'no year'}{' '}
-          {line.pages && `· pages ${line.pages}`}
-        </Text>
-      </Text>
+      <Source
+        authors={authorLine(i?.author ?? i?.editor, 6) || line.authors}
+        container={line.container}
+        numbers={[i?.volume, i?.issue && `(${i.issue})`].filter(Boolean).join(' ')}
+        year={line.year ?? 'no year'}
+        pages={line.pages}
+      />
       {work.isPending && <Waiting what="Fetching the abstract" />}
       {i?.abstract && (
-        <Text fontFamily="serif" fontSize="16px" lineHeight="27px" mt="14px" maxW="660px">
+        <Text fontFamily="serif" fontSize="16px" lineHeight="27px" mt="14px" maxW="660px" dir="auto">
           <Marked text={i.abstract} query={query} />
         </Text>
       )}
@@ -339,7 +340,7 @@ const Evidence = memo(function Evidence({
           {line.kind.charAt(0).toUpperCase() + line.kind.slice(1)}
         </Text>
         <Text fontSize="13px" color="soft">
-          {work?.judged ? 'as you say' : `${Math.round(line.confidence * 100)}% sure`}
+          {work?.judged ? 'as you say' : sureness(line.kind, line.confidence)}
         </Text>
       </Flex>
       {work?.judged && (

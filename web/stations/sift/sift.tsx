@@ -87,7 +87,11 @@ function Passes({ works }: { works: WorkLine[] }) {
   const handle = useLimits()
   const { limits, words, any } = handle
   const { index } = usePoolIndex(works)
-  const ordered = useOrdered(works, order, reading.place)
+  // in the list the learned order stands as it was when the list was opened: nothing moves under the pointer
+  const stamp = `${view} ${order} ${works.length} ${reading.place !== undefined}`
+  const [held, setHeld] = useState({ stamp, place: reading.place })
+  if (held.stamp !== stamp) setHeld({ stamp, place: reading.place })
+  const ordered = useOrdered(works, order, view === 'list' ? held.place : reading.place)
   const within = useMemo(() => {
     if (!any) return undefined
     // the passes have their own states
@@ -218,10 +222,16 @@ function Passes({ works }: { works: WorkLine[] }) {
           )}
           {(view === 'titles' || view === 'list') && <Misfits works={rows} />}
           <Box flex="1" minH="0">
-            {waiting && (view === 'titles' || view === 'abstracts') ? (
+            {waiting && (view === 'titles' || view === 'abstracts' || view === 'list') ? (
               <Waiting what="Putting the works in order" />
             ) : view === 'titles' ? (
-              <Titles works={works} queue={byTitle} query={query?.root} mayWrite={mayWrite} />
+              <Titles
+                key={JSON.stringify([order, limits, words, checks?.checks.find(k => k.mostLeft === null)?.id])}
+                works={works}
+                queue={byTitle}
+                query={query?.root}
+                mayWrite={mayWrite}
+              />
             ) : (
               view === 'abstracts' && (
                 <OneAtATime

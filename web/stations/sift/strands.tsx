@@ -115,7 +115,7 @@ function Column({
     <Flex
       ref={setNodeRef}
       as="section"
-      aria-label={`${title}, ${works.length} works`}
+      aria-label={`${title}, ${works.length} ${works.length === 1 ? 'work' : 'works'}`}
       direction="column"
       w="272px"
       flex="none"
@@ -160,17 +160,16 @@ function Column({
   )
 }
 
-function Card({
-  work: w,
-  from,
-  strands,
-  marks,
-}: {
+/** A work as it stands on one strand. */
+interface Placed {
   work: WorkLine
+  /** The strand it stands on here. */
   from: number | null
   strands: readonly StrandLook[]
   marks: Marks
-}) {
+}
+
+function Card({ work: w, from, strands, marks }: Placed) {
   const { mayWrite } = useHere()
   const open = useOpenWork()
   const { setNodeRef, listeners, isDragging } = useDraggable({
@@ -257,17 +256,7 @@ function MenuOf({ label, children, button }: { label: string; children: ReactNod
   )
 }
 
-function CardMenu({
-  work: w,
-  from,
-  strands,
-  marks,
-}: {
-  work: WorkLine
-  from: number | null
-  strands: readonly StrandLook[]
-  marks: Marks
-}) {
+function CardMenu({ work: w, from, strands, marks }: Placed) {
   return (
     <MenuOf label={`Place: ${w.title}`} button="place …">
       <Menu.ItemGroup>

@@ -12,6 +12,9 @@ import { WorkRows } from './rows'
 
 const stateOf = (w: WorkLine): string | undefined => (w.state === 'unread' ? undefined : ` · ${w.state}`)
 
+/** Lines after the cursor that keep their place: more than fit on a screen. */
+const AHEAD = 24
+
 /**
  * The pass by title: a list at a glance, one key a work, no reason asked. What is decided here stays where it stands
  * until the list is left, so that a slip is seen and mended.
@@ -31,20 +34,23 @@ export function Titles({
   const open = useOpenWork()
   const { decide, undo } = useDecide(inquiry.id)
   const strands = useStrands(inquiry.id)
-  const [passed, setPassed] = useState<number[]>([])
+  // what is in sight keeps its place, however the order changes behind it: a key never meets another work than was read
+  const [fixed, setFixed] = useState(() => queue.slice(0, AHEAD).map(w => w.id))
   const [cursor, setCursor] = useState(0)
   const byId = useMemo(() => new Map(works.map(w => [w.id, w])), [works])
   const rows = useMemo(() => {
-    const done = new Set(passed)
-    return [...passed.flatMap(id => byId.get(id) ?? []), ...queue.filter(w => !done.has(w.id))]
-  }, [passed, queue, byId])
+    const held = new Set(fixed)
+    return [...fixed.flatMap(id => byId.get(id) ?? []), ...queue.filter(w => !held.has(w.id))]
+  }, [fixed, queue, byId])
   const here = rows[Math.min(cursor, rows.length - 1)]
-  const go = (to: number) => setCursor(Math.max(0, Math.min(rows.length - 1, to)))
+  const go = (to: number) => {
+    const next = Math.max(0, Math.min(rows.length - 1, to))
+    setCursor(next)
+    if (next + AHEAD > fixed.length) setFixed(rows.slice(0, next + AHEAD).map(w => w.id))
+  }
   const choose = (choice: Choice) => {
     if (!here || !mayWrite) return
     decide([here.id], choice, 'title')
-    // the works before the cursor stay above it, in their places
-    setPassed(p => [...p, ...rows.slice(p.length, cursor + 1).map(w => w.id)])
     go(cursor + 1)
   }
   useKeys({
@@ -68,7 +74,7 @@ export function Titles({
         rows={rows}
         label="Titles to decide on"
         cursor={cursor}
-        setCursor={setCursor}
+        setCursor={go}
         query={query}
         strands={strands}
         note={stateOf}
