@@ -5,7 +5,7 @@ export default {
   watchman: false,
   moduleNameMapper: { '^(node-fetch|sync-fetch)$': '<rootDir>/server/test/no-network.cjs' },
   setupFiles: ['<rootDir>/web/test/setup.mjs'],
-  testTimeout: 30000,
+  testTimeout: 120_000,
   globalSetup: '<rootDir>/server/test/global-setup.mjs',
   globalTeardown: '<rootDir>/server/test/global-teardown.mjs',
   transform: {

@@ -8,10 +8,11 @@ scripts/install.sh mariadbd:mariadb-server mariadb-install-db:mariadb-server /us
   /usr/share/citation-style-language/locales:citation-style-language-locales || { echo "0 passed, 1 failed"; exit 1; }
 passed=0 failed=0
 mkdir -p test-results
+say() { echo "── $1 (begun after ${SECONDS} s)"; }
 step() {
   local name=$1
   shift
-  echo "── $name"
+  say "$name"
   if "$@"; then passed=$((passed + 1)); else
     failed=$((failed + 1))
     echo "$name FAILED"
@@ -39,11 +40,15 @@ step "types of web" npx tsc -p web
 step format ended "$format" test-results/format.log
 step lint ended "$lint" test-results/lint.log
 step build node scripts/build.mjs
-echo "── unit and server tests"
+say "unit and server tests"
 rm -f test-results/jest.json test-results/browser.json
-NODE_OPTIONS='--experimental-vm-modules --no-warnings' npx jest --ci --maxWorkers=2 --json --outputFile=test-results/jest.json --silent >/dev/null 2>test-results/jest.log || grep -E '●|FAIL' -A 24 test-results/jest.log | head -200
+NODE_OPTIONS='--experimental-vm-modules --no-warnings' npx jest --ci --maxWorkers=2 --json --outputFile=test-results/jest.json --silent >/dev/null 2>test-results/jest.log || {
+  # every failure by name first, then what each said
+  grep -E '^FAIL|●' test-results/jest.log | sort -u
+  grep -E '●' -A 14 test-results/jest.log | head -300
+}
 count test-results/jest.json jest
-echo "── browser tests"
+say "browser tests"
 npx playwright test || true
 count test-results/browser.json browser
 node -e 'const n = JSON.parse(require("fs").readFileSync("test-results/browser.json")).stats.flaky; if (n) console.log(`${n} browser tests passed at the second try only`)' || true

@@ -347,10 +347,10 @@ describe('Gather', () => {
     open(Gather, 'gather')
     await userEvent.click(await screen.findByRole('button', { name: 'Old boats' }))
     expect(screen.getByText(/Of harbours/)).toBeInTheDocument()
-    await userEvent.click(screen.getByRole('button', { name: 'keep: Old boats', hidden: true }))
+    await userEvent.click(screen.getByRole('button', { name: 'keep: Old boats' }))
     await waitFor(() => expect(posted('/inquiries/1/pool')).toHaveLength(1))
     expect(posted('/inquiries/1/pool')[0]!.body).toMatchObject({ sweep: 9, all: false, records: [11], decide: { choice: 'keep' } }) // prettier-ignore
-    await userEvent.click(screen.getByRole('button', { name: 'bring in: Old boats', hidden: true }))
+    await userEvent.click(screen.getByRole('button', { name: 'bring in: Old boats' }))
     await waitFor(() => expect(posted('/inquiries/1/pool')[1]!.body).not.toHaveProperty('decide'))
   })
   test('many records come in as a job that is told and can be stopped', async () => {

@@ -1,17 +1,13 @@
 import { afterEach, beforeEach } from '@jest/globals'
 import { ChakraProvider } from '@chakra-ui/react'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
-import { cleanup, configure, render } from '@testing-library/react'
+import { cleanup, render } from '@testing-library/react'
 import type { ComponentType } from 'react'
 import { MemoryRouter, Route, Routes } from 'react-router'
 import type { InquiryInFull, WorkLine } from '../api/types'
 import { InquiryFrame } from '../frame/inquiry-frame'
 import { Toaster } from '../frame/parts'
 import { system } from '../theme'
-
-// a machine that is busy with other tests draws late
-// whether something is hidden is for the browser tests: asking for it here takes most of the time
-configure({ asyncUtilTimeout: 5000, defaultHidden: true })
 
 type Answer = unknown | ((body: unknown) => { status?: number; body: unknown })
 /** What the server would answer, by method and path; a test sets what it needs. */

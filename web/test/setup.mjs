@@ -22,4 +22,14 @@ if (typeof window !== 'undefined') {
     addListener: nothing,
     removeListener: nothing,
   })
+
+  const { configure } = await import('@testing-library/dom')
+  configure({
+    // a machine that is busy with other tests draws late: a limit that only what never comes meets
+    asyncUtilTimeout: 40_000,
+    // whether something is hidden is for the browser tests: asking for it here takes most of the time
+    defaultHidden: true,
+    // the name of what was not found says enough, without the whole page
+    getElementError: message => new Error(message ?? 'not found'),
+  })
 }

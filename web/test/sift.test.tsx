@@ -65,20 +65,20 @@ describe('a pair in doubt', () => {
 })
 
 describe('what may be left', () => {
-  const left = () => screen.findByRole('group', { name: 'What may be left', hidden: true })
+  const left = () => screen.findByRole('group', { name: 'What may be left' })
   const check = { id: 1, n: 1, size: 212, day: '2026-10-05', drawn: [1, 2], decided: 1, wanted: 0, mostLeft: null }
   test('is too early to say, and begins with a draw', async () => {
     answers['GET /inquiries/1/checks'] = { checks: [], unread: 300, offered: 60 }
     answers['POST /inquiries/1/checks'] = check
     open(Sift, 'sift')
     expect(await left()).toHaveTextContent('Too early to say. A check draws 60 works of the 300 unread by chance.')
-    await userEvent.click(screen.getByRole('button', { name: 'Begin a check', hidden: true }))
+    await userEvent.click(screen.getByRole('button', { name: 'Begin a check' }))
     await waitFor(() => expect(posted('/inquiries/1/checks')[0]!.body).toEqual({ draws: 60 }))
   })
   test('costs more than it spares in a small pool, and says so', async () => {
     open(Sift, 'sift')
     expect(await left()).toHaveTextContent('reading them all is the shortest check')
-    expect(screen.queryByRole('button', { name: 'Begin a check', hidden: true })).toBeNull()
+    expect(screen.queryByRole('button', { name: 'Begin a check' })).toBeNull()
   })
   test('waits while a check is open, whose draw comes first', async () => {
     answers['GET /inquiries/1/checks'] = { checks: [{ ...check, drawn: [2], decided: 0 }], unread: 2, offered: 0 }
@@ -115,7 +115,7 @@ test('the flow shows each step with what leaves it, the rarer reasons together',
   answers['GET /inquiries/1/flow'] = { catalogues: flow, others: none }
   open(Sift, 'sift?view=flow')
   expect(await screen.findByRole('heading', { name: 'From what was found to what is kept' })).toBeInTheDocument()
-  const row = (name: RegExp) => screen.getAllByRole('row', { name, hidden: true })[0]
+  const row = (name: RegExp) => screen.getAllByRole('row', { name })[0]
   expect(row(/^Records found/)).toHaveTextContent(/100.*Not brought into the pool.*10/)
   expect(row(/^Past the title/)).toHaveTextContent(/33.*Set aside by abstract.*21.*still waiting: 3.*other reasons: 3/) // prettier-ignore
   expect(row(/^Texts in hand/)).toHaveTextContent(/5.*Set aside by text.*1/)
