@@ -18,9 +18,13 @@ for (const path of [
       await page.emulateMedia({ colorScheme: mode, reducedMotion: 'reduce' })
       await expect(page.locator('html')).toHaveClass(new RegExp(mode))
       await expect(page.getByRole('status').filter({ hasText: '…' })).toHaveCount(0)
-      const { violations } = await new AxeBuilder({ page })
-        .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
-        .analyze()
+      const axe = new AxeBuilder({ page })
+      // in the dark the same elements stand on the page: only their colours are others
+      const { violations } = await (
+        mode === 'light'
+          ? axe.withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
+          : axe.withRules(['color-contrast', 'link-in-text-block'])
+      ).analyze()
       expect(
         violations.map(
           v =>

@@ -63,8 +63,11 @@ test('a rung shows what it takes away, a cell of the grid becomes the query, the
   await page.getByRole('button', { name: 'Undo' }).click()
   await expect(page.getByLabel('Query, in plain words or CQL')).toHaveValue(/"street light\*"/)
   await page.getByRole('tab', { name: /^Log/ }).click()
-  for (const b of (await page.getByRole('checkbox', { name: /^Compare/ }).all()).slice(0, 2))
-    await b.check({ force: true })
+  for (const i of [0, 1])
+    await page
+      .getByRole('checkbox', { name: /^Compare/ })
+      .nth(i)
+      .check({ force: true })
   await expect(page.getByText(/^\d+ came$/)).toBeVisible()
 })
 

@@ -180,10 +180,15 @@ export class PoolIndex {
     return { fails, at }
   }
 
-  /** The works within the limits, in their order; `words` have to stand in title, authors or container. */
+  /** For each work, in its place, how many limits keep it out; `words` have to stand in title, authors or container. */
+  barred(limits: Limits, words = ''): Uint8Array {
+    return this.failures(limits, words).fails
+  }
+
+  /** The works within the limits, in their order. */
   within(limits: Limits, words = ''): Limited[] {
-    const { fails } = this.failures(limits, words)
-    return this.works.filter((_, i) => !fails[i])
+    const barred = this.barred(limits, words)
+    return this.works.filter((_, i) => !barred[i])
   }
 
   /**

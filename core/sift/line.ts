@@ -16,6 +16,24 @@ export interface WorkLine extends Limited {
   hasNote: boolean
 }
 
+/** Place of a work among lines, which stand by their ids; -1 where it is not among them. */
+export function placeOf(lines: readonly { id: number }[], id: number): number {
+  let low = 0
+  let high = lines.length - 1
+  while (low <= high) {
+    const middle = (low + high) >> 1
+    const found = lines[middle]!.id
+    if (found === id) return middle
+    if (found < id) low = middle + 1
+    else high = middle - 1
+  }
+  return -1
+}
+
+/** The line of a work. */
+export const lineIn = <L extends { id: number }>(lines: readonly L[], id: number): L | undefined =>
+  lines[placeOf(lines, id)]
+
 /** The lines that changed after a revision, for whoever has the others. */
 export interface Changes {
   revision: number

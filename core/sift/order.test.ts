@@ -37,6 +37,20 @@ describe('what is wanted', () => {
     const f = featuresOf([{ title: '' }, { title: 'the of' }])
     expect([...scoresOf(f, learn(f, new Int8Array(2), { title: '' }))].every(Number.isFinite)).toBe(true)
   })
+  test('long texts are read as short ones are: a row hangs on what it says, not on how long the rows before it were', () => {
+    const long = Array.from({ length: 30 }, (_, i) => ({
+      title: `Work ${i}`,
+      abstract: Array.from({ length: 40 * i }, (_, k) => `w${(k * 7 + i) % 900}x`).join(' '),
+    }))
+    const f = featuresOf(long)
+    const turned = featuresOf([...long].reverse())
+    expect(f.at.length).toBeGreaterThan(30 * 64)
+    for (let i = 0; i < 30; i++) {
+      const row = (g: typeof f, r: number) =>
+        new Map([...g.at.subarray(g.from[r], g.from[r + 1])].map((p, k) => [p, g.value[g.from[r]! + k]]))
+      expect(row(f, i)).toEqual(row(turned, 29 - i))
+    }
+  })
   test('rows have length one', () => {
     fc.assert(
       fc.property(fc.array(fc.string({ maxLength: 40 }), { minLength: 1, maxLength: 6 }), titles => {

@@ -63,49 +63,59 @@ function counts(d: Described): Map<number, number> {
   return out
 }
 
-/** Features of works: (1 + ln tf) · ln((1 + N)/(1 + df)), scaled to length 1 (Salton & Buckley 1988). */
+/**
+ * Features of works: (1 + ln tf) · ln((1 + N)/(1 + df)), scaled to length 1 (Salton & Buckley 1988). Texts are read once
+ * and their counts kept as plain numbers: a hundred thousand abstracts take some 200 MB.
+ */
 export function featuresOf(works: readonly Described[]): Features {
-  const tallies = works.map(counts)
   const holds = new Int32Array(PLACES)
-  let size = 0
-  for (const t of tallies) {
-    size += t.size
-    for (const p of t.keys()) holds[p]!++
-  }
-  const f: Features = {
-    from: new Int32Array(works.length + 1),
-    at: new Int32Array(size),
-    value: new Float32Array(size),
-    holds,
-    rows: works.length,
-  }
+  const from = new Int32Array(works.length + 1)
+  let at = new Int32Array(works.length * 64 + 64)
+  let value = new Float32Array(at.length)
   let n = 0
-  tallies.forEach((t, i) => {
-    n = writeRow(t, f, works.length, n)
-    f.from[i + 1] = n
+  works.forEach((d, i) => {
+    const tally = counts(d)
+    if (n + tally.size > at.length) {
+      // as long as the rows read so far let expect, and a little more
+      const length = Math.ceil(((n + tally.size) / (i + 1)) * works.length * 1.1) + tally.size
+      at = grown(at, new Int32Array(length))
+      value = grown(value, new Float32Array(length))
+    }
+    for (const [p, tf] of tally) {
+      holds[p]!++
+      at[n] = p
+      value[n++] = tf
+    }
+    from[i + 1] = n
   })
+  const f: Features = { from, at, value, holds, rows: works.length }
+  for (let i = 0; i < works.length; i++) weigh(f, i, works.length)
   return f
 }
 
-function writeRow(t: ReadonlyMap<number, number>, f: Features, rows: number, start: number): number {
-  let n = start
+function grown<A extends Int32Array | Float32Array>(from: A, to: A): A {
+  to.set(from)
+  return to
+}
+
+/** Turns the counts of a row into weights, in place. */
+function weigh(f: Features, row: number, works: number): void {
+  const end = f.from[row + 1]!
   let squares = 0
-  for (const [p, tf] of t) {
-    const v = (1 + Math.log(tf)) * Math.log((1 + rows) / (1 + f.holds[p]!))
-    f.at[n] = p
-    f.value[n++] = v
+  for (let k = f.from[row]!; k < end; k++) {
+    const v = (1 + Math.log(f.value[k]!)) * Math.log((1 + works) / (1 + f.holds[f.at[k]!]!))
+    f.value[k] = v
     squares += v * v
   }
   const length = Math.sqrt(squares) || 1
-  for (let k = start; k < n; k++) f.value[k]! /= length
-  return n
+  for (let k = f.from[row]!; k < end; k++) f.value[k]! /= length
 }
 
 /** A text of the student's own, such as the question and its terms, as a row of the same features. */
 function rowOf(d: Described, f: Features): Features {
   const t = counts(d)
-  const row = { ...f, from: new Int32Array(2), at: new Int32Array(t.size), value: new Float32Array(t.size), rows: 1 }
-  row.from[1] = writeRow(t, row, f.rows, 0)
+  const row = { ...f, from: Int32Array.of(0, t.size), at: Int32Array.from(t.keys()), value: Float32Array.from(t.values()), rows: 1 } // prettier-ignore
+  weigh(row, 0, f.rows)
   return row
 }
 

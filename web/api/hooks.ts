@@ -7,6 +7,7 @@ import {
   type QueryKey,
 } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
+import { placeOf } from '../../core/sift/line'
 import { api, ApiError, type Options } from './client'
 import type { Changes, Job, WorkLine } from './types'
 
@@ -63,15 +64,15 @@ export function useWorks(inquiry: number) {
 
 function merged(lines: WorkLine[], { lines: changed, gone }: Changes): WorkLine[] {
   if (!changed.length && !gone.length) return lines
-  const news = new Map(changed.map(w => [w.id, w]))
   const away = new Set(gone)
-  const kept = lines.flatMap(w => {
-    if (away.has(w.id)) return []
-    const now = news.get(w.id)
-    news.delete(w.id)
-    return now ?? w
-  })
-  return news.size ? [...kept, ...news.values()].sort((a, b) => a.id - b.id) : kept
+  const now = gone.length ? lines.filter(w => !away.has(w.id)) : lines.slice()
+  const more: WorkLine[] = []
+  for (const w of changed) {
+    const at = placeOf(now, w.id)
+    if (at < 0) more.push(w)
+    else now[at] = w
+  }
+  return more.length ? now.concat(more).sort((a, b) => a.id - b.id) : now
 }
 
 /** A change to an inquiry; afterwards all that is shown of it is read anew. */

@@ -1,5 +1,6 @@
 import { useQueryClient } from '@tanstack/react-query'
 import type { Choice, Pass, State } from '../../core/sift/decisions'
+import { lineIn } from '../../core/sift/line'
 import type { Part } from '../../core/sift/marks'
 import type { WorkLine } from '../api/types'
 import { outboxOf, useWaiting, type Patch } from './outbox'
@@ -32,8 +33,8 @@ export function useDecide(inquiry: number) {
   const client = useQueryClient()
   const outbox = outboxOf(inquiry, client, tellError)
   const linesOf = (works: readonly number[]): WorkLine[] => {
-    const wanted = new Set(works)
-    return (client.getQueryData<WorkLine[]>(['inquiry', inquiry, '/works']) ?? []).filter(w => wanted.has(w.id))
+    const lines = client.getQueryData<WorkLine[]>(['inquiry', inquiry, '/works']) ?? []
+    return works.flatMap(id => lineIn(lines, id) ?? [])
   }
   /** Of each work what it has now, of all that a patch would change. */
   const before = (lines: readonly WorkLine[], patch: (w: WorkLine) => Patch): Record<number, Patch> =>

@@ -1,5 +1,6 @@
 import type { QueryClient } from '@tanstack/react-query'
 import { useSyncExternalStore } from 'react'
+import { placeOf } from '../../core/sift/line'
 import { api, ApiError } from '../api/client'
 import { noteOwn, readAgain, repaint } from '../api/hooks'
 import type { WorkLine } from '../api/types'
@@ -92,14 +93,15 @@ export class Outbox {
       for (const [id, patch] of Object.entries(shows)) patches.set(Number(id), { ...patches.get(Number(id)), ...patch })
     if (!patches.size) return
     repaint(this.client, this.inquiry, lines => {
-      let changed = false
-      const now = lines.map(w => {
-        const patch = patches.get(w.id)
-        if (!patch || Object.entries(patch).every(([k, v]) => w[k as keyof WorkLine] === v)) return w
-        changed = true
-        return { ...w, ...patch }
-      })
-      return changed ? now : lines
+      let now: WorkLine[] | undefined
+      for (const [id, patch] of patches) {
+        const at = placeOf(lines, id)
+        const w = lines[at]
+        if (!w || Object.entries(patch).every(([k, v]) => w[k as keyof WorkLine] === v)) continue
+        now ??= lines.slice()
+        now[at] = { ...w, ...patch }
+      }
+      return now ?? lines
     })
   }
 

@@ -2,6 +2,7 @@ import { Box, Button, chakra, Flex, Menu, NativeSelect, Portal, Text, Textarea }
 import { ChevronDown } from 'lucide-react'
 import { useEffect, useRef, useState } from 'react'
 import type { Reach } from '../../core/access/routes'
+import { lineIn } from '../../core/sift/line'
 import { countWords } from '../../core/write/words'
 import type { RuleAnswer } from '../../core/write/brief'
 import { api, ApiError } from '../api/client'
@@ -57,12 +58,7 @@ export function Compose() {
       ) : (
         <Box bg="surface" border="1px solid" borderColor="hair" py="28px">
           {b.entries.map(e => (
-            <Entry
-              key={e.id}
-              entry={e}
-              hanging={b.hangingIndent}
-              reach={works.data?.find(w => w.id === e.work)?.reach}
-            />
+            <Entry key={e.id} entry={e} hanging={b.hangingIndent} reach={lineIn(works.data ?? [], e.work)?.reach} />
           ))}
         </Box>
       )}

@@ -4,6 +4,7 @@ import workerUrl from 'pdfjs-dist/build/pdf.worker.min.mjs?url'
 import 'pdfjs-dist/web/pdf_viewer.css'
 import { useEffect, useRef, useState } from 'react'
 import { Link, useParams } from 'react-router'
+import { lineIn } from '../../core/sift/line'
 import { useChange, useOf, useWorks } from '../api/hooks'
 import type { Copy, Obtainable, Passage } from '../api/types'
 import { useDecide } from '../frame/decide'
@@ -79,7 +80,7 @@ function ByText({ work }: { work: number }) {
   const { decide, undo } = useDecide(inquiry.id)
   const [asking, setAsking] = useState(false)
   const map = useKeyMap()
-  const line = useWorks(inquiry.id).data?.find(w => w.id === work)
+  const line = lineIn(useWorks(inquiry.id).data ?? [], work)
   const choose = (choice: 'keep' | 'set aside', reason?: string) => {
     decide([work], choice, 'full text', reason)
     setAsking(false)

@@ -2,6 +2,7 @@ import { Box, Button, chakra, Flex, Text } from '@chakra-ui/react'
 import { useMemo, useState } from 'react'
 import { Link } from 'react-router'
 import { misfits, type Misfit } from '../../../core/sift/misfits'
+import { lineIn } from '../../../core/sift/line'
 import type { WorkLine } from '../../api/types'
 import { useDecide } from '../../frame/decide'
 import { useHere, useOpenWork } from '../../frame/inquiry-frame'
@@ -10,14 +11,13 @@ const n = (x: number): string => x.toLocaleString('en')
 /** Titles shown of each proposal; the others stand in the list. */
 const SHOWN = 200
 
-/** Undecided works that a rule of the brief shuts out: shown, and set aside together when the student says so. */
-export function Misfits({ works }: { works: readonly WorkLine[] }) {
+/** Undecided works that a rule of the brief shuts out: shown, and set aside together when the student says so; `lines` are the whole pool. */
+export function Misfits({ works, lines }: { works: readonly WorkLine[]; lines: readonly WorkLine[] }) {
   const { inquiry, mayWrite } = useHere()
   const { decide } = useDecide(inquiry.id)
   const [shown, setShown] = useState(false)
   const [looking, setLooking] = useState<string>()
   const groups = useMemo(() => misfits(inquiry.rules, works), [inquiry.rules, works])
-  const byId = useMemo(() => new Map(works.map(w => [w.id, w])), [works])
   if (!groups.length || !mayWrite) return null
   const total = groups.reduce((t, g) => t + g.works.length, 0)
   return (
@@ -54,7 +54,7 @@ export function Misfits({ works }: { works: readonly WorkLine[] }) {
               group={g}
               open={looking === g.rule + g.said}
               look={() => setLooking(l => (l === g.rule + g.said ? undefined : g.rule + g.said))}
-              titles={g.works.slice(0, SHOWN).flatMap(id => byId.get(id) ?? [])}
+              titles={g.works.slice(0, SHOWN).flatMap(id => lineIn(lines, id) ?? [])}
               aside={() => void decide(g.works, 'set aside', 'abstract', g.reason)}
             />
           ))}

@@ -6,6 +6,7 @@ import { isComplete, itemRefereed } from '../../../core/appraise/kind'
 import { authorLine } from '../../../core/bib/names'
 import type { QueryNode } from '../../../core/query/cql'
 import type { Choice, State } from '../../../core/sift/decisions'
+import { lineIn } from '../../../core/sift/line'
 import { ofQuery, useOf } from '../../api/hooks'
 import type { Work, WorkLine } from '../../api/types'
 import { sayLanguage } from '../../../core/query/languages'
@@ -22,6 +23,9 @@ import { Left } from './left'
 import { Reasons } from './reasons'
 import type { ReadingOrder } from './use-order'
 import { Vine } from './vine'
+
+/** Decided works that the vine has room for, at the most. */
+const REACH = 60
 
 /** The pass by abstract: one work in the middle, the queue as a vine beside it. */
 export function OneAtATime({
@@ -49,16 +53,17 @@ export function OneAtATime({
   const [trail, setTrail] = useState<number[]>([])
   // what is being read stays, however the order changes behind it
   const [at, setAt] = useState<number | undefined>(() => queue[0]?.id)
-  const byId = useMemo(() => new Map(works.map(w => [w.id, w])), [works])
-  const order = useMemo(() => {
-    const passed = new Set(trail)
-    return [...trail, ...queue.filter(w => !passed.has(w.id)).map(w => w.id)]
-  }, [trail, queue])
-  const id = at ?? order[trail.length] ?? queue[0]?.id
-  const line = id === undefined ? undefined : byId.get(id)
+  const passed = useMemo(() => new Set(trail), [trail])
+  const id = at ?? queue.find(w => !passed.has(w.id))?.id ?? queue[0]?.id
+  const line = id === undefined ? undefined : lineIn(works, id)
+  /** The work so many after the one that is read, or before it: first what was decided here, then what is to be. */
+  const beside = (by: number): number | undefined => {
+    const order = trail.concat(queue.filter(w => !passed.has(w.id)).map(w => w.id))
+    return order[order.indexOf(id ?? -1) + by]
+  }
   const [asking, setAsking] = useState(false)
   const step = (by: number) => {
-    const next = order[order.indexOf(id ?? -1) + by]
+    const next = beside(by)
     if (next !== undefined) setAt(next)
   }
   const choose = (choice: 'keep' | 'set aside' | 'later', reason?: string) => {
@@ -66,8 +71,7 @@ export function OneAtATime({
     decide([line.id], choice, 'abstract', reason)
     setAsking(false)
     setTrail(t => (t.includes(line.id) ? t : [...t, line.id]))
-    const passed = new Set([...trail, line.id])
-    setAt(queue.find(w => !passed.has(w.id))?.id)
+    setAt(queue.find(w => w !== line && !passed.has(w.id))?.id)
   }
   const back = () => {
     undo()
@@ -97,22 +101,27 @@ export function OneAtATime({
   const opened = useStable(() => line && open(line.id))
   // the next work is there before it is asked for
   const client = useQueryClient()
-  const following = order[order.indexOf(id ?? -1) + 1]
   useEffect(() => {
+    const following = beside(1)
     if (following !== undefined) void client.prefetchQuery({ ...ofQuery<Work>(inquiry.id, `/works/${following}`), staleTime: 60_000 }) // prettier-ignore
-  }, [client, inquiry.id, following])
+    // asked for once the one that is read has been painted
+  }, [client, inquiry.id, id]) // eslint-disable-line react-hooks/exhaustive-deps
   const decided = useMemo(() => {
-    const waiting = new Set([...queue.map(w => w.id), ...trail])
-    return [...works.filter(w => !waiting.has(w.id)), ...trail.map(t => byId.get(t))].filter(
-      (w): w is WorkLine => Boolean(w) && w!.id !== id,
-    )
-  }, [works, queue, trail, byId, id])
+    const states = trail.filter(t => t !== id).flatMap(t => lineIn(works, t)?.state ?? [])
+    // what was decided before stands further up, as far as the vine reaches
+    for (let i = works.length - 1; i >= 0 && states.length < REACH; i--) {
+      const w = works[i]!
+      const awaits = w.state === 'unread' || (w.state === 'kept' && w.pass === 'title')
+      if (!awaits && w.id !== id && !passed.has(w.id)) states.unshift(w.state)
+    }
+    return states
+  }, [works, trail, passed, id])
   return (
     <Flex h={{ md: 'full' }} direction={{ base: 'column', md: 'row' }}>
       <Box w={{ base: '200px', xl: '256px' }} flex="none" display={{ base: 'none', md: 'block' }} overflow="hidden">
         <Vine
-          decided={decided.map(d => d.state)}
-          unread={queue.filter(w => w.id !== id).length}
+          decided={decided}
+          unread={queue.length - Number(line !== undefined && queue.includes(line))}
           choose={chosen}
           active={Boolean(line) && mayWrite}
         />
@@ -275,14 +284,14 @@ const yes = (v: boolean | undefined): string => (v === undefined ? 'not known' :
 /** Why the learned order brings this work now. */
 function WhyHere({ id, order, decided }: { id: number; order: ReadingOrder; decided: number }) {
   const [words, setWords] = useState<{ id: number; towards: string[]; away: string[] }>()
-  const { why, place } = order
+  const { why, ranked } = order
   useEffect(() => {
     let here = true
-    if (place) void why(id).then(w => here && setWords({ id, ...w }))
+    if (ranked) void why(id).then(w => here && setWords({ id, ...w }))
     return () => {
       here = false
     }
-  }, [id, why, place])
+  }, [id, why, ranked])
   const shown = words?.id === id ? words : undefined
   return (
     <Box mb="18px" minH="62px">

@@ -3,6 +3,7 @@ import { createContext, lazy, Suspense, useContext, useMemo, useState } from 're
 import { Link, useSearchParams } from 'react-router'
 import type { Query, QueryNode } from '../../../core/query/cql'
 import { parseCql } from '../../../core/query/parse-cql'
+import { lineIn } from '../../../core/sift/line'
 import type { Described } from '../../../core/sift/order'
 import { useOf, useWorks } from '../../api/hooks'
 import type { WorkLine } from '../../api/types'
@@ -88,33 +89,34 @@ function Passes({ works }: { works: WorkLine[] }) {
   const { limits, words, any } = handle
   const { index } = usePoolIndex(works)
   // in the list the learned order stands as it was when the list was opened: nothing moves under the pointer
-  const stamp = `${view} ${order} ${works.length} ${reading.place !== undefined}`
-  const [held, setHeld] = useState({ stamp, place: reading.place })
-  if (held.stamp !== stamp) setHeld({ stamp, place: reading.place })
-  const ordered = useOrdered(works, order, view === 'list' ? held.place : reading.place)
-  const within = useMemo(() => {
-    if (!any) return undefined
-    // the passes have their own states
-    const left = index.within(view === 'list' || view === 'field' ? limits : { ...limits, state: [] }, words)
-    return new Set(left.map(w => w.id))
+  const stamp = `${view} ${order} ${works.length} ${reading.ranked !== undefined}`
+  const [held, setHeld] = useState({ stamp, ranked: reading.ranked })
+  if (held.stamp !== stamp) setHeld({ stamp, ranked: reading.ranked })
+  const ordered = useOrdered(works, order, view === 'list' ? held.ranked : reading.ranked)
+  const barred = useMemo(
+    () =>
+      // the passes have their own states
+      any ? index.barred(view === 'list' || view === 'field' ? limits : { ...limits, state: [] }, words) : undefined,
     // the index is one object, and is what the works are by now
-  }, [index, works, limits, words, any, view]) // eslint-disable-line react-hooks/exhaustive-deps
+    [index, works, limits, words, any, view], // eslint-disable-line react-hooks/exhaustive-deps
+  )
   const rows = useMemo(() => {
-    const all = [...ordered].flatMap(i => works[i] ?? [])
-    return within ? all.filter(w => within.has(w.id)) : all
-  }, [ordered, works, within])
+    const out: WorkLine[] = []
+    for (const at of ordered) if (works[at] && !barred?.[at]) out.push(works[at])
+    return out
+  }, [ordered, works, barred])
   const byTitle = useMemo(() => {
     const unread = rows.filter(w => w.state === 'unread')
     // what a check drew is decided first, in the order drawn, whatever the limits
     const open = checks?.checks.find(c => c.mostLeft === null)
     if (!open) return unread
     const drawn = new Set(open.drawn)
-    const byId = new Map(works.filter(w => w.state === 'unread' && drawn.has(w.id)).map(w => [w.id, w]))
-    return [...open.drawn.flatMap(id => byId.get(id) ?? []), ...unread.filter(w => !drawn.has(w.id))]
+    const first = open.drawn.flatMap(id => lineIn(works, id) ?? []).filter(w => w.state === 'unread')
+    return [...first, ...unread.filter(w => !drawn.has(w.id))]
   }, [works, rows, checks])
   // what was kept by its title comes before what nobody has looked at
   const byAbstract = useMemo(
-    () => [...rows.filter(w => w.state === 'kept' && w.pass === 'title'), ...byTitle],
+    () => rows.filter(w => w.state === 'kept' && w.pass === 'title').concat(byTitle),
     [rows, byTitle],
   )
   const stateCounts = useMemo(
@@ -123,7 +125,7 @@ function Passes({ works }: { works: WorkLine[] }) {
   )
   useKeys({ list: () => show(view === 'list' ? 'abstracts' : 'list') })
   const pairs = twins.data?.length ?? 0
-  const left = view === 'titles' ? byTitle.length : rows.filter(COUNTED[view]).length
+  const left = view === 'titles' ? byTitle.length : tally(rows, COUNTED[view])
   // drawn once; only the counts in it move with each decision
   const list = useMemo(
     () => (
@@ -215,12 +217,12 @@ function Passes({ works }: { works: WorkLine[] }) {
             <LimitBar
               index={index}
               handle={handle}
-              total={works.filter(COUNTED[view]).length}
+              total={any ? tally(works, COUNTED[view]) : left}
               left={left}
               what={view === 'titles' || view === 'abstracts' ? 'to decide' : view === 'strands' ? 'kept' : 'works'}
             />
           )}
-          {(view === 'titles' || view === 'list') && <Misfits works={rows} />}
+          {(view === 'titles' || view === 'list') && <Misfits works={rows} lines={works} />}
           <Box flex="1" minH="0">
             {waiting && (view === 'titles' || view === 'abstracts' || view === 'list') ? (
               <Waiting what="Putting the works in order" />
@@ -287,6 +289,12 @@ const COUNTED: Record<View, (w: WorkLine) => boolean> = {
   twins: () => true,
   flow: () => true,
   history: () => true,
+}
+
+function tally(works: readonly WorkLine[], test: (w: WorkLine) => boolean): number {
+  let n = 0
+  for (const w of works) if (test(w)) n++
+  return n
 }
 
 /** The terms of a query that are asked for, as plain words. */

@@ -2,6 +2,7 @@ import { Box, chakra, Flex, Text } from '@chakra-ui/react'
 import { useMemo, useState } from 'react'
 import type { QueryNode } from '../../../core/query/cql'
 import type { Choice } from '../../../core/sift/decisions'
+import { lineIn } from '../../../core/sift/line'
 import type { WorkLine } from '../../api/types'
 import { useDecide } from '../../frame/decide'
 import { useHere, useOpenWork } from '../../frame/inquiry-frame'
@@ -37,11 +38,10 @@ export function Titles({
   // what is in sight keeps its place, however the order changes behind it: a key never meets another work than was read
   const [fixed, setFixed] = useState(() => queue.slice(0, AHEAD).map(w => w.id))
   const [cursor, setCursor] = useState(0)
-  const byId = useMemo(() => new Map(works.map(w => [w.id, w])), [works])
   const rows = useMemo(() => {
     const held = new Set(fixed)
-    return [...fixed.flatMap(id => byId.get(id) ?? []), ...queue.filter(w => !held.has(w.id))]
-  }, [fixed, queue, byId])
+    return fixed.flatMap(id => lineIn(works, id) ?? []).concat(queue.filter(w => !held.has(w.id)))
+  }, [fixed, queue, works])
   const here = rows[Math.min(cursor, rows.length - 1)]
   const go = (to: number) => {
     const next = Math.max(0, Math.min(rows.length - 1, to))

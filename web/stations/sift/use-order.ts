@@ -2,6 +2,7 @@ import { releaseProxy, wrap, type Remote } from 'comlink'
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import type { Described } from '../../../core/sift/order'
 import type { State } from '../../../core/sift/decisions'
+import { lineIn, placeOf } from '../../../core/sift/line'
 import type { WorkLine } from '../../api/types'
 import type { ReadingLearner } from './order.worker'
 
@@ -22,8 +23,8 @@ const scatter = (id: number): number => Math.imul(id ^ (id >>> 13), 0x9e3779b1) 
 const told: Record<State, number> = { unread: 0, kept: 1, 'set aside': -1, later: 2 }
 
 export interface ReadingOrder {
-  /** Place of each unread work in the learned order; undefined until it is reckoned. */
-  place: ReadonlyMap<number, number> | undefined
+  /** Unread works in the learned order; undefined until it is reckoned. */
+  ranked: Int32Array | undefined
   /** Whether there is an order to show, or none can be had. */
   ready: boolean
   /** Works that were drawn by chance. */
@@ -36,7 +37,7 @@ export interface ReadingOrder {
  * faster than it learns. `question` are the student's own words and terms.
  */
 export function useReadingOrder(inquiry: number, works: readonly WorkLine[], question: Described): ReadingOrder {
-  const [order, setOrder] = useState<Pick<ReadingOrder, 'place' | 'chance'>>({ place: undefined, chance: new Set() })
+  const [order, setOrder] = useState<Pick<ReadingOrder, 'ranked' | 'chance'>>({ ranked: undefined, chance: new Set() })
   // texts do not change with decisions, so they are read again only when works come or go
   const ids = useMemo(() => works.map(w => w.id), [works])
   const key = `${ids.length}/${ids[0] ?? 0}/${ids.at(-1) ?? 0}`
@@ -74,17 +75,16 @@ export function useReadingOrder(inquiry: number, works: readonly WorkLine[], que
   const wanted = useRef<Int8Array>(undefined)
   useEffect(() => {
     if (!loaded || !learner.current) return
-    const byId = new Map(works.map(w => [w.id, told[w.state]]))
-    wanted.current = Int8Array.from(rows.current, id => byId.get(id) ?? 2)
+    wanted.current = rows.current.length
+      ? Int8Array.from(rows.current, id => told[lineIn(works, id)?.state ?? 'later'])
+      : undefined
     const next = async () => {
       while (wanted.current && learner.current) {
         const decided = wanted.current
         wanted.current = undefined
         const answer = await learner.current.order(decided, question)
-        setOrder({
-          place: new Map([...answer.rows].map((row, i) => [rows.current[row]!, i])),
-          chance: new Set([...answer.rows].filter((_, i) => answer.chance[i]).map(row => rows.current[row]!)),
-        })
+        const ranked = answer.rows.map(row => rows.current[row]!)
+        setOrder({ ranked, chance: new Set(ranked.filter((_, i) => answer.chance[i])) })
       }
     }
     if (busy.current) return
@@ -96,7 +96,7 @@ export function useReadingOrder(inquiry: number, works: readonly WorkLine[], que
     async (id: number) => (await learner.current?.why(rows.current.indexOf(id))) ?? { towards: [], away: [] },
     [],
   )
-  const ready = order.place !== undefined || typeof Worker === 'undefined' || failed
+  const ready = order.ranked !== undefined || typeof Worker === 'undefined' || failed
   return { ...order, ready, why }
 }
 
@@ -104,19 +104,25 @@ export function useReadingOrder(inquiry: number, works: readonly WorkLine[], que
  * The places of the works in the chosen order, as positions in `works`. Decisions do not move anything, so it is
  * reckoned anew only when works come or go, or the learner has learned.
  */
-export function useOrdered(works: readonly WorkLine[], key: OrderKey, place: ReadingOrder['place']): Uint32Array {
+export function useOrdered(works: readonly WorkLine[], key: OrderKey, ranked: ReadingOrder['ranked']): Uint32Array {
   const [same, setSame] = useState(works)
   if (same !== works && (same.length !== works.length || works.some((w, i) => w.id !== same[i]!.id))) setSame(works)
-  return useMemo(() => {
-    const at = new Map(same.map((w, i) => [w.id, i]))
-    return Uint32Array.from(inOrder(same, key, place), w => at.get(w.id)!)
-  }, [same, key, place])
+  return useMemo(() => inOrder(same, key, ranked), [same, key, ranked])
 }
 
-/** Works in the chosen order; without a learned one yet, as they came. */
-export function inOrder(works: readonly WorkLine[], key: OrderKey, place: ReadingOrder['place']): WorkLine[] {
+/** Positions of works, which stand by their ids, in the chosen order; what the learned one does not name comes last. */
+export function inOrder(works: readonly WorkLine[], key: OrderKey, ranked: ReadingOrder['ranked']): Uint32Array {
   const order = ORDERS.find(o => o.key === key)!
-  if ('by' in order) return [...works].sort(order.by)
-  const at = (w: WorkLine) => place?.get(w.id) ?? Infinity
-  return [...works].sort((a, b) => at(a) - at(b) || a.id - b.id)
+  const places = Uint32Array.from(works.keys())
+  if ('by' in order) return places.sort((a, b) => order.by(works[a]!, works[b]!))
+  const named = new Uint8Array(works.length)
+  let n = 0
+  for (const id of ranked ?? []) {
+    const at = placeOf(works, id)
+    if (at < 0 || named[at]) continue
+    named[at] = 1
+    places[n++] = at
+  }
+  for (let at = 0; at < named.length; at++) if (!named[at]) places[n++] = at
+  return places
 }
