@@ -7,7 +7,7 @@ import '@fontsource-variable/noto-sans-jp/index.css'
 import '@fontsource-variable/noto-sans-kr/index.css'
 import '@fontsource-variable/noto-sans-sc/index.css'
 import { ChakraProvider } from '@chakra-ui/react'
-import { QueryCache, QueryClient, QueryClientProvider } from '@tanstack/react-query'
+import { notifyManager, QueryCache, QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { lazy, StrictMode, Suspense, type ReactNode } from 'react'
 import { createRoot } from 'react-dom/client'
 import { createBrowserRouter, Navigate } from 'react-router'
@@ -23,6 +23,8 @@ import { Inquiries } from './stations/inquiries'
 import { system } from './theme'
 
 applyMode()
+// what a key changes here and what it changes in the pool are drawn together, not one after the other
+notifyManager.setScheduler(queueMicrotask)
 
 const client = new QueryClient({
   queryCache: new QueryCache(),

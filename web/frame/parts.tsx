@@ -1,7 +1,6 @@
 import {
   Box,
   Button,
-  chakra,
   Checkbox,
   createToaster,
   Flex,
@@ -52,16 +51,10 @@ export function Toaster() {
 
 export function Heading({ children, aside }: { children: ReactNode; aside?: ReactNode }) {
   return (
-    <Flex align="baseline" justify="space-between" gap="12px" mb="8px">
-      <chakra.h2 fontSize="13px" lineHeight="18px" fontWeight="600">
-        {children}
-      </chakra.h2>
-      {aside && (
-        <Text as="span" fontSize="12.5px" color="soft">
-          {aside}
-        </Text>
-      )}
-    </Flex>
+    <div className="heading">
+      <h2>{children}</h2>
+      {aside && <span>{aside}</span>}
+    </div>
   )
 }
 
@@ -76,46 +69,29 @@ export function Source(p: {
   const parts: ReactNode[] = [
     (p.container || p.numbers) && (
       <span key="in">
-        <chakra.i fontFamily="serif">{p.container}</chakra.i> {p.numbers}
+        <i>{p.container}</i> {p.numbers}
       </span>
     ),
     p.year && <span key="year">{p.year}</span>,
     p.pages && <span key="pages">pages {p.pages}</span>,
   ].filter(Boolean)
   return (
-    <Text fontSize="14px" lineHeight="20px">
+    <p className="source">
       {p.authors}
-      <Text as="span" color="soft">
+      <span>
         {parts.map((part, i) => (
           <Fragment key={i}>
             {(i > 0 || p.authors) && ' · '}
             {part}
           </Fragment>
         ))}
-      </Text>
-    </Text>
+      </span>
+    </p>
   )
 }
 
 export function Kbd({ children }: { children: ReactNode }) {
-  return (
-    <chakra.kbd
-      display="inline-block"
-      fontFamily="body"
-      fontWeight="600"
-      fontSize="11px"
-      lineHeight="14px"
-      border="1px solid"
-      borderBottomWidth="2px"
-      borderColor="hair"
-      borderRadius="3px"
-      px="5px"
-      bg="surface"
-      color="soft"
-    >
-      {children}
-    </chakra.kbd>
-  )
+  return <kbd>{children}</kbd>
 }
 
 /** What a view shows where there is nothing yet: what belongs here, and the next step. */

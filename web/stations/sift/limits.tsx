@@ -1,12 +1,13 @@
 import { Box, Button, chakra, Flex, Input, Popover, Portal, Text } from '@chakra-ui/react'
 import { format } from 'date-fns'
-import { memo, useMemo, useState } from 'react'
+import { memo, useContext, useMemo, useState } from 'react'
 import { FACETS, sayValue, type Facet, type PoolIndex } from '../../../core/sift/limits'
 import { useChange, useOf } from '../../api/hooks'
 import type { PoolView, Sweep } from '../../api/types'
 import { useHere } from '../../frame/inquiry-frame'
 import { tell, tellError } from '../../frame/parts'
 import { useStrands } from '../../frame/strands'
+import { Counts } from './counts'
 import type { LimitHandle } from './use-limits'
 
 export const FACET_NAMES: Record<Facet, string> = {
@@ -77,20 +78,7 @@ function sayChosen(facet: Facet, values: readonly string[], name: (f: Facet, v: 
 }
 
 /** The limits as a sentence, each lifted by itself; a panel sets more of them, with what each would leave. */
-export const LimitBar = memo(function LimitBar({
-  index,
-  handle,
-  total,
-  left,
-  what,
-}: {
-  index: PoolIndex
-  handle: LimitHandle
-  total: number
-  left: number
-  /** What is counted: "works", "works to decide". */
-  what: string
-}) {
+export const LimitBar = memo(function LimitBar({ index, handle }: { index: PoolIndex; handle: LimitHandle }) {
   const { inquiry, mayWrite } = useHere()
   const name = useNames()
   const [facet, setFacet] = useState<Facet>()
@@ -100,13 +88,7 @@ export const LimitBar = memo(function LimitBar({
   return (
     <Box flex="none" borderBottom="1px solid" borderColor="hair2" fontSize="13px">
       <Flex px={{ base: '8px', md: '24px' }} py="6px" gap="8px" align="center" wrap="wrap" minH="40px">
-        <Text aria-live="polite">
-          <b>{n(left)}</b>{' '}
-          <chakra.span color="soft">
-            {handle.any ? `of ${n(total)} ${what}` : what}
-            {handle.any && ':'}
-          </chakra.span>
-        </Text>
+        <Tally limited={handle.any} />
         {set.map(f => (
           <Lifted key={f} label={FACET_NAMES[f]} lift={() => handle.set(f, [])} edit={() => setFacet(f)}>
             {sayChosen(f, limits[f]!, name)}
@@ -141,6 +123,16 @@ export const LimitBar = memo(function LimitBar({
     </Box>
   )
 })
+
+/** How many the limits leave. */
+function Tally({ limited }: { limited: boolean }) {
+  const { left, total, what } = useContext(Counts)
+  return (
+    <p aria-live="polite">
+      <b>{n(left)}</b> <span className="soft">{limited ? `of ${n(total)} ${what}:` : what}</span>
+    </p>
+  )
+}
 
 function Lifted({
   label,
@@ -197,6 +189,8 @@ function Panel({
   name: (f: Facet, v: string) => string
 }) {
   const { limits, words } = handle
+  // each decision moves what a limit would leave
+  useContext(Counts)
   const [find, setFind] = useState('')
   const counts = index.counts(facet, limits, words)
   const chosen = new Set(limits[facet])

@@ -1,4 +1,4 @@
-import { Box, Button, chakra, Flex, Text } from '@chakra-ui/react'
+import { Box, Button, Flex } from '@chakra-ui/react'
 import { memo, useEffect, useMemo, useState } from 'react'
 import { useQueryClient } from '@tanstack/react-query'
 import { Link } from 'react-router'
@@ -102,9 +102,12 @@ export function OneAtATime({
   // the next work is there before it is asked for
   const client = useQueryClient()
   useEffect(() => {
-    const following = beside(1)
-    if (following !== undefined) void client.prefetchQuery({ ...ofQuery<Work>(inquiry.id, `/works/${following}`), staleTime: 60_000 }) // prettier-ignore
-    // asked for once the one that is read has been painted
+    // once the one that is read has been painted
+    const timer = setTimeout(() => {
+      const following = beside(1)
+      if (following !== undefined) void client.prefetchQuery({ ...ofQuery<Work>(inquiry.id, `/works/${following}`), staleTime: 60_000 }) // prettier-ignore
+    }, 40)
+    return () => clearTimeout(timer)
   }, [client, inquiry.id, id]) // eslint-disable-line react-hooks/exhaustive-deps
   const decided = useMemo(() => {
     const states = trail.filter(t => t !== id).flatMap(t => lineIn(works, t)?.state ?? [])
@@ -117,31 +120,24 @@ export function OneAtATime({
     return states
   }, [works, trail, passed, id])
   return (
-    <Flex h={{ md: 'full' }} direction={{ base: 'column', md: 'row' }}>
-      <Box w={{ base: '200px', xl: '256px' }} flex="none" display={{ base: 'none', md: 'block' }} overflow="hidden">
+    <div className="pass">
+      <div className="pass-vine">
         <Vine
           decided={decided}
           unread={queue.length - Number(line !== undefined && queue.includes(line))}
           choose={chosen}
           active={Boolean(line) && mayWrite}
         />
-      </Box>
-      <Flex direction="column" flex="1" minW="0" bg="surface" borderX="1px solid" borderColor="hair">
-        <Box flex="1" overflow="auto" px={{ base: '16px', md: '36px' }} py="20px">
+      </div>
+      <div className="pass-work">
+        <div className="pass-text">
           {line ? <Reading id={line.id} line={line} query={query} /> : <Done works={works} />}
-        </Box>
+        </div>
         {asking && line && <Reasons choose={r => choose('set aside', r)} cancel={() => setAsking(false)} />}
         {line && !asking && <Thumbs choose={chosen} mayWrite={mayWrite} />}
         <Below back={wentBack} open={opened} />
-      </Flex>
-      <Box
-        w={{ base: '280px', xl: '380px' }}
-        flex="none"
-        px="24px"
-        py="20px"
-        overflow="auto"
-        display={{ base: 'none', lg: 'block' }}
-      >
+      </div>
+      <div className="pass-side">
         {line && (
           <>
             {learned && <WhyHere id={line.id} order={reading} decided={works.length - queue.length} />}
@@ -149,8 +145,8 @@ export function OneAtATime({
             {left}
           </>
         )}
-      </Box>
-    </Flex>
+      </div>
+    </div>
   )
 }
 
@@ -184,28 +180,17 @@ const Thumbs = memo(function Thumbs({ choose, mayWrite }: { choose: (c: Choice) 
 const Below = memo(function Below({ back, open }: { back: () => void; open: () => void }) {
   const map = useKeyMap()
   return (
-    <Flex
-      px={{ base: '16px', md: '36px' }}
-      py="10px"
-      gap="18px"
-      borderTop="1px solid"
-      borderColor="hair2"
-      fontSize="13px"
-      color="soft"
-      align="center"
-      flex="none"
-    >
-      <chakra.button type="button" onClick={back} cursor="pointer">
+    <div className="foot" data-wide>
+      <button type="button" onClick={back}>
         undo <Kbd>{keyName(map.undo)}</Kbd>
-      </chakra.button>
-      <chakra.button type="button" onClick={open} cursor="pointer">
+      </button>
+      <button type="button" onClick={open}>
         work sheet <Kbd>{keyName(map.open)}</Kbd>
-      </chakra.button>
-      <Box flex="1" />
-      <chakra.button type="button" onClick={() => window.dispatchEvent(new Event('vine-help'))} cursor="pointer">
+      </button>
+      <button type="button" data-last onClick={() => window.dispatchEvent(new Event('vine-help'))}>
         keys <Kbd>?</Kbd>
-      </chakra.button>
-    </Flex>
+      </button>
+    </div>
   )
 })
 
@@ -224,21 +209,14 @@ const Reading = memo(function Reading({
   return (
     <article aria-live="polite" aria-label="Work to decide on">
       {line.state !== 'unread' && (
-        <Text fontSize="13px" color="soft" mb="8px">
+        <p className="small soft" style={{ marginBottom: 8 }}>
           now {line.state}
           {line.reason ? `: ${line.reason}` : ''}
-        </Text>
+        </p>
       )}
-      <chakra.h1
-        fontFamily="serif"
-        fontWeight="600"
-        fontSize={{ base: '21px', md: '25px' }}
-        lineHeight={{ base: '28px', md: '33px' }}
-        mb="8px"
-        dir="auto"
-      >
+      <h1 className="pass-title" dir="auto">
         <Marked text={line.title} query={query} />
-      </chakra.h1>
+      </h1>
       <Source
         authors={authorLine(i?.author ?? i?.editor, 6) || line.authors}
         container={line.container}
@@ -248,32 +226,22 @@ const Reading = memo(function Reading({
       />
       {work.isPending && <Waiting what="Fetching the abstract" />}
       {i?.abstract && (
-        <Text fontFamily="serif" fontSize="16px" lineHeight="27px" mt="14px" maxW="660px" dir="auto">
+        <p className="pass-abstract" dir="auto">
           <Marked text={i.abstract} query={query} />
-        </Text>
+        </p>
       )}
       {work.data && !i?.abstract && (
-        <Text mt="14px" color="soft" fontSize="14px">
+        <p className="soft" style={{ marginTop: 14, fontSize: 14 }}>
           No catalogue gives an abstract.
-        </Text>
+        </p>
       )}
       {work.data?.facts.keywords && (
-        <Flex mt="16px" gap="6px" wrap="wrap" align="center" fontSize="13px" color="soft">
-          <Text mr="4px">Keywords</Text>
+        <div className="keywords">
+          Keywords
           {work.data.facts.keywords.map(k => (
-            <chakra.span
-              key={k}
-              bg="slate.soft"
-              color="slate"
-              fontSize="12.5px"
-              lineHeight="19px"
-              px="7px"
-              borderRadius="sm"
-            >
-              {k}
-            </chakra.span>
+            <span key={k}>{k}</span>
           ))}
-        </Flex>
+        </div>
       )}
     </article>
   )
@@ -294,9 +262,9 @@ function WhyHere({ id, order, decided }: { id: number; order: ReadingOrder; deci
   }, [id, why, ranked])
   const shown = words?.id === id ? words : undefined
   return (
-    <Box mb="18px" minH="62px">
+    <div style={{ marginBottom: 18, minHeight: 62 }}>
       <Heading>Why now</Heading>
-      <Text fontSize="13px" lineHeight="18px">
+      <p className="small">
         {order.chance.has(id)
           ? 'Drawn by chance, as every tenth is, so that what was not thought of can come up.'
           : !shown
@@ -308,18 +276,16 @@ function WhyHere({ id, order, decided }: { id: number; order: ReadingOrder; deci
                 : 'Nothing is decided yet; of your question’s words it has '}
         {!order.chance.has(id) &&
           shown?.towards.map((w, i) => (
-            <chakra.span key={w}>
+            <span key={w}>
               {i > 0 && ', '}
-              <chakra.b fontFamily="serif" fontWeight="600">
-                {w}
-              </chakra.b>
-            </chakra.span>
+              <b className="word">{w}</b>
+            </span>
           ))}
         {!order.chance.has(id) && shown && shown.away.length > 0 && decided > 0 && (
-          <chakra.span color="soft">; against {shown.away.slice(0, 2).join(', ')}</chakra.span>
+          <span className="soft">; against {shown.away.slice(0, 2).join(', ')}</span>
         )}
-      </Text>
-    </Box>
+      </p>
+    </div>
   )
 }
 
@@ -344,18 +310,14 @@ const Evidence = memo(function Evidence({
   return (
     <>
       <Heading>What this is</Heading>
-      <Flex align="baseline" gap="10px" mb="8px">
-        <Text fontFamily="serif" fontWeight="600" fontSize="19px" lineHeight="26px">
-          {line.kind.charAt(0).toUpperCase() + line.kind.slice(1)}
-        </Text>
-        <Text fontSize="13px" color="soft">
-          {work?.judged ? 'as you say' : sureness(line.kind, line.confidence)}
-        </Text>
-      </Flex>
+      <p className="kind-is">
+        <b>{line.kind.charAt(0).toUpperCase() + line.kind.slice(1)}</b>
+        <span className="soft">{work?.judged ? 'as you say' : sureness(line.kind, line.confidence)}</span>
+      </p>
       {work?.judged && (
-        <Text fontSize="13px" lineHeight="18px" color="soft" mb="6px">
+        <p className="small soft" style={{ marginBottom: 6 }}>
           The evidence speaks for {work.judged.kind}, {Math.round(work.judged.confidence * 100)}% sure:
-        </Text>
+        </p>
       )}
       {work?.evidence.map(e => (
         <p key={e} className="speaks">
@@ -389,7 +351,7 @@ const Evidence = memo(function Evidence({
         </p>
       )}
       {work && (
-        <Box mt="10px">
+        <div style={{ marginTop: 10 }}>
           {pair('Venue refereed', yes(work.facts.refereedVenue))}
           {pair('Itself refereed', yes(itemRefereed(line.kind, work.facts, work.signs)))}
           {pair('Complete', isComplete(line.kind) === false ? 'no, an abstract only' : yes(isComplete(line.kind)))}
@@ -412,22 +374,22 @@ const Evidence = memo(function Evidence({
               'To look at',
               `${work.asked.length} possible ${work.asked.length === 1 ? 'twin' : 'twins'}, on the work sheet`,
             )}
-        </Box>
+        </div>
       )}
-      <Box mt="18px">
+      <div style={{ marginTop: 18 }}>
         <Heading>Reach</Heading>
-        <Flex gap="8px" fontSize="13px" lineHeight="19px">
+        <div className="small" style={{ display: 'flex', gap: 8 }}>
           <ReachMark reach={line.reach} />
-          <Text>
+          <p>
             <b>{line.reach.charAt(0).toUpperCase() + line.reach.slice(1)}</b>
             {line.reach === 'not looked up'
               ? ': Obtain looks for the ways of all works you keep.'
               : work?.routes?.routes[0]
                 ? `: ${work.routes.routes[0].from}. ${work.routes.routes[0].evidence}`
                 : ''}
-          </Text>
-        </Flex>
-      </Box>
+          </p>
+        </div>
+      </div>
     </>
   )
 })

@@ -46,15 +46,24 @@ export function WorkRows({
     estimateSize: () => 58,
     getItemKey: i => rows[i]!.id,
     overscan: 10,
+    // lines are moved without being drawn anew; others are drawn as they come into sight
+    directDomUpdates: true,
+    useFlushSync: false,
   })
   const last = rows.length - 1
   useEffect(() => {
-    if (last >= 0) virtual.scrollToIndex(Math.min(last, cursor + 4))
+    if (last < 0) return
+    const to = Math.min(last, cursor + 4)
+    // asking the browser for places costs a layout: most moves stay in sight
+    const { scrollOffset: top, scrollRect, measurementsCache: lines } = virtual
+    const seen = top !== null && scrollRect && lines[to] && lines[cursor]
+    if (seen && lines[to]!.end <= top + scrollRect.height && lines[cursor]!.start >= top) return
+    virtual.scrollToIndex(to)
     // the virtualiser is the same object throughout
   }, [cursor, last, virtual])
   return (
     <Box ref={scroller} flex="1" overflow="auto" minH="0" role="list" aria-label={label} tabIndex={-1}>
-      <Box position="relative" style={{ height: virtual.getTotalSize() }}>
+      <div ref={virtual.containerRef} style={{ position: 'relative' }}>
         {virtual.getVirtualItems().map(v => {
           const w = rows[v.index]!
           return (
@@ -65,7 +74,7 @@ export function WorkRows({
               role="listitem"
               aria-current={v.index === cursor ? 'true' : undefined}
               className={dim && w.state === 'set aside' ? 'row-dim' : undefined}
-              style={{ position: 'absolute', top: 0, left: 0, right: 0, transform: `translateY(${v.start}px)` }}
+              style={{ position: 'absolute', top: 0, left: 0, right: 0 }}
             >
               <Row
                 work={w}
@@ -81,7 +90,7 @@ export function WorkRows({
             </div>
           )
         })}
-      </Box>
+      </div>
     </Box>
   )
 }

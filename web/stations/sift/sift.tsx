@@ -1,5 +1,5 @@
 import { Box, Button, Flex, NativeSelect, Tabs } from '@chakra-ui/react'
-import { createContext, lazy, Suspense, useContext, useMemo, useState } from 'react'
+import { createContext, lazy, Suspense, useContext, useMemo, useState, type ReactNode } from 'react'
 import { Link, useSearchParams } from 'react-router'
 import type { Query, QueryNode } from '../../../core/query/cql'
 import { parseCql } from '../../../core/query/parse-cql'
@@ -10,6 +10,8 @@ import type { WorkLine } from '../../api/types'
 import { useHere } from '../../frame/inquiry-frame'
 import { keyName, useKeyMap, useKeys, type Action } from '../../frame/keys'
 import { Empty, Failed, Kbd, Waiting } from '../../frame/parts'
+import { useStable } from '../../frame/use-stable'
+import { Counts } from './counts'
 import { FlowView } from './flow'
 import { HistoryView } from './history'
 import { useChecks } from './left'
@@ -126,44 +128,19 @@ function Passes({ works }: { works: WorkLine[] }) {
   useKeys({ list: () => show(view === 'list' ? 'abstracts' : 'list') })
   const pairs = twins.data?.length ?? 0
   const left = view === 'titles' ? byTitle.length : tally(rows, COUNTED[view])
-  // drawn once; only the counts in it move with each decision
-  const list = useMemo(
-    () => (
-      <Tabs.List
-        colorPalette="vine"
-        borderBottom="none"
-        maxW="full"
-        overflowX={{ base: 'auto', lg: 'visible' }}
-        css={{ '& > button': { flex: 'none', whiteSpace: 'nowrap', paddingInline: '10px' } }}
-      >
-        <Tabs.Trigger value="titles">
-          By title <CountOf which="titles" />
-        </Tabs.Trigger>
-        <Tabs.Trigger value="abstracts">
-          By abstract <CountOf which="abstracts" />
-        </Tabs.Trigger>
-        <Tabs.Trigger value="list">
-          All as a list <KeyOf action="list" />
-        </Tabs.Trigger>
-        <Tabs.Trigger value="strands">Strands</Tabs.Trigger>
-        <Tabs.Trigger value="twins">One or two works? {pairs ? n(pairs) : ''}</Tabs.Trigger>
-        <Tabs.Trigger value="field">Field</Tabs.Trigger>
-        <Tabs.Trigger value="flow">Flow</Tabs.Trigger>
-        <Tabs.Trigger value="history">History</Tabs.Trigger>
-      </Tabs.List>
-    ),
-    [pairs],
-  )
+  const total = any ? tally(works, COUNTED[view]) : left
   const counts = useMemo(
-    () => ({ titles: byTitle.length, abstracts: byAbstract.length }),
-    [byTitle.length, byAbstract.length],
+    () => ({ titles: byTitle.length, abstracts: byAbstract.length, left, total, what: CALLED[view] ?? 'works' }),
+    [byTitle.length, byAbstract.length, left, total, view],
   )
   const waiting = !checked || (!reading.ready && order === 'likely')
-  return (
-    <Counts value={counts}>
+  const shown = useStable(show)
+  // drawn once for each view: with a decision only its counts and what stands within it move
+  const shell = useMemo(
+    () => (
       <Tabs.Root
         value={view}
-        onValueChange={e => show(e.value as View)}
+        onValueChange={e => shown(e.value as View)}
         variant="line"
         size="sm"
         activationMode="manual"
@@ -181,7 +158,28 @@ function Passes({ works }: { works: WorkLine[] }) {
           flex="none"
           wrap="wrap"
         >
-          {list}
+          <Tabs.List
+            colorPalette="vine"
+            borderBottom="none"
+            maxW="full"
+            overflowX={{ base: 'auto', lg: 'visible' }}
+            css={{ '& > button': { flex: 'none', whiteSpace: 'nowrap', paddingInline: '10px' } }}
+          >
+            <Tabs.Trigger value="titles">
+              By title <CountOf which="titles" />
+            </Tabs.Trigger>
+            <Tabs.Trigger value="abstracts">
+              By abstract <CountOf which="abstracts" />
+            </Tabs.Trigger>
+            <Tabs.Trigger value="list">
+              All as a list <KeyOf action="list" />
+            </Tabs.Trigger>
+            <Tabs.Trigger value="strands">Strands</Tabs.Trigger>
+            <Tabs.Trigger value="twins">One or two works? {pairs ? n(pairs) : ''}</Tabs.Trigger>
+            <Tabs.Trigger value="field">Field</Tabs.Trigger>
+            <Tabs.Trigger value="flow">Flow</Tabs.Trigger>
+            <Tabs.Trigger value="history">History</Tabs.Trigger>
+          </Tabs.List>
           <Box flex="1" />
           {(view === 'titles' || view === 'abstracts' || view === 'list') && (
             <NativeSelect.Root size="xs" w="158px" display={{ base: 'none', md: 'block' }}>
@@ -213,60 +211,66 @@ function Passes({ works }: { works: WorkLine[] }) {
           flexDirection="column"
           _focusVisible={{ outlineOffset: '-2px' }}
         >
-          {LIMITED.includes(view) && (
-            <LimitBar
-              index={index}
-              handle={handle}
-              total={any ? tally(works, COUNTED[view]) : left}
-              left={left}
-              what={view === 'titles' || view === 'abstracts' ? 'to decide' : view === 'strands' ? 'kept' : 'works'}
-            />
-          )}
-          {(view === 'titles' || view === 'list') && <Misfits works={rows} lines={works} />}
-          <Box flex="1" minH="0">
-            {waiting && (view === 'titles' || view === 'abstracts' || view === 'list') ? (
-              <Waiting what="Putting the works in order" />
-            ) : view === 'titles' ? (
-              <Titles
-                key={JSON.stringify([order, limits, words, checks?.checks.find(k => k.mostLeft === null)?.id])}
-                works={works}
-                queue={byTitle}
-                query={query?.root}
-                mayWrite={mayWrite}
-              />
-            ) : (
-              view === 'abstracts' && (
-                <OneAtATime
+          <WithinShell />
+        </Tabs.Content>
+      </Tabs.Root>
+    ),
+    [view, order, pairs, shown],
+  )
+  return (
+    <Counts value={counts}>
+      <Within
+        value={
+          <>
+            {LIMITED.includes(view) && <LimitBar index={index} handle={handle} />}
+            {(view === 'titles' || view === 'list') && <Misfits works={rows} lines={works} />}
+            <div style={{ flex: 1, minHeight: 0 }}>
+              {waiting && (view === 'titles' || view === 'abstracts' || view === 'list') ? (
+                <Waiting what="Putting the works in order" />
+              ) : view === 'titles' ? (
+                <Titles
+                  key={JSON.stringify([order, limits, words, checks?.checks.find(k => k.mostLeft === null)?.id])}
                   works={works}
-                  queue={byAbstract}
-                  order={reading}
-                  learned={order === 'likely'}
+                  queue={byTitle}
                   query={query?.root}
                   mayWrite={mayWrite}
                 />
-              )
-            )}
-            {view === 'list' && (
-              <DenseList
-                rows={rows}
-                stateCounts={stateCounts}
-                handle={handle}
-                query={query?.root}
-                mayWrite={mayWrite}
-              />
-            )}
-            {view === 'strands' && <StrandsBoard works={rows} />}
-            {view === 'twins' && <TwinsView />}
-            {view === 'field' && (
-              <Suspense fallback={<Waiting what="Drawing the field" />}>
-                <FieldView works={rows} handle={handle} />
-              </Suspense>
-            )}
-            {view === 'flow' && <FlowView />}
-            {view === 'history' && <HistoryView />}
-          </Box>
-        </Tabs.Content>
-      </Tabs.Root>
+              ) : (
+                view === 'abstracts' && (
+                  <OneAtATime
+                    works={works}
+                    queue={byAbstract}
+                    order={reading}
+                    learned={order === 'likely'}
+                    query={query?.root}
+                    mayWrite={mayWrite}
+                  />
+                )
+              )}
+              {view === 'list' && (
+                <DenseList
+                  rows={rows}
+                  stateCounts={stateCounts}
+                  handle={handle}
+                  query={query?.root}
+                  mayWrite={mayWrite}
+                />
+              )}
+              {view === 'strands' && <StrandsBoard works={rows} />}
+              {view === 'twins' && <TwinsView />}
+              {view === 'field' && (
+                <Suspense fallback={<Waiting what="Drawing the field" />}>
+                  <FieldView works={rows} handle={handle} />
+                </Suspense>
+              )}
+              {view === 'flow' && <FlowView />}
+              {view === 'history' && <HistoryView />}
+            </div>
+          </>
+        }
+      >
+        {shell}
+      </Within>
     </Counts>
   )
 }
@@ -274,10 +278,15 @@ function Passes({ works }: { works: WorkLine[] }) {
 function KeyOf({ action }: { action: Action }) {
   return <Kbd>{keyName(useKeyMap()[action])}</Kbd>
 }
-const Counts = createContext({ titles: 0, abstracts: 0 })
+const Within = createContext<ReactNode>(null)
+function WithinShell() {
+  return useContext(Within)
+}
 function CountOf({ which }: { which: 'titles' | 'abstracts' }) {
   return n(useContext(Counts)[which])
 }
+
+const CALLED: Partial<Record<View, string>> = { titles: 'to decide', abstracts: 'to decide', strands: 'kept' }
 
 /** The works that a view is about. */
 const COUNTED: Record<View, (w: WorkLine) => boolean> = {

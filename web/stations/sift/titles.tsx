@@ -1,5 +1,5 @@
-import { Box, chakra, Flex, Text } from '@chakra-ui/react'
-import { useMemo, useState } from 'react'
+import { Flex } from '@chakra-ui/react'
+import { memo, useMemo, useState } from 'react'
 import type { QueryNode } from '../../../core/query/cql'
 import type { Choice } from '../../../core/sift/decisions'
 import { lineIn } from '../../../core/sift/line'
@@ -9,6 +9,7 @@ import { useHere, useOpenWork } from '../../frame/inquiry-frame'
 import { useKeyMap, keyName, useKeys } from '../../frame/keys'
 import { Empty, Kbd } from '../../frame/parts'
 import { useStrands } from '../../frame/strands'
+import { useStable } from '../../frame/use-stable'
 import { WorkRows } from './rows'
 
 const stateOf = (w: WorkLine): string | undefined => (w.state === 'unread' ? undefined : ` · ${w.state}`)
@@ -65,7 +66,7 @@ export function Titles({
     previous: () => go(cursor - 1),
     open: () => here && open(here.id),
   })
-  const map = useKeyMap()
+  const chosen = useStable(choose)
   if (!rows.length)
     return <Empty title="Every title has been decided">What you kept waits for its abstract, one view on.</Empty>
   return (
@@ -80,24 +81,38 @@ export function Titles({
         note={stateOf}
         dim
       />
-      <Flex py="10px" gap="18px" borderTop="1px solid" borderColor="hair2" fontSize="13px" color="soft" flex="none">
-        {(
-          [
-            ['keep', 'keep', () => choose('keep')],
-            ['set aside', 'aside', () => choose('set aside')],
-            ['later', 'later', () => choose('later')],
-          ] as const
-        ).map(([name, key, act]) => (
-          <chakra.button key={key} type="button" onClick={act} cursor="pointer" disabled={!mayWrite}>
-            {name} <Kbd>{keyName(map[key])}</Kbd>
-          </chakra.button>
-        ))}
-        <Box flex="1" />
-        <Text>
-          {rows.length - queue.length > 0 && `${(rows.length - queue.length).toLocaleString('en')} decided here · `}
-          no reason is asked by title
-        </Text>
-      </Flex>
+      <Foot choose={chosen} mayWrite={mayWrite} decided={rows.length - queue.length} />
     </Flex>
   )
 }
+
+const Foot = memo(function Foot({
+  choose,
+  mayWrite,
+  decided,
+}: {
+  choose: (c: Choice) => void
+  mayWrite: boolean
+  decided: number
+}) {
+  const map = useKeyMap()
+  return (
+    <div className="foot">
+      {(
+        [
+          ['keep', 'keep', 'keep'],
+          ['set aside', 'set aside', 'aside'],
+          ['later', 'later', 'later'],
+        ] as const
+      ).map(([name, choice, key]) => (
+        <button key={key} type="button" onClick={() => choose(choice)} disabled={!mayWrite}>
+          {name} <Kbd>{keyName(map[key])}</Kbd>
+        </button>
+      ))}
+      <span>
+        {decided > 0 && `${decided.toLocaleString('en')} decided here · `}
+        no reason is asked by title
+      </span>
+    </div>
+  )
+})

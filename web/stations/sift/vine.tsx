@@ -1,4 +1,4 @@
-import { Box, chakra } from '@chakra-ui/react'
+import { chakra } from '@chakra-ui/react'
 import { memo, useEffect, useRef, useState } from 'react'
 import type { Choice, State } from '../../../core/sift/decisions'
 import { useKeyMap, keyName } from '../../frame/keys'
@@ -38,7 +38,7 @@ export function Vine({
   const stem = (from: number, to: number, sway: number) =>
     `M${cx} ${from} C${cx - sway} ${from + (to - from) / 3} ${cx + sway} ${from + ((to - from) * 2) / 3} ${cx} ${to}`
   return (
-    <Box ref={box} position="relative" h="full" minH="420px">
+    <div ref={box} style={{ position: 'relative', height: '100%', minHeight: 420 }}>
       <svg width="256" height={height} style={{ position: 'absolute', inset: 0 }} aria-hidden="true">
         <path d={stem(0, by, 6)} stroke={c('vine')} strokeWidth="3" fill="none" />
         <path d={stem(by, height, 5)} stroke={c('hair')} strokeWidth="2.6" fill="none" />
@@ -124,9 +124,9 @@ export function Vine({
       )}
       {active && <Branches top={by} choose={choose} />}
       <Label left={`${cx + 18}px`} top={`${by + 56}px`}>
-        {unread} more unread
+        {unread.toLocaleString('en')} more unread
       </Label>
-    </Box>
+    </div>
   )
 }
 
@@ -166,9 +166,9 @@ const Branches = memo(function Branches({ top, choose }: { top: number; choose: 
 
 function Label({ left, top, children }: { left: string; top: string; children: React.ReactNode }) {
   return (
-    <Box position="absolute" left={left} top={top} fontSize="12px" lineHeight="16px" color="soft" pointerEvents="none">
+    <div className="vine-label" style={{ left, top }}>
       {children}
-    </Box>
+    </div>
   )
 }
 
