@@ -105,23 +105,63 @@ interface Column {
   of: (number | number[])[]
 }
 
+/** Where a work stands in the passes, as a number; from `KEPT` on it has been decided for good. */
+export const STANDING = { UNREAD: 0, KEPT_BY_TITLE: 1, KEPT: 2, LATER: 3, ASIDE: 4 } as const
+const standingOf = (w: Limited): number =>
+  w.state === 'unread'
+    ? STANDING.UNREAD
+    : w.state === 'later'
+      ? STANDING.LATER
+      : w.state === 'set aside'
+        ? STANDING.ASIDE
+        : w.pass === 'title'
+          ? STANDING.KEPT_BY_TITLE
+          : STANDING.KEPT
+
+/** Those of the places at which a list has a number; a plain loop, for it runs over the whole pool with each decision. */
+export function placesWith(places: Uint32Array, list: Uint8Array, wanted: number): Uint32Array {
+  const out = new Uint32Array(places.length)
+  let n = 0
+  for (let i = 0; i < places.length; i++) {
+    const at = places[i]!
+    if (list[at] === wanted) out[n++] = at
+  }
+  return out.subarray(0, n)
+}
+
 /**
- * A pool made ready for limiting. Where a pool differs from the one before in single works only, as it does after a
- * decision, only those are read again. Facets that nobody asked for are not read at all.
+ * A pool made ready for sifting and limiting. Where a pool differs from the one before in single works only, as it does
+ * after a decision, only those are read again. Facets that nobody asked for are not read at all.
  */
-export class PoolIndex {
+export class PoolIndex<W extends Limited = Limited> {
   private columns = new Map<Facet, Column>()
-  private works: readonly Limited[] = []
+  private works: readonly W[] = []
+  /** The pool as it was when works last came or went: another list only then. */
+  members: readonly W[] = []
+  /** Where each work stands, in its place: one of `STANDING`. */
+  standing = new Uint8Array(0)
   constructor(private readonly now: Date = new Date()) {}
 
-  /** Takes the pool as it stands now. Linear in works, and cheap where they are the same objects as before. */
-  take(works: readonly Limited[]): this {
+  /** Takes the pool as it stands now. Works that are the same objects as before are not read. */
+  take(works: readonly W[]): this {
     const before = this.works
-    const same = before.length === works.length && works.every((w, i) => w.id === before[i]!.id)
-    if (!same) this.columns.clear()
-    else
-      for (let i = 0; i < works.length; i++)
-        if (works[i] !== before[i]) for (const [facet, c] of this.columns) c.of[i] = this.read(c, facet, works[i]!)
+    const changed: number[] = []
+    let same = this.members.length > 0 && before.length === works.length
+    for (let i = 0; same && i < works.length; i++) {
+      if (works[i] === before[i]) continue
+      same = works[i]!.id === before[i]!.id
+      changed.push(i)
+    }
+    if (!same) {
+      this.columns.clear()
+      this.members = works
+      this.standing = Uint8Array.from(works, standingOf)
+    } else
+      for (const i of changed) {
+        const w = works[i]!
+        this.standing[i] = standingOf(w)
+        for (const [facet, c] of this.columns) c.of[i] = this.read(c, facet, w)
+      }
     this.works = works
     return this
   }
@@ -186,7 +226,7 @@ export class PoolIndex {
   }
 
   /** The works within the limits, in their order. */
-  within(limits: Limits, words = ''): Limited[] {
+  within(limits: Limits, words = ''): W[] {
     const barred = this.barred(limits, words)
     return this.works.filter((_, i) => !barred[i])
   }

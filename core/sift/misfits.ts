@@ -33,8 +33,9 @@ export const REASON_OF = {
  * Undecided works that do not fit the brief: each under the first rule that shuts it out. What a record does not say
  * shuts nothing out.
  */
-export function misfits(rules: BriefRules, works: readonly Fitted[]): Misfit[] {
+export function misfits(rules: BriefRules, works: Iterable<Fitted>): Misfit[] {
   const { languages, notBefore, kindsOut } = rules
+  if (!languages?.length && !notBefore && !kindsOut?.length) return []
   const groups = new Map<string, Misfit>()
   const put = (rule: Misfit['rule'], key: string, said: string, id: number) => {
     const at = `${rule} ${key}`

@@ -19,14 +19,16 @@ const STATES = ['unread', 'kept', 'later', 'set aside'] as const
 
 /** All works within the limits as lines: chosen one by one or all together, then decided, parted, strung and tagged. */
 export function DenseList({
-  rows,
+  works,
+  places,
   stateCounts,
   handle,
   query,
   mayWrite,
 }: {
-  /** Works within the limits, in order. */
-  rows: readonly WorkLine[]
+  works: readonly WorkLine[]
+  /** Places of those within the limits, in order. */
+  places: Uint32Array
   /** How many of each state the other limits leave. */
   stateCounts: ReadonlyMap<string, number>
   handle: LimitHandle
@@ -37,6 +39,7 @@ export function DenseList({
   const open = useOpenWork()
   const marks = useDecide(inquiry.id)
   const strands = useStrands(inquiry.id)
+  const rows = useMemo(() => Array.from(places, at => works[at]!), [places, works])
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set())
   const [cursor, setCursor] = useState(0)
   const [asking, setAsking] = useState(false)
@@ -108,7 +111,8 @@ export function DenseList({
       </Flex>
       {rows.length ? (
         <WorkRows
-          rows={rows}
+          works={works}
+          rows={places}
           label="Works of the pool"
           cursor={cursor}
           setCursor={setCursor}
@@ -138,19 +142,32 @@ export function DenseList({
 }
 
 /** Part, strands and tags for what is chosen, or for the line under the cursor. */
-function Say({
-  idle,
-  marks,
-  targets,
-  strands,
-  rows,
-}: {
-  idle: boolean
+function Say({ idle, ...of }: { idle: boolean } & Sayings) {
+  return (
+    <Menu.Root positioning={{ placement: 'bottom-end' }} closeOnSelect={false} lazyMount unmountOnExit>
+      <Menu.Trigger asChild>
+        <Button size="2xs" variant="outline" disabled={idle}>
+          Part, strand, tag …
+        </Button>
+      </Menu.Trigger>
+      <Portal>
+        <Menu.Positioner>
+          <SayOf {...of} />
+        </Menu.Positioner>
+      </Portal>
+    </Menu.Root>
+  )
+}
+
+interface Sayings {
   marks: ReturnType<typeof useDecide>
   targets: readonly number[]
   strands: ReturnType<typeof useStrands>
   rows: readonly WorkLine[]
-}) {
+}
+
+/** Reads through the works listed, so it is there only while its menu is open. */
+function SayOf({ marks, targets, strands, rows }: Sayings) {
   const [tag, setTag] = useState('')
   const wanted = new Set(targets)
   const them = rows.filter(r => wanted.has(r.id))
@@ -161,76 +178,65 @@ function Say({
     setTag('')
   }
   return (
-    <Menu.Root positioning={{ placement: 'bottom-end' }} closeOnSelect={false}>
-      <Menu.Trigger asChild>
-        <Button size="2xs" variant="outline" disabled={idle}>
-          Part, strand, tag …
-        </Button>
-      </Menu.Trigger>
-      <Portal>
-        <Menu.Positioner>
-          <Menu.Content minW="260px" maxH="70vh">
-            <Menu.ItemGroup>
-              <Menu.ItemGroupLabel>
-                {targets.length === 1 ? 'This work is' : `These ${n(targets.length)} works are`}
-              </Menu.ItemGroupLabel>
-              {PARTS.map(p => (
-                <Menu.Item key={p} value={p} onClick={() => marks.part(targets, all(w => w.part === p) ? null : p)}>
-                  {p} {all(w => w.part === p) && <chakra.b ml="auto">✓</chakra.b>}
-                </Menu.Item>
-              ))}
-            </Menu.ItemGroup>
-            <Menu.ItemGroup>
-              <Menu.ItemGroupLabel>on the strand</Menu.ItemGroupLabel>
-              {strands.map(s => (
-                <Menu.Item
-                  key={s.id}
-                  value={`s${s.id}`}
-                  onClick={() => marks.strand(targets, s, !all(w => w.strands.includes(s.id)))}
-                >
-                  <Swatch n={s.n} /> {s.name} {all(w => w.strands.includes(s.id)) && <chakra.b ml="auto">✓</chakra.b>}
-                </Menu.Item>
-              ))}
-              {!strands.length && (
-                <Text px="8px" py="4px" fontSize="13px" color="soft">
-                  No strand yet; the view Strands makes them.
-                </Text>
-              )}
-            </Menu.ItemGroup>
-            <Menu.ItemGroup>
-              <Menu.ItemGroupLabel>with the tag</Menu.ItemGroupLabel>
-              {tags.map(t => (
-                <Menu.Item key={t} value={`t${t}`} onClick={() => mark(t)}>
-                  {t} {all(w => w.tags.includes(t)) && <chakra.b ml="auto">✓</chakra.b>}
-                </Menu.Item>
-              ))}
-              <chakra.form
-                px="8px"
-                py="4px"
-                display="flex"
-                gap="6px"
-                onSubmit={e => {
-                  e.preventDefault()
-                  mark(tag)
-                }}
-              >
-                <Input
-                  size="xs"
-                  placeholder="a new tag"
-                  aria-label="A new tag"
-                  maxLength={60}
-                  value={tag}
-                  onChange={e => setTag(e.target.value)}
-                  onKeyDown={e => e.stopPropagation()}
-                />
-                <Button size="xs" type="submit" variant="outline" disabled={!tag.trim()}>
-                  Tag
-                </Button>
-              </chakra.form>
-            </Menu.ItemGroup>
-          </Menu.Content>
-        </Menu.Positioner>
-      </Portal>
-    </Menu.Root>
+    <Menu.Content minW="260px" maxH="70vh">
+      <Menu.ItemGroup>
+        <Menu.ItemGroupLabel>
+          {targets.length === 1 ? 'This work is' : `These ${n(targets.length)} works are`}
+        </Menu.ItemGroupLabel>
+        {PARTS.map(p => (
+          <Menu.Item key={p} value={p} onClick={() => marks.part(targets, all(w => w.part === p) ? null : p)}>
+            {p} {all(w => w.part === p) && <chakra.b ml="auto">✓</chakra.b>}
+          </Menu.Item>
+        ))}
+      </Menu.ItemGroup>
+      <Menu.ItemGroup>
+        <Menu.ItemGroupLabel>on the strand</Menu.ItemGroupLabel>
+        {strands.map(s => (
+          <Menu.Item
+            key={s.id}
+            value={`s${s.id}`}
+            onClick={() => marks.strand(targets, s, !all(w => w.strands.includes(s.id)))}
+          >
+            <Swatch n={s.n} /> {s.name} {all(w => w.strands.includes(s.id)) && <chakra.b ml="auto">✓</chakra.b>}
+          </Menu.Item>
+        ))}
+        {!strands.length && (
+          <Text px="8px" py="4px" fontSize="13px" color="soft">
+            No strand yet; the view Strands makes them.
+          </Text>
+        )}
+      </Menu.ItemGroup>
+      <Menu.ItemGroup>
+        <Menu.ItemGroupLabel>with the tag</Menu.ItemGroupLabel>
+        {tags.map(t => (
+          <Menu.Item key={t} value={`t${t}`} onClick={() => mark(t)}>
+            {t} {all(w => w.tags.includes(t)) && <chakra.b ml="auto">✓</chakra.b>}
+          </Menu.Item>
+        ))}
+        <chakra.form
+          px="8px"
+          py="4px"
+          display="flex"
+          gap="6px"
+          onSubmit={e => {
+            e.preventDefault()
+            mark(tag)
+          }}
+        >
+          <Input
+            size="xs"
+            placeholder="a new tag"
+            aria-label="A new tag"
+            maxLength={60}
+            value={tag}
+            onChange={e => setTag(e.target.value)}
+            onKeyDown={e => e.stopPropagation()}
+          />
+          <Button size="xs" type="submit" variant="outline" disabled={!tag.trim()}>
+            Tag
+          </Button>
+        </chakra.form>
+      </Menu.ItemGroup>
+    </Menu.Content>
   )
 }

@@ -1,5 +1,5 @@
 import { Box, Button, chakra, Flex, Text } from '@chakra-ui/react'
-import { useMemo, useState } from 'react'
+import { useDeferredValue, useMemo, useState } from 'react'
 import { Link } from 'react-router'
 import { misfits, type Misfit } from '../../../core/sift/misfits'
 import { lineIn } from '../../../core/sift/line'
@@ -8,16 +8,21 @@ import { useDecide } from '../../frame/decide'
 import { useHere, useOpenWork } from '../../frame/inquiry-frame'
 
 const n = (x: number): string => x.toLocaleString('en')
+function* placed(rows: Uint32Array, works: readonly WorkLine[]): Generator<WorkLine> {
+  for (const at of rows) if (works[at]) yield works[at]
+}
 /** Titles shown of each proposal; the others stand in the list. */
 const SHOWN = 200
 
-/** Undecided works that a rule of the brief shuts out: shown, and set aside together when the student says so; `lines` are the whole pool. */
-export function Misfits({ works, lines }: { works: readonly WorkLine[]; lines: readonly WorkLine[] }) {
+/** Undecided works that a rule of the brief shuts out: shown, and set aside together when the student says so; `rows` are the places of those within the limits. */
+export function Misfits({ rows, works }: { rows: Uint32Array; works: readonly WorkLine[] }) {
   const { inquiry, mayWrite } = useHere()
   const { decide } = useDecide(inquiry.id)
   const [shown, setShown] = useState(false)
   const [looking, setLooking] = useState<string>()
-  const groups = useMemo(() => misfits(inquiry.rules, works), [inquiry.rules, works])
+  // told a moment later than what was decided is drawn
+  const late = useDeferredValue(useMemo(() => ({ rows, works }), [rows, works]))
+  const groups = useMemo(() => misfits(inquiry.rules, placed(late.rows, late.works)), [inquiry.rules, late])
   if (!groups.length || !mayWrite) return null
   const total = groups.reduce((t, g) => t + g.works.length, 0)
   return (
@@ -54,7 +59,7 @@ export function Misfits({ works, lines }: { works: readonly WorkLine[]; lines: r
               group={g}
               open={looking === g.rule + g.said}
               look={() => setLooking(l => (l === g.rule + g.said ? undefined : g.rule + g.said))}
-              titles={g.works.slice(0, SHOWN).flatMap(id => lineIn(lines, id) ?? [])}
+              titles={g.works.slice(0, SHOWN).flatMap(id => lineIn(works, id) ?? [])}
               aside={() => void decide(g.works, 'set aside', 'abstract', g.reason)}
             />
           ))}

@@ -6,7 +6,8 @@ import { isComplete, itemRefereed } from '../../../core/appraise/kind'
 import { authorLine } from '../../../core/bib/names'
 import type { QueryNode } from '../../../core/query/cql'
 import type { Choice, State } from '../../../core/sift/decisions'
-import { lineIn } from '../../../core/sift/line'
+import { STANDING } from '../../../core/sift/limits'
+import { lineIn, placeOf } from '../../../core/sift/line'
 import { ofQuery, useOf } from '../../api/hooks'
 import type { Work, WorkLine } from '../../api/types'
 import { sayLanguage } from '../../../core/query/languages'
@@ -30,6 +31,7 @@ const REACH = 60
 /** The pass by abstract: one work in the middle, the queue as a vine beside it. */
 export function OneAtATime({
   works,
+  standing,
   queue,
   order: reading,
   learned,
@@ -37,8 +39,10 @@ export function OneAtATime({
   mayWrite,
 }: {
   works: WorkLine[]
-  /** What is to be decided, in the order of reading. */
-  queue: WorkLine[]
+  /** Where each work stands, in its place: one of `STANDING`. */
+  standing: Uint8Array
+  /** Places of what is to be decided, in the order of reading. */
+  queue: Uint32Array
   order: ReadingOrder
   /** Whether the queue stands in the learned order. */
   learned: boolean
@@ -52,17 +56,31 @@ export function OneAtATime({
   // the order of the session: what was decided before it stays behind, what is decided in it grows on the vine
   const [trail, setTrail] = useState<number[]>([])
   // what is being read stays, however the order changes behind it
-  const [at, setAt] = useState<number | undefined>(() => queue[0]?.id)
+  const idAt = (place: number | undefined) => (place === undefined ? undefined : works[place]?.id)
+  const [at, setAt] = useState<number | undefined>(() => idAt(queue[0]))
   const passed = useMemo(() => new Set(trail), [trail])
-  const id = at ?? queue.find(w => !passed.has(w.id))?.id ?? queue[0]?.id
+  /** The first that is neither decided here nor `but`. */
+  const firstLeft = (but?: number) => idAt(queue.find(place => idAt(place) !== but && !passed.has(idAt(place)!)))
+  const id = at ?? firstLeft() ?? idAt(queue[0])
   const line = id === undefined ? undefined : lineIn(works, id)
   /** The work so many after the one that is read, or before it: first what was decided here, then what is to be. */
-  const beside = (by: number): number | undefined => {
-    const order = trail.concat(queue.filter(w => !passed.has(w.id)).map(w => w.id))
-    return order[order.indexOf(id ?? -1) + by]
+  const beside = (by: 1 | -1): number | undefined => {
+    let before: number | undefined
+    let found = false
+    for (const next of sequence()) {
+      if (found) return next
+      found = next === id
+      if (found && by < 0) return before
+      before = next
+    }
+    return undefined
+  }
+  function* sequence(): Generator<number> {
+    yield* trail
+    for (const place of queue) if (!passed.has(works[place]!.id)) yield works[place]!.id
   }
   const [asking, setAsking] = useState(false)
-  const step = (by: number) => {
+  const step = (by: 1 | -1) => {
     const next = beside(by)
     if (next !== undefined) setAt(next)
   }
@@ -71,7 +89,7 @@ export function OneAtATime({
     decide([line.id], choice, 'abstract', reason)
     setAsking(false)
     setTrail(t => (t.includes(line.id) ? t : [...t, line.id]))
-    setAt(queue.find(w => w !== line && !passed.has(w.id))?.id)
+    setAt(firstLeft(line.id))
   }
   const back = () => {
     undo()
@@ -112,19 +130,18 @@ export function OneAtATime({
   const decided = useMemo(() => {
     const states = trail.filter(t => t !== id).flatMap(t => lineIn(works, t)?.state ?? [])
     // what was decided before stands further up, as far as the vine reaches
-    for (let i = works.length - 1; i >= 0 && states.length < REACH; i--) {
-      const w = works[i]!
-      const awaits = w.state === 'unread' || (w.state === 'kept' && w.pass === 'title')
-      if (!awaits && w.id !== id && !passed.has(w.id)) states.unshift(w.state)
-    }
+    for (let place = works.length - 1; place >= 0 && states.length < REACH; place--)
+      if (standing[place]! >= STANDING.KEPT && idAt(place) !== id && !passed.has(idAt(place)!))
+        states.unshift(works[place]!.state)
     return states
-  }, [works, trail, passed, id])
+    // standings are one list, and are what the works are by now
+  }, [works, standing, trail, passed, id]) // eslint-disable-line react-hooks/exhaustive-deps
   return (
     <div className="pass">
       <div className="pass-vine">
         <Vine
           decided={decided}
-          unread={queue.length - Number(line !== undefined && queue.includes(line))}
+          unread={queue.length - Number(line !== undefined && standing[placeOf(works, line.id)]! < STANDING.KEPT)}
           choose={chosen}
           active={Boolean(line) && mayWrite}
         />

@@ -1,6 +1,6 @@
 import { Box } from '@chakra-ui/react'
 import { useVirtualizer } from '@tanstack/react-virtual'
-import { memo, useEffect, useRef } from 'react'
+import { memo, useCallback, useEffect, useRef } from 'react'
 import type { QueryNode } from '../../../core/query/cql'
 import type { WorkLine } from '../../api/types'
 import { useOpenWork } from '../../frame/inquiry-frame'
@@ -10,6 +10,7 @@ import { SaidOf, type StrandLook } from '../../frame/strands'
 
 /** Works as record lines, only those in sight drawn; the line under the cursor is kept in sight with some after it. */
 export function WorkRows({
+  works,
   rows,
   label,
   cursor,
@@ -21,7 +22,9 @@ export function WorkRows({
   choose,
   dim = false,
 }: {
-  rows: readonly WorkLine[]
+  works: readonly WorkLine[]
+  /** Places in `works` of those that are listed: the same list as long as nothing comes, goes or moves. */
+  rows: Uint32Array
   label: string
   cursor: number
   setCursor: (to: number) => void
@@ -44,12 +47,14 @@ export function WorkRows({
     count: rows.length,
     getScrollElement: () => scroller.current,
     estimateSize: () => 58,
-    getItemKey: i => rows[i]!.id,
+    getItemKey: useCallback((i: number) => rows[i]!, [rows]),
     overscan: 10,
     // lines are moved without being drawn anew; others are drawn as they come into sight
     directDomUpdates: true,
     useFlushSync: false,
   })
+  // works that came or went moved the places by which heights are remembered
+  useEffect(() => virtual.measure(), [works.length, virtual])
   const last = rows.length - 1
   useEffect(() => {
     if (last < 0) return
@@ -65,7 +70,8 @@ export function WorkRows({
     <Box ref={scroller} flex="1" overflow="auto" minH="0" role="list" aria-label={label} tabIndex={-1}>
       <div ref={virtual.containerRef} style={{ position: 'relative' }}>
         {virtual.getVirtualItems().map(v => {
-          const w = rows[v.index]!
+          const w = works[rows[v.index]!]
+          if (!w) return null
           return (
             <div
               key={w.id}

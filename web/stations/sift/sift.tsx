@@ -3,7 +3,8 @@ import { createContext, lazy, Suspense, useContext, useMemo, useState, type Reac
 import { Link, useSearchParams } from 'react-router'
 import type { Query, QueryNode } from '../../../core/query/cql'
 import { parseCql } from '../../../core/query/parse-cql'
-import { lineIn } from '../../../core/sift/line'
+import { placesWith, STANDING } from '../../../core/sift/limits'
+import { placeOf } from '../../../core/sift/line'
 import type { Described } from '../../../core/sift/order'
 import { useOf, useWorks } from '../../api/hooks'
 import type { WorkLine } from '../../api/types'
@@ -23,7 +24,7 @@ import { StrandsBoard } from './strands'
 import { Titles } from './titles'
 import { TwinsView, type Twins } from './twins'
 import { useLimits, usePoolIndex } from './use-limits'
-import { ORDERS, useOrdered, useReadingOrder, type OrderKey } from './use-order'
+import { inOrder, ORDERS, useReadingOrder, type OrderKey } from './use-order'
 
 const FieldView = lazy(() => import('./field').then(m => ({ default: m.FieldView })))
 
@@ -84,17 +85,19 @@ function Passes({ works }: { works: WorkLine[] }) {
     () => ({ title: inquiry.question, keywords: query ? wordsOf(query) : [] }),
     [inquiry.question, query],
   )
-  const reading = useReadingOrder(inquiry.id, works, asked)
+  const index = usePoolIndex(works)
+  const { members, standing } = index
+  const reading = useReadingOrder(inquiry.id, works, index, asked, order === 'likely')
   // asked once, whether answered or not: a check that cannot be read holds nobody up
   const { data: checks, isFetched: checked } = useChecks(inquiry.id)
   const handle = useLimits()
   const { limits, words, any } = handle
-  const { index } = usePoolIndex(works)
   // in the list the learned order stands as it was when the list was opened: nothing moves under the pointer
   const stamp = `${view} ${order} ${works.length} ${reading.ranked !== undefined}`
   const [held, setHeld] = useState({ stamp, ranked: reading.ranked })
   if (held.stamp !== stamp) setHeld({ stamp, ranked: reading.ranked })
-  const ordered = useOrdered(works, order, view === 'list' ? held.ranked : reading.ranked)
+  const learned = order !== 'likely' ? undefined : view === 'list' ? held.ranked : reading.ranked
+  const ordered = useMemo(() => inOrder(members, order, learned), [members, order, learned])
   const barred = useMemo(
     () =>
       // the passes have their own states
@@ -102,24 +105,29 @@ function Passes({ works }: { works: WorkLine[] }) {
     // the index is one object, and is what the works are by now
     [index, works, limits, words, any, view], // eslint-disable-line react-hooks/exhaustive-deps
   )
-  const rows = useMemo(() => {
-    const out: WorkLine[] = []
-    for (const at of ordered) if (works[at] && !barred?.[at]) out.push(works[at])
-    return out
-  }, [ordered, works, barred])
+  // of a hundred thousand works only numbers are looked at with each decision: places in the pool, in the order of reading
+  const rows = useMemo(() => (barred ? placesWith(ordered, barred, 0) : ordered), [ordered, barred])
   const byTitle = useMemo(() => {
-    const unread = rows.filter(w => w.state === 'unread')
+    const unread = placesWith(rows, standing, STANDING.UNREAD)
     // what a check drew is decided first, in the order drawn, whatever the limits
     const open = checks?.checks.find(c => c.mostLeft === null)
     if (!open) return unread
-    const drawn = new Set(open.drawn)
-    const first = open.drawn.flatMap(id => lineIn(works, id) ?? []).filter(w => w.state === 'unread')
-    return [...first, ...unread.filter(w => !drawn.has(w.id))]
-  }, [works, rows, checks])
+    const first = open.drawn.map(id => placeOf(members, id)).filter(at => standing[at] === STANDING.UNREAD)
+    const drawn = new Set(first)
+    return joined(
+      first,
+      unread.filter(at => !drawn.has(at)),
+    )
+    // standings are one list, and are what the works are by now
+  }, [works, members, standing, rows, checks]) // eslint-disable-line react-hooks/exhaustive-deps
   // what was kept by its title comes before what nobody has looked at
   const byAbstract = useMemo(
-    () => rows.filter(w => w.state === 'kept' && w.pass === 'title').concat(byTitle),
-    [rows, byTitle],
+    () => joined(placesWith(rows, standing, STANDING.KEPT_BY_TITLE), byTitle),
+    [works, standing, rows, byTitle], // eslint-disable-line react-hooks/exhaustive-deps
+  )
+  const lines = useMemo(
+    () => (view === 'strands' || view === 'field' ? Array.from(rows, at => works[at]!) : []),
+    [view, rows, works],
   )
   const stateCounts = useMemo(
     () => new Map(view === 'list' ? index.counts('state', limits, words).map(c => [c.value, c.works]) : []),
@@ -127,8 +135,16 @@ function Passes({ works }: { works: WorkLine[] }) {
   )
   useKeys({ list: () => show(view === 'list' ? 'abstracts' : 'list') })
   const pairs = twins.data?.length ?? 0
-  const left = view === 'titles' ? byTitle.length : tally(rows, COUNTED[view])
-  const total = any ? tally(works, COUNTED[view]) : left
+  const left =
+    view === 'titles'
+      ? byTitle.length
+      : view === 'abstracts'
+        ? byAbstract.length
+        : tally(
+            rows.map(at => standing[at]!),
+            COUNTED[view],
+          )
+  const total = any ? tally(standing, COUNTED[view]) : left
   const counts = useMemo(
     () => ({ titles: byTitle.length, abstracts: byAbstract.length, left, total, what: CALLED[view] ?? 'works' }),
     [byTitle.length, byAbstract.length, left, total, view],
@@ -223,7 +239,7 @@ function Passes({ works }: { works: WorkLine[] }) {
         value={
           <>
             {LIMITED.includes(view) && <LimitBar index={index} handle={handle} />}
-            {(view === 'titles' || view === 'list') && <Misfits works={rows} lines={works} />}
+            {(view === 'titles' || view === 'list') && <Misfits rows={rows} works={works} />}
             <div style={{ flex: 1, minHeight: 0 }}>
               {waiting && (view === 'titles' || view === 'abstracts' || view === 'list') ? (
                 <Waiting what="Putting the works in order" />
@@ -239,6 +255,7 @@ function Passes({ works }: { works: WorkLine[] }) {
                 view === 'abstracts' && (
                   <OneAtATime
                     works={works}
+                    standing={standing}
                     queue={byAbstract}
                     order={reading}
                     learned={order === 'likely'}
@@ -249,18 +266,19 @@ function Passes({ works }: { works: WorkLine[] }) {
               )}
               {view === 'list' && (
                 <DenseList
-                  rows={rows}
+                  works={works}
+                  places={rows}
                   stateCounts={stateCounts}
                   handle={handle}
                   query={query?.root}
                   mayWrite={mayWrite}
                 />
               )}
-              {view === 'strands' && <StrandsBoard works={rows} />}
+              {view === 'strands' && <StrandsBoard works={lines} />}
               {view === 'twins' && <TwinsView />}
               {view === 'field' && (
                 <Suspense fallback={<Waiting what="Drawing the field" />}>
-                  <FieldView works={rows} handle={handle} />
+                  <FieldView works={lines} handle={handle} />
                 </Suspense>
               )}
               {view === 'flow' && <FlowView />}
@@ -288,22 +306,25 @@ function CountOf({ which }: { which: 'titles' | 'abstracts' }) {
 
 const CALLED: Partial<Record<View, string>> = { titles: 'to decide', abstracts: 'to decide', strands: 'kept' }
 
-/** The works that a view is about. */
-const COUNTED: Record<View, (w: WorkLine) => boolean> = {
-  titles: w => w.state === 'unread',
-  abstracts: w => w.state === 'unread' || (w.state === 'kept' && w.pass === 'title'),
-  strands: w => w.state === 'kept',
-  list: () => true,
-  field: () => true,
-  twins: () => true,
-  flow: () => true,
-  history: () => true,
+/** The standings of the works that a view is about. */
+const COUNTED: Partial<Record<View, readonly number[]>> = {
+  titles: [STANDING.UNREAD],
+  abstracts: [STANDING.UNREAD, STANDING.KEPT_BY_TITLE],
+  strands: [STANDING.KEPT_BY_TITLE, STANDING.KEPT],
 }
 
-function tally(works: readonly WorkLine[], test: (w: WorkLine) => boolean): number {
+/** How many are of the standings that are named; all of them where none is. */
+function tally(standings: Iterable<number>, of: readonly number[] | undefined): number {
   let n = 0
-  for (const w of works) if (test(w)) n++
+  for (const s of standings) if (!of || of.includes(s)) n++
   return n
+}
+
+function joined(a: ArrayLike<number>, b: ArrayLike<number>): Uint32Array {
+  const all = new Uint32Array(a.length + b.length)
+  all.set(a)
+  all.set(b, a.length)
+  return all
 }
 
 /** The terms of a query that are asked for, as plain words. */

@@ -2,7 +2,8 @@ import { Flex } from '@chakra-ui/react'
 import { memo, useMemo, useState } from 'react'
 import type { QueryNode } from '../../../core/query/cql'
 import type { Choice } from '../../../core/sift/decisions'
-import { lineIn } from '../../../core/sift/line'
+import { placesWith } from '../../../core/sift/limits'
+import { placeOf } from '../../../core/sift/line'
 import type { WorkLine } from '../../api/types'
 import { useDecide } from '../../frame/decide'
 import { useHere, useOpenWork } from '../../frame/inquiry-frame'
@@ -28,7 +29,8 @@ export function Titles({
   mayWrite,
 }: {
   works: readonly WorkLine[]
-  queue: readonly WorkLine[]
+  /** Places of the works to be decided, in the order of reading. */
+  queue: Uint32Array
   query: QueryNode | undefined
   mayWrite: boolean
 }) {
@@ -37,17 +39,26 @@ export function Titles({
   const { decide, undo } = useDecide(inquiry.id)
   const strands = useStrands(inquiry.id)
   // what is in sight keeps its place, however the order changes behind it: a key never meets another work than was read
-  const [fixed, setFixed] = useState(() => queue.slice(0, AHEAD).map(w => w.id))
+  const [fixed, setFixed] = useState(() => Array.from(queue.subarray(0, AHEAD), at => works[at]!.id))
   const [cursor, setCursor] = useState(0)
-  const rows = useMemo(() => {
-    const held = new Set(fixed)
-    return fixed.flatMap(id => lineIn(works, id) ?? []).concat(queue.filter(w => !held.has(w.id)))
+  const now = useMemo(() => {
+    const first = fixed.map(id => placeOf(works, id)).filter(at => at >= 0)
+    const held = new Uint8Array(works.length)
+    for (const at of first) held[at] = 1
+    const rest = placesWith(queue, held, 0)
+    const all = new Uint32Array(first.length + rest.length)
+    all.set(first)
+    all.set(rest, first.length)
+    return all
   }, [fixed, queue, works])
-  const here = rows[Math.min(cursor, rows.length - 1)]
+  // what is decided here keeps its place: the list is then the same, and its lines need no measuring
+  const [rows, setRows] = useState(now)
+  if (rows !== now && (rows.length !== now.length || rows.some((at, i) => at !== now[i]))) setRows(now)
+  const here = works[rows[Math.min(cursor, rows.length - 1)]!]
   const go = (to: number) => {
     const next = Math.max(0, Math.min(rows.length - 1, to))
     setCursor(next)
-    if (next + AHEAD > fixed.length) setFixed(rows.slice(0, next + AHEAD).map(w => w.id))
+    if (next + AHEAD > fixed.length) setFixed(Array.from(rows.subarray(0, next + AHEAD), at => works[at]!.id))
   }
   const choose = (choice: Choice) => {
     if (!here || !mayWrite) return
@@ -72,6 +83,7 @@ export function Titles({
   return (
     <Flex direction="column" h="full" minH="0" px={{ base: '8px', md: '24px' }}>
       <WorkRows
+        works={works}
         rows={rows}
         label="Titles to decide on"
         cursor={cursor}

@@ -59,8 +59,9 @@ export function useLimits(): LimitHandle {
   )
 }
 
-/** The pool made ready for counting; kept in step with it, so that a decision costs no new reading. */
-export function usePoolIndex(works: readonly WorkLine[]): { index: PoolIndex; works: readonly WorkLine[] } {
-  const [index] = useState(() => new PoolIndex())
-  return useMemo(() => ({ index: index.take(works), works }), [index, works])
+/** The pool made ready for sifting and counting; kept in step with it, so that a decision costs no new reading. */
+export function usePoolIndex(works: readonly WorkLine[]): PoolIndex<WorkLine> {
+  const [index] = useState(() => new PoolIndex<WorkLine>())
+  useMemo(() => index.take(works), [index, works])
+  return index
 }

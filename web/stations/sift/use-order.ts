@@ -1,8 +1,8 @@
 import { releaseProxy, wrap, type Remote } from 'comlink'
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import type { Described } from '../../../core/sift/order'
-import type { State } from '../../../core/sift/decisions'
-import { lineIn, placeOf } from '../../../core/sift/line'
+import type { PoolIndex } from '../../../core/sift/limits'
+import { placeOf } from '../../../core/sift/line'
 import type { WorkLine } from '../../api/types'
 import type { ReadingLearner } from './order.worker'
 
@@ -20,11 +20,12 @@ export type OrderKey = (typeof ORDERS)[number]['key']
 /** A number without rhyme or reason, the same for the same work. */
 const scatter = (id: number): number => Math.imul(id ^ (id >>> 13), 0x9e3779b1) >>> 0
 
-const told: Record<State, number> = { unread: 0, kept: 1, 'set aside': -1, later: 2 }
+/** What the learner is told of each standing: unread, wanted, wanted, neither, not wanted. */
+const TOLD = Int8Array.of(0, 1, 1, 2, -1)
 
 export interface ReadingOrder {
-  /** Unread works in the learned order; undefined until it is reckoned. */
-  ranked: Int32Array | undefined
+  /** Places of the unread works in the learned order; undefined until it is reckoned. */
+  ranked: Uint32Array | undefined
   /** Whether there is an order to show, or none can be had. */
   ready: boolean
   /** Works that were drawn by chance. */
@@ -35,19 +36,28 @@ export interface ReadingOrder {
 /**
  * The learned order of reading, reckoned in a worker: anew after each decision, the latest winning where decisions come
  * faster than it learns. `question` are the student's own words and terms.
+ * @param wanted whether that order is asked for; where it is not, nothing is learned
  */
-export function useReadingOrder(inquiry: number, works: readonly WorkLine[], question: Described): ReadingOrder {
-  const [order, setOrder] = useState<Pick<ReadingOrder, 'ranked' | 'chance'>>({ ranked: undefined, chance: new Set() })
-  // texts do not change with decisions, so they are read again only when works come or go
-  const ids = useMemo(() => works.map(w => w.id), [works])
-  const key = `${ids.length}/${ids[0] ?? 0}/${ids.at(-1) ?? 0}`
+export function useReadingOrder(
+  inquiry: number,
+  works: readonly WorkLine[],
+  index: PoolIndex<WorkLine>,
+  question: Described,
+  wanted: boolean,
+): ReadingOrder {
+  const { members } = index
+  const [order, setOrder] = useState<{ of: typeof members; ranked?: Uint32Array; chance: ReadonlySet<number> }>({
+    of: members,
+    chance: new Set(),
+  })
   const learner = useRef<Remote<ReadingLearner>>(undefined)
-  const rows = useRef<Int32Array>(new Int32Array(0))
-  const [loaded, setLoaded] = useState(0)
+  /** Ids of the works whose texts were read, in the learner's order. */
+  const [rows, setRows] = useState<Int32Array>()
   const [failed, setFailed] = useState(false)
-  const some = works.length > 0
+  const some = members.length > 0
+  // texts do not change with decisions: they are read again only when works come or go
   useEffect(() => {
-    if (typeof Worker === 'undefined' || !some) return
+    if (typeof Worker === 'undefined' || !some || !wanted) return
     const worker = new Worker(new URL('./order.worker.ts', import.meta.url), { type: 'module' })
     const remote = wrap<ReadingLearner>(worker)
     let here = true
@@ -55,71 +65,72 @@ export function useReadingOrder(inquiry: number, works: readonly WorkLine[], que
       .read(`/api/inquiries/${inquiry}/works/texts`)
       .then(ids => {
         if (!here) return
-        rows.current = ids
         learner.current = remote
         setFailed(false)
-        setLoaded(n => n + 1)
+        setRows(ids)
       })
       // without the texts the works stand as they came
       .catch(() => here && setFailed(true))
     return () => {
       here = false
       learner.current = undefined
+      setRows(undefined)
       remote[releaseProxy]()
       worker.terminate()
     }
-    // works that come or go bring other texts
-  }, [inquiry, key, some])
+  }, [inquiry, members, some, wanted])
 
+  /** Place in the pool of each row of the learner; -1 for one that is no longer there. */
+  const places = useMemo(() => rows && Int32Array.from(rows, id => placeOf(members, id)), [rows, members])
   const busy = useRef(false)
-  const wanted = useRef<Int8Array>(undefined)
+  const next = useRef<Int8Array>(undefined)
   useEffect(() => {
-    if (!loaded || !learner.current) return
-    wanted.current = rows.current.length
-      ? Int8Array.from(rows.current, id => told[lineIn(works, id)?.state ?? 'later'])
-      : undefined
-    const next = async () => {
-      while (wanted.current && learner.current) {
-        const decided = wanted.current
-        wanted.current = undefined
+    if (!places || !learner.current) return
+    // a work that is gone is neither wanted nor read
+    next.current = Int8Array.from(places, at => (at < 0 ? 2 : TOLD[index.standing[at]!]!))
+    const learn = async () => {
+      while (next.current && learner.current) {
+        const decided = next.current
+        next.current = undefined
         const answer = await learner.current.order(decided, question)
-        const ranked = answer.rows.map(row => rows.current[row]!)
-        setOrder({ ranked, chance: new Set(ranked.filter((_, i) => answer.chance[i])) })
+        setOrder({
+          of: members,
+          ranked: Uint32Array.from(answer.rows, row => places[row]!),
+          chance: new Set(answer.rows.filter((_, i) => answer.chance[i]).map(row => members[places[row]!]!.id)),
+        })
       }
     }
     if (busy.current) return
     busy.current = true
-    void next().finally(() => (busy.current = false))
-  }, [works, loaded, question])
+    void learn().finally(() => (busy.current = false))
+    // the index is one object, and is what the works are by now
+  }, [works, index, members, places, question])
 
   const why = useCallback(
-    async (id: number) => (await learner.current?.why(rows.current.indexOf(id))) ?? { towards: [], away: [] },
-    [],
+    async (id: number) => (rows && (await learner.current?.why(rows.indexOf(id)))) ?? { towards: [], away: [] },
+    [rows],
   )
-  const ready = order.ranked !== undefined || typeof Worker === 'undefined' || failed
-  return { ...order, ready, why }
+  // works that came or went moved the places of the others
+  const ranked = useMemo(
+    () => (order.of === members ? order.ranked : order.ranked?.map(at => placeOf(members, order.of[at]?.id ?? -1))),
+    [order, members],
+  )
+  const ready = ranked !== undefined || typeof Worker === 'undefined' || failed
+  return { ranked, chance: order.chance, ready, why }
 }
 
 /**
- * The places of the works in the chosen order, as positions in `works`. Decisions do not move anything, so it is
- * reckoned anew only when works come or go, or the learner has learned.
+ * Places of works, which stand by their ids, in the chosen order; what the learned one does not name comes last.
+ * Decisions move nothing, so it is reckoned anew only when works come or go, or the learner has learned.
  */
-export function useOrdered(works: readonly WorkLine[], key: OrderKey, ranked: ReadingOrder['ranked']): Uint32Array {
-  const [same, setSame] = useState(works)
-  if (same !== works && (same.length !== works.length || works.some((w, i) => w.id !== same[i]!.id))) setSame(works)
-  return useMemo(() => inOrder(same, key, ranked), [same, key, ranked])
-}
-
-/** Positions of works, which stand by their ids, in the chosen order; what the learned one does not name comes last. */
 export function inOrder(works: readonly WorkLine[], key: OrderKey, ranked: ReadingOrder['ranked']): Uint32Array {
   const order = ORDERS.find(o => o.key === key)!
   const places = Uint32Array.from(works.keys())
   if ('by' in order) return places.sort((a, b) => order.by(works[a]!, works[b]!))
   const named = new Uint8Array(works.length)
   let n = 0
-  for (const id of ranked ?? []) {
-    const at = placeOf(works, id)
-    if (at < 0 || named[at]) continue
+  for (const at of ranked ?? []) {
+    if (at >= named.length || named[at]) continue
     named[at] = 1
     places[n++] = at
   }
