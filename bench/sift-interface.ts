@@ -2,7 +2,7 @@
  * How long the most repeated act takes: from the key that decides a work to the next one painted, and how smoothly the
  * list scrolls, in Chromium against the real server, at pools of given sizes. The limit beside them is the machine's
  * own: how long an empty page of the same browser takes from a key to a painted change, and from frame to frame.
- * npm run -s build && npx tsx bench/sift-interface.ts [works …]
+ * npm run -s build && ORDER=likely npx tsx bench/sift-interface.ts [works …]     (ORDER=pool: nothing is learned beside it)
  */
 import { chromium, type Page } from '@playwright/test'
 import { spawn } from 'node:child_process'
@@ -18,6 +18,7 @@ import { connect } from '../server/db/connection'
 import { migrate } from '../server/db/migrations'
 import { models } from '../server/db/models'
 
+const order = process.env.ORDER ?? 'likely'
 const sizes = process.argv.length > 2 ? process.argv.slice(2).map(Number) : [1000, 100_000]
 const DECISIONS = 60
 const database = (await import('../scripts/database.mjs' as string)) as {
@@ -140,11 +141,11 @@ await empty.close()
 for (const size of sizes) {
   const id = await lay(size)
   const page = await context.newPage()
-  await page.addInitScript(`localStorage.setItem('vine-path order of reading', 'pool')`)
+  await page.addInitScript(`localStorage.setItem('vine-path order of reading', '${order}')`)
   const began = performance.now()
   await page.goto(`${home}/inquiries/${id}/sift`)
   await page.locator('article h1').waitFor({ timeout: 200_000 })
-  console.log(`A pool of ${size.toLocaleString('en')} works, opened in ${((performance.now() - began) / 1000).toFixed(1)} s`) // prettier-ignore
+  console.log(`A pool of ${size.toLocaleString('en')} works, order ${order}, opened in ${((performance.now() - began) / 1000).toFixed(1)} s`) // prettier-ignore
   await watch(page, 'article h1')
   await press(page, 'j')
   const abstracts = await took(page)

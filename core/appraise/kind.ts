@@ -74,15 +74,38 @@ export function appraise(item: Item, facts: Facts, signs: Signs = {}): Appraisal
 const TITLES: [RegExp, Kind, number, string][] = [
   [/^(book )?review(s)?( of\b|:)|\breviewed by\b|, by [\p{Lu}]\. ?[\p{Lu}]/iu, 'review of a book', 6, 'The title names a book that is reviewed.'],
   [/^(correction|erratum|corrigendum|retraction|addendum)\b/i, 'correction', 8, 'The title says that it corrects another item.'],
-  [/^(editorial|letters? to|reply|comment|response|foreword|obituary|in this issue|from the editors?|a word)\b|[:,] an? (reply|response|comment|letter|call for \w+)$|\bto the editor\b/i, 'editorial or letter', 6, 'The title says that it is a letter, a reply or an editorial.'],
-  [/\b(systematic|scoping|critical|narrative|literature) review\b|[:,] an? (review|overview|synthesis)\b|^an? (review|overview|synthesis) of\b|\bmeta-?analysis\b|\breview of the (literature|evidence)\b|\b(years|decades) of (work|research|study|studies)\b|\bstate of (the )?(knowledge|evidence|art|field|science)\b|\b(current|present) (knowledge|understanding|evidence)\b|\b(advances|trends|progress|perspectives|directions) (in|on|for)\b|\bpast, present,? and future\b|\btaking stock\b|\bthe (published )?literature on\b|\bevidence (synthesis|map)\b|\blessons from\b|\bsurvey of (the )?(literature|studies|work)\b|\bwhat (is|do we) know/i, 'literature review', 6, 'The title announces a review of the literature.'],
+  [/^(editorial|letters? to|reply|comment(s|ary)?|response|rejoinder|foreword|preface|obituary|in memoriam|in this issue|about this (issue|journal)|from the (editors?|chair)|to our readers|a (word|note|farewell)|viewpoint|correspondence)\b|[:,–—-] (an? )?(short |brief )?(reply|response|rejoinder|comment|rebuttal|letter|plea|call for \w+)( to\b.*)?$|\b(reply|response|rejoinder|rebuttal|comments?) (to|on) \p{Lu}|\bto the editor\b/iu, 'editorial or letter', 6, 'The title says that it is a letter, a reply or an editorial.'],
+  [/\b(systematic|scoping|critical|narrative|literature|umbrella) review\b|[:,] an? (critical |brief |short |narrative )?(review|overview|synthesis|appraisal|survey of (the )?\w+)\b|^an? (critical |brief )?(review|overview|synthesis|survey) of\b|\bmeta-?analysis\b|\breview of (the |recent |published )?(literature|evidence|studies|research|work)\b|\b(years|decades|century) of (work|research|study|studies|evidence)\b|\bstate of (the )?(knowledge|evidence|art|field|science)\b|\b(current|present) (knowledge|understanding|evidence)\b|\b(advances|trends|progress|perspectives|directions) (in|on|for)\b|\bpast, present,? and future\b|\btaking stock\b|\bthe (published )?literature on\b|\bevidence (synthesis|map|so far|to date)\b|\bsurvey of (the )?(literature|studies|work)\b|\bwhat (is|do we|we( now)?) know|\bresearch agenda\b|\bopen questions\b|\bwhere (do )?we (now )?stand\b/i, 'literature review', 6, 'The title announces a review of the literature.'],
   [/^(preliminary notes?|towards)\b|[:,] (a first look|work in progress|first results)$/i, 'conference paper', 1.5, 'The title speaks of work under way.'],
   [/^(poster|sound recording|photographs?|film|map|video) ?:|[:,] (a )?(set of |series of )?(lantern slides|(sound|video) recording|photographs)$/i, 'image or recording', 5, 'The title names a picture, a poster or a recording.'],
 ] // prettier-ignore
 
+/** An abstract that tells of data of its own. */
+const OWN_DATA =
+  /\b((we|was|were) (also |then )?(compared|measured|sampled|surveyed|recorded|counted|tested|modelled|asked|interviewed|observed|tracked|trapped|caught|exposed|reared|mapped)|we set out|n\s*=\s*\d|experiments?|transects|replicates|participants|respondents)\b/i
+/** An abstract whose matter are studies by others. */
+const BY_OTHERS =
+  /\b(we (review|summari[sz]e|synthesi[sz]e|survey(ed)? the|draw together|bring together)|th(is|e) (review|synthesis|overview)|the (published )?literature|systematic search|meta-analy\w+|databases? (was|were) searched|a search of|we searched|studies published|published studies|\d+ (published )?(studies|papers|articles|trials)|\d+% of (the )?(studies|papers|reports)|(eligible|included|primary) (studies|papers)|(met|meeting) (our|the) criteria)\b/i
+/** Turns of speech of those who weigh a field; each counts once. */
+const OF_A_FIELD = [
+  /\b(published|existing|available|earlier|previous|past) (work|evidence|research|studies|findings|reports|accounts)\b/i,
+  /\bstudies (of|on|that|have|suggest|report|agree|differ|disagree|rarely|seldom)\b/i,
+  /\bevidence\b/i,
+  /\bgaps?\b/i,
+  /\b(further|future) (work|research|studies)\b|\bquestions for\b|\bremains? (unclear|open|untested|unknown)\b/i,
+  /\bbod(y|ies) of (work|evidence|research|writing)\b|\bliteratures?\b/i,
+  /\b(authors|researchers|the field|disciplines)\b/i,
+  /\b(consensus|disagree\w*|debates?|contradict\w*|conflicting)\b/i,
+]
+
 function gather(item: Item, facts: Facts): Evidence[] {
   const out: Evidence[] = []
   const add = (kind: Kind, weight: number, said: string) => out.push({ kind, weight, said })
+  /** Marks that an article has, of one's own research or of what others found: `research` weighs what is more common. */
+  const article = (research: number, review: number, said: string) => {
+    add('research article', research, said)
+    add('literature review', review, said)
+  }
   const genre = facts.genre ?? item.genre ?? ''
   const title = item.title ?? ''
   const abstract = item.abstract ?? ''
@@ -144,31 +167,22 @@ function gather(item: Item, facts: Facts): Evidence[] {
   }
   if (pages !== undefined && item.type === 'article-journal') {
     if (pages > 6)
-      add(
-        'research article',
-        2.2,
-        item.volume && item.page ? `${pages} pages with volume and page numbers.` : `${pages} pages.`,
-      )
+      article(3, 2, item.volume && item.page ? `${pages} pages with volume and page numbers.` : `${pages} pages.`)
     else if (pages >= 2 && !abstract)
       add('review of a book', 1, `Only ${pages} pages and no abstract, as reviews of books have.`)
     else if (pages === 1) add('editorial or letter', 1, 'It has one page only.')
   }
-  if (abstract.length > 200) add('research article', 1, 'It has an abstract of its own.')
-  if (
-    /\b(we (compared|measured|sampled|surveyed|recorded|counted|tested|modelled|found|show|asked|set out)|n\s*=\s*\d|\d+ ?%|results|experiment|transects|replicates)/i.test(
-      abstract,
-    )
-  ) {
-    add('research article', 2, 'The abstract gives a sample, a comparison or results.')
-  }
-  if (
-    /\b(we (review|summari[sz]e|synthesi[sz]e|survey(ed)? the|draw together|bring together)|th(is|e) (review|synthesis|overview)|the (published )?literature|systematic search|databases? (was|were) searched|we searched|studies published|published studies|\d+ (published )?(studies|papers|articles|trials)|(eligible|included|primary) (studies|papers))\b/i.test(
-      abstract,
-    )
-  )
-    add('literature review', 3.5, 'The abstract speaks of studies by others.')
+  if (abstract.length > 200) article(1, 1, 'It has an abstract of its own.')
+  if (OWN_DATA.test(abstract)) add('research article', 2, 'The abstract tells what was measured, counted or asked.')
+  else if (/\b(results|we (found|show)|\d+(\.\d+)? ?%)/i.test(abstract))
+    add('research article', 0.7, 'The abstract gives results.')
+  if (BY_OTHERS.test(abstract)) add('literature review', 3.5, 'The abstract speaks of studies by others.')
+  // one such word stands in many abstracts; several together speak of a field, not of a study
+  const turns = OF_A_FIELD.filter(t => t.test(abstract)).length
+  if (turns > 1) add('literature review', 0.9 * Math.min(4, turns), 'The abstract weighs what a field knows and lacks.')
   if (facts.referenceCount !== undefined) {
-    if (facts.referenceCount >= 80) add('literature review', 1.2, `${facts.referenceCount} references.`)
+    if (facts.referenceCount >= 50)
+      add('literature review', facts.referenceCount >= 80 ? 3 : 1.2, `${facts.referenceCount} references.`)
     else if (facts.referenceCount >= 15) add('research article', 1, `${facts.referenceCount} references.`)
     else if (facts.referenceCount <= 3 && item.type === 'article-journal')
       add('review of a book', 1, `Only ${facts.referenceCount} references.`)

@@ -12,6 +12,7 @@ import { useLead } from './lead'
 import { LeafMark, ReachMark } from './marks'
 import { Failed, Heading, Notice, Source, tell, tellError, Waiting } from './parts'
 import { sureness } from './record-line'
+import { Reasons } from '../stations/sift/reasons'
 import { Fields, OwnKind, YouSay } from './work-words'
 
 /** A work in full, sliding over the right half of any list. */
@@ -100,6 +101,7 @@ function Sheet({ id }: { id: number }) {
     body => ({ method: 'POST', path: '/links', body }),
   )
   const [raw, setRaw] = useState<number>()
+  const [asking, setAsking] = useState(false)
   const lead = useLead()
   const openWork = useOpenWork()
   if (work.isPending) return <Waiting what="Opening the work" />
@@ -154,11 +156,7 @@ function Sheet({ id }: { id: number }) {
             >
               Keep
             </Button>
-            <Button
-              size="xs"
-              variant="outline"
-              onClick={() => decide([w.id], 'set aside', 'abstract', 'From the work sheet')}
-            >
+            <Button size="xs" variant="outline" aria-expanded={asking} onClick={() => setAsking(a => !a)}>
               Set aside
             </Button>
             <Button size="xs" variant="outline" onClick={() => decide([w.id], 'later')}>
@@ -182,6 +180,17 @@ function Sheet({ id }: { id: number }) {
               </Button>
             )}
           </Flex>
+        )}
+        {asking && (
+          <Box mt="10px" border="1px solid" borderColor="hair" borderRadius="md" overflow="hidden">
+            <Reasons
+              choose={reason => {
+                decide([w.id], 'set aside', 'abstract', reason)
+                setAsking(false)
+              }}
+              cancel={() => setAsking(false)}
+            />
+          </Box>
         )}
       </Box>
       {w.asked.length > 0 && (

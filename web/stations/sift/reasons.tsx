@@ -45,7 +45,10 @@ export function Reasons({
   const [own, setOwn] = useState('')
   useEffect(() => {
     const pressed = (e: KeyboardEvent) => {
-      if (e.key === 'Escape') cancel()
+      if (e.key === 'Escape') {
+        e.preventDefault()
+        cancel()
+      }
       const typing = (e.target as HTMLElement).tagName === 'INPUT'
       const n = Number(e.key)
       if (!typing && n >= 1 && n <= reasons.length) {
@@ -53,8 +56,9 @@ export function Reasons({
         choose(reasons[n - 1]!)
       }
     }
-    window.addEventListener('keydown', pressed)
-    return () => window.removeEventListener('keydown', pressed)
+    // before a sheet that would close on the same key
+    window.addEventListener('keydown', pressed, true)
+    return () => window.removeEventListener('keydown', pressed, true)
   })
   return (
     <Box

@@ -1,5 +1,5 @@
 import { releaseProxy, wrap, type Remote } from 'comlink'
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
+import { startTransition, useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import type { Described } from '../../../core/sift/order'
 import type { PoolIndex } from '../../../core/sift/limits'
 import { placeOf } from '../../../core/sift/line'
@@ -87,17 +87,25 @@ export function useReadingOrder(
   useEffect(() => {
     if (!places || !learner.current) return
     // a work that is gone is neither wanted nor read
-    next.current = Int8Array.from(places, at => (at < 0 ? 2 : TOLD[index.standing[at]!]!))
+    const told = new Int8Array(places.length)
+    for (let i = 0; i < told.length; i++) told[i] = places[i]! < 0 ? 2 : TOLD[index.standing[places[i]!]!]!
+    next.current = told
     const learn = async () => {
       while (next.current && learner.current) {
         const decided = next.current
         next.current = undefined
-        const answer = await learner.current.order(decided, question)
-        setOrder({
-          of: members,
-          ranked: Uint32Array.from(answer.rows, row => places[row]!),
-          chance: new Set(answer.rows.filter((_, i) => answer.chance[i]).map(row => members[places[row]!]!.id)),
-        })
+        const began = performance.now()
+        const { rows, chance } = await learner.current.order(decided, question)
+        const ranked = new Uint32Array(rows.length)
+        const drawn = new Set<number>()
+        for (let i = 0; i < rows.length; i++) {
+          ranked[i] = places[rows[i]!]!
+          if (chance[i]) drawn.add(members[ranked[i]!]!.id)
+        }
+        // behind what is done by hand
+        startTransition(() => setOrder({ of: members, ranked, chance: drawn }))
+        // it rests as long as it learned: half of its core stays free, however large the pool
+        await new Promise(r => setTimeout(r, performance.now() - began))
       }
     }
     if (busy.current) return
