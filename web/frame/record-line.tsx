@@ -35,7 +35,8 @@ const voiceOf = (kind: string): string =>
 
 /** How sure a kind is; of one that is not known there is nothing to be sure of. */
 export const sureness = (kind: string, confidence: number): string =>
-  kind === 'unknown' ? 'too little to tell' : `${Math.round(confidence * 100)}% sure`
+  // what marks say of a record is never certain; what the student says is, and is told as such
+  kind === 'unknown' ? 'too little to tell' : `${Math.min(99, Math.round(confidence * 100))}% sure`
 
 /**
  * A record, the same everywhere: state, title, source, kind with its confidence, citations a year, reach. Of plain
