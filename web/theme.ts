@@ -37,7 +37,6 @@ const lines = {
   '.line-mark': { paddingTop: '4px' },
   '.line-main': { flex: '1', minWidth: '0' },
   '.line-title': {
-    display: 'block',
     width: '100%',
     textAlign: 'start',
     cursor: 'default',
@@ -45,6 +44,14 @@ const lines = {
     fontWeight: '600',
     fontSize: '15px',
     lineHeight: '20px',
+    // of a title of many lines the first three tell enough; the sheet has it whole
+    overflow: 'hidden',
+    display: '-webkit-box',
+    WebkitBoxOrient: 'vertical',
+    WebkitLineClamp: '3',
+    // tails of letters reach below their line
+    paddingBottom: '4px',
+    marginBottom: '-4px',
   },
   '.line[data-opens] .line-title': { cursor: 'pointer' },
   '.line[data-opens] .line-title::after': { content: '""', position: 'absolute', inset: '0' },
@@ -152,6 +159,7 @@ const reading = {
     marginBottom: '8px',
     [wide]: { fontSize: '25px', lineHeight: '33px' },
   },
+  '.pass-title[data-long]': { fontSize: '18px', lineHeight: '25px' },
   '.pass-abstract': {
     fontFamily: 'serif',
     fontSize: '16px',

@@ -51,6 +51,33 @@ describe('what a record is', () => {
     expect(a.confidence).toBeLessThanOrEqual(1)
     expect(a.evidence.length).toBeGreaterThan(0)
   })
+  test('an article is told first; its abstract tells whether it measures or weighs', () => {
+    const told = (abstract: string, facts: Facts = {}) =>
+      appraise(
+        item({ title: 'Hedges and owls', abstract: `${abstract} ${'It went on so for a while. '.repeat(9)}` }),
+        facts,
+      ).kind
+    expect(told('Owls were counted along 40 hedges in two winters.')).toBe('research article')
+    expect(told('A search of three catalogues gave 90 papers that met our criteria.')).toBe('literature review')
+    expect(
+      told('Earlier work disagrees on hedges, the evidence is thin, and gaps remain. Studies of owls rarely last.'),
+    ).toBe('literature review')
+    // one turn of speech stands in many abstracts
+    expect(told('The evidence is thin. Owls were counted along 40 hedges.')).toBe('research article')
+    expect(told('Hedges are looked at here.', { referenceCount: 140 })).toBe('literature review')
+    expect(told('Owls were counted along 40 hedges.', { referenceCount: 140 })).toBe('research article')
+  })
+  test.each([
+    ['On counting owls: a reply', 'editorial or letter'],
+    ['Rejoinder to Wexcombe', 'editorial or letter'],
+    ['Preface', 'editorial or letter'],
+    ['Owls in hedges: a critical appraisal', 'literature review'],
+    ['What we know of owls in hedges', 'literature review'],
+    ['Replying owls: calls after dusk', 'unknown'],
+    ['A letter from the hedge', 'unknown'],
+  ])('a title may say what it heads: %s', (title, kind) => {
+    expect(appraise({ id: '', type: 'article-journal', title }, {}).kind).toBe(kind)
+  })
   test('a refereed venue does not make a refereed item', () => {
     const a = appraise(item({ title: 'Review of Night in Towns', page: '88-89' }), { refereedVenue: true })
     expect(a).toMatchObject({ refereedVenue: true, kind: 'review of a book' })

@@ -1,6 +1,17 @@
 import { describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
-import { FACETS, NONE, ORDER, PoolIndex, sayValue, type Facet, type Limited, type Limits } from './limits'
+import {
+  FACETS,
+  NONE,
+  ORDER,
+  placesWith,
+  PoolIndex,
+  sayValue,
+  STANDING,
+  type Facet,
+  type Limited,
+  type Limits,
+} from './limits'
 
 const work = (id: number, more: Partial<Limited> = {}): Limited => ({
   id,
@@ -117,4 +128,51 @@ test('an index that took a pool again after changes says what a fresh one says',
       for (const f of FACETS) expect(index.counts(f, limits)).toEqual(fresh.counts(f, limits))
     }),
   ) // prettier-ignore
+})
+
+const anyStanding = fc.record({
+  state: fc.constantFrom('unread', 'kept', 'later', 'set aside'),
+  pass: fc.constantFrom('title', 'abstract', 'full text', null),
+})
+
+test('where works stand is kept in step: what a pass waits for is what its states say', () => {
+  fc.assert(
+    fc.property(
+      fc.array(anyStanding, { minLength: 1, maxLength: 12 }),
+      fc.array(fc.tuple(fc.nat(), anyStanding), { maxLength: 6 }),
+      (list, changes) => {
+        let works = list.map((w, i) => work(3 * i + 1, w as Partial<Limited>))
+        const index = new PoolIndex(now).take(works)
+        const members = index.members
+        for (const [at, to] of changes) {
+          works = works.map((w, i) => (i === at % works.length ? work(w.id, to as Partial<Limited>) : w))
+          index.take(works)
+        }
+        // decisions neither bring works nor take them away
+        expect(index.members).toBe(members)
+        const all = Uint32Array.from(works.keys())
+        const at = (standing: number) => [...placesWith(all, index.standing, standing)].map(i => works[i]!.id)
+        const where = (test: (w: Limited) => boolean) => ids(works.filter(test))
+        expect(at(STANDING.UNREAD)).toEqual(where(w => w.state === 'unread'))
+        expect(at(STANDING.KEPT_BY_TITLE)).toEqual(where(w => w.state === 'kept' && w.pass === 'title'))
+        expect(at(STANDING.KEPT)).toEqual(where(w => w.state === 'kept' && w.pass !== 'title'))
+        expect(at(STANDING.LATER)).toEqual(where(w => w.state === 'later'))
+        expect(at(STANDING.ASIDE)).toEqual(where(w => w.state === 'set aside'))
+      },
+    ),
+  )
+})
+
+test('works that come or go make another pool of it; a place keeps out as many limits as it fails', () => {
+  const works = [work(1, { kind: 'book' }), work(2, { state: 'kept', year: 1999 })]
+  const index = new PoolIndex(now).take(works)
+  const before = index.members
+  expect([...index.barred({ kind: ['book'], year: ['2010'] })]).toEqual([0, 2])
+  index.take([...works, work(9, { state: 'later' })])
+  expect(index.members).not.toBe(before)
+  expect([...index.standing]).toEqual([STANDING.UNREAD, STANDING.KEPT, STANDING.LATER])
+  expect([...index.barred({}, 'lamps 9')].map(Boolean)).toEqual([true, true, false])
+  index.take([])
+  expect(index.standing).toHaveLength(0)
+  expect(index.within({})).toEqual([])
 })

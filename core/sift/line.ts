@@ -14,6 +14,8 @@ export interface WorkLine extends Limited {
   reach: Reach
   part: Part | null
   hasNote: boolean
+  /** Whether the student said what kind it is. */
+  ownKind: boolean
 }
 
 /** Place of a work among lines, which stand by their ids; -1 where it is not among them. */

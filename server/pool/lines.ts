@@ -137,6 +137,7 @@ function line(c: Context, w: WorkRow, beside: Beside, today: string): WorkLine {
     strands: said.strands ?? [],
     tags: said.tags ?? [],
     hasNote: Boolean(said.note),
+    ownKind: said.kind !== undefined,
     language: languageOf(item),
     hasAbstract: Boolean(item.abstract),
     references: facts.referenceCount ?? null,

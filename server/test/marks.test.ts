@@ -105,10 +105,10 @@ test('a kind that is overruled stands, with the evidence kept beside it', async 
   const before = await get(`/works/${w}`)
   const { group } = await say(w, 'kind', 'magazine')
   const after = await get(`/works/${w}`)
-  expect(after).toMatchObject({ kind: 'magazine', confidence: 1, judged: { kind: before.kind } })
+  expect(after).toMatchObject({ kind: 'magazine', confidence: 1, ownKind: true, judged: { kind: before.kind } })
   expect(after.evidence).toEqual(before.evidence)
   await undo(group)
-  expect(await get(`/works/${w}`)).toMatchObject({ kind: before.kind, judged: null })
+  expect(await get(`/works/${w}`)).toMatchObject({ kind: before.kind, judged: null, ownKind: false })
 })
 
 test('a field is corrected while its record stays as it came, and both outlast a second record', async () => {

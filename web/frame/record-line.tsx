@@ -13,6 +13,8 @@ export interface RecordLineProps {
   pages?: number | null
   kind: string
   confidence: number
+  /** The kind is the student's word. */
+  ownKind?: boolean
   perYear: number | null
   citedBy?: number | null
   state: State
@@ -33,10 +35,9 @@ export interface RecordLineProps {
 const voiceOf = (kind: string): string =>
   kind === 'research article' || kind === 'literature review' ? 'slate' : kind === 'unknown' ? 'rust' : 'amber'
 
-/** How sure a kind is; of one that is not known there is nothing to be sure of. */
-export const sureness = (kind: string, confidence: number): string =>
-  // what marks say of a record is never certain; what the student says is, and is told as such
-  kind === 'unknown' ? 'too little to tell' : `${Math.min(99, Math.round(confidence * 100))}% sure`
+/** How sure a kind is: its marks never make it certain, the student's word does. */
+export const sureness = (kind: string, confidence: number, own = false): string =>
+  own ? 'as you say' : kind === 'unknown' ? 'too little to tell' : `${Math.min(99, Math.round(confidence * 100))}% sure`
 
 /**
  * A record, the same everywhere: state, title, source, kind with its confidence, citations a year, reach. Of plain
@@ -51,7 +52,13 @@ export const RecordLine = memo(function RecordLine(p: RecordLineProps) {
         <LeafMark state={p.state} />
       </div>
       <div className="line-main">
-        <button type="button" className="line-title" dir="auto" onClick={p.onOpen}>
+        <button
+          type="button"
+          className="line-title"
+          title={p.title.length > 200 ? p.title : undefined}
+          dir="auto"
+          onClick={p.onOpen}
+        >
           <Marked text={p.title} query={p.query} />
         </button>
         <p className="line-source" title={source}>
@@ -62,7 +69,7 @@ export const RecordLine = memo(function RecordLine(p: RecordLineProps) {
       </div>
       <div className="line-kind">
         <span data-voice={voiceOf(p.kind)}>{p.kind}</span>
-        <p>{sureness(p.kind, p.confidence)}</p>
+        <p>{sureness(p.kind, p.confidence, p.ownKind)}</p>
       </div>
       <p className="line-aside">
         {p.aside ??

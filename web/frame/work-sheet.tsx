@@ -225,10 +225,10 @@ function Sheet({ id }: { id: number }) {
       )}
       <YouSay work={w} />
       <Box>
-        <Heading aside={w.judged ? 'as you say' : sureness(w.kind, w.confidence)}>What this is: {w.kind}</Heading>
+        <Heading aside={sureness(w.kind, w.confidence, w.ownKind)}>What this is: {w.kind}</Heading>
         {w.judged && (
           <Text fontSize="13.5px" lineHeight="20px" mb="4px">
-            The evidence speaks for {w.judged.kind}, {Math.round(w.judged.confidence * 100)}% sure:
+            The evidence speaks for {w.judged.kind}, {sureness(w.judged.kind, w.judged.confidence)}:
           </Text>
         )}
         {w.evidence.map(e => (

@@ -279,3 +279,14 @@ describe('the lines of the pool', () => {
     expect(sent.length).toBeGreaterThan(0)
   })
 })
+
+describe('a pass that its limits leave nothing to', () => {
+  test.each(['titles', 'abstracts'])('says what waits beyond them, and lifts them: %s', async view => {
+    pool([work(1), work(2, { state: 'kept', pass: 'abstract' })])
+    open(Sift, `sift?view=${view}&kind=thesis`)
+    expect(await screen.findByText('Nothing within the limits is left to decide')).toBeInTheDocument()
+    expect(screen.getByText('1 work waits beyond them.')).toBeInTheDocument()
+    await userEvent.click(screen.getByRole('button', { name: 'Lift all limits' }))
+    await waitFor(() => expect(screen.queryByText('Nothing within the limits is left to decide')).toBeNull())
+  })
+})

@@ -72,6 +72,7 @@ export const work = (id: number, more: Partial<WorkLine> = {}): WorkLine => ({
   strands: [],
   tags: [],
   hasNote: false,
+  ownKind: false,
   language: 'en',
   hasAbstract: true,
   references: null,

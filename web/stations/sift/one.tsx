@@ -20,11 +20,14 @@ import { sureness } from '../../frame/record-line'
 import { Empty, Heading, Kbd, Source, Waiting } from '../../frame/parts'
 import { Marked } from '../../frame/rich'
 import { useStable } from '../../frame/use-stable'
+import { useBeyond } from './beyond'
 import { Left } from './left'
 import { Reasons } from './reasons'
 import type { ReadingOrder } from './use-order'
 import { Vine } from './vine'
 
+/** Letters beyond which a title is set smaller, so that its abstract stays in sight. */
+const LONG = 220
 /** Decided works that the vine has room for, at the most. */
 const REACH = 60
 
@@ -157,7 +160,7 @@ export function OneAtATime({
       <div className="pass-side">
         {line && (
           <>
-            {learned && <WhyHere id={line.id} order={reading} decided={works.length - queue.length} />}
+            {learned && <WhyHere id={line.id} order={reading} decided={standing.some(s => s !== STANDING.UNREAD)} />}
             <Evidence id={line.id} line={line} follow={follow} />
             {left}
           </>
@@ -231,7 +234,7 @@ const Reading = memo(function Reading({
           {line.reason ? `: ${line.reason}` : ''}
         </p>
       )}
-      <h1 className="pass-title" dir="auto">
+      <h1 className="pass-title" data-long={line.title.length > LONG || undefined} dir="auto">
         <Marked text={line.title} query={query} />
       </h1>
       <Source
@@ -267,7 +270,7 @@ const Reading = memo(function Reading({
 const yes = (v: boolean | undefined): string => (v === undefined ? 'not known' : v ? 'yes' : 'no')
 
 /** Why the learned order brings this work now. */
-function WhyHere({ id, order, decided }: { id: number; order: ReadingOrder; decided: number }) {
+function WhyHere({ id, order, decided }: { id: number; order: ReadingOrder; decided: boolean }) {
   const [words, setWords] = useState<{ id: number; towards: string[]; away: string[] }>()
   const { why, ranked } = order
   useEffect(() => {
@@ -287,7 +290,7 @@ function WhyHere({ id, order, decided }: { id: number; order: ReadingOrder; deci
           : !shown
             ? ''
             : !shown.towards.length
-              ? 'Nothing speaks for it yet.'
+              ? 'Nothing speaks for it yet'
               : decided
                 ? 'Your decisions so far speak for '
                 : 'Nothing is decided yet; of your question’s words it has '}
@@ -298,9 +301,10 @@ function WhyHere({ id, order, decided }: { id: number; order: ReadingOrder; deci
               <b className="word">{w}</b>
             </span>
           ))}
-        {!order.chance.has(id) && shown && shown.away.length > 0 && decided > 0 && (
-          <span className="soft">; against {shown.away.slice(0, 2).join(', ')}</span>
+        {!order.chance.has(id) && shown && shown.away.length > 0 && decided && (
+          <span className="soft">; against it, {shown.away.slice(0, 2).join(', ')}</span>
         )}
+        {!order.chance.has(id) && shown && '.'}
       </p>
     </div>
   )
@@ -329,11 +333,11 @@ const Evidence = memo(function Evidence({
       <Heading>What this is</Heading>
       <p className="kind-is">
         <b>{line.kind.charAt(0).toUpperCase() + line.kind.slice(1)}</b>
-        <span className="soft">{work?.judged ? 'as you say' : sureness(line.kind, line.confidence)}</span>
+        <span className="soft">{sureness(line.kind, line.confidence, line.ownKind)}</span>
       </p>
       {work?.judged && (
         <p className="small soft" style={{ marginBottom: 6 }}>
-          The evidence speaks for {work.judged.kind}, {Math.round(work.judged.confidence * 100)}% sure:
+          The evidence speaks for {work.judged.kind}, {sureness(work.judged.kind, work.judged.confidence)}:
         </p>
       )}
       {work?.evidence.map(e => (
@@ -414,6 +418,8 @@ const Evidence = memo(function Evidence({
 function Done({ works }: { works: WorkLine[] }) {
   const { inquiry } = useHere()
   const count = (s: State) => works.filter(w => w.state === s).length
+  const beyond = useBeyond()
+  if (beyond) return beyond
   return (
     <Empty
       title="Every work of the pool is decided"
