@@ -232,9 +232,9 @@ function Sheet({ id }: { id: number }) {
           </Text>
         )}
         {w.evidence.map(e => (
-          <Text key={e} fontSize="13.5px" lineHeight="20px" color="soft">
-            – {e}
-          </Text>
+          <p key={e} className="speaks">
+            {e}
+          </p>
         ))}
         <OwnKind work={w} />
         {w.lead && (

@@ -66,7 +66,7 @@ describe('the work sheet', () => {
   test('lets the kind be overruled, and shows what the evidence says beside it', async () => {
     const s = await shown({ judged: { kind: 'research article', confidence: 0.83 }, kind: 'report', said: { kind: 'report' } }) // prettier-ignore
     expect(await s.findByText('The evidence speaks for research article, 83% sure:')).toBeInTheDocument()
-    expect(s.getByText('– It stands in a journal.')).toBeInTheDocument()
+    expect(s.getByText('It stands in a journal.')).toBeInTheDocument()
     await userEvent.selectOptions(s.getByLabelText('What it is, as you say'), '')
     await waitFor(() => expect(marks()).toMatchObject([{ about: 'kind', value: null }]))
   })
