@@ -129,6 +129,14 @@ export function placesWith(places: Uint32Array, list: Uint8Array, wanted: number
   return out.subarray(0, n)
 }
 
+/** One list of places after another. */
+export function joined(a: ArrayLike<number>, b: ArrayLike<number>): Uint32Array {
+  const all = new Uint32Array(a.length + b.length)
+  all.set(a)
+  all.set(b, a.length)
+  return all
+}
+
 /**
  * A pool made ready for sifting and limiting. Where a pool differs from the one before in single works only, as it does
  * after a decision, only those are read again. Facets that nobody asked for are not read at all.

@@ -3,7 +3,7 @@ import { createContext, lazy, Suspense, useContext, useMemo, useState, type Reac
 import { Link, useSearchParams } from 'react-router'
 import type { Query, QueryNode } from '../../../core/query/cql'
 import { parseCql } from '../../../core/query/parse-cql'
-import { placesWith, STANDING } from '../../../core/sift/limits'
+import { joined, placesWith, STANDING } from '../../../core/sift/limits'
 import { placeOf } from '../../../core/sift/line'
 import type { Described } from '../../../core/sift/order'
 import { useOf, useWorks } from '../../api/hooks'
@@ -318,13 +318,6 @@ function tally(standings: Iterable<number>, of: readonly number[] | undefined): 
   let n = 0
   for (const s of standings) if (!of || of.includes(s)) n++
   return n
-}
-
-function joined(a: ArrayLike<number>, b: ArrayLike<number>): Uint32Array {
-  const all = new Uint32Array(a.length + b.length)
-  all.set(a)
-  all.set(b, a.length)
-  return all
 }
 
 /** The terms of a query that are asked for, as plain words. */

@@ -2,7 +2,7 @@ import { Flex } from '@chakra-ui/react'
 import { memo, useMemo, useState } from 'react'
 import type { QueryNode } from '../../../core/query/cql'
 import type { Choice } from '../../../core/sift/decisions'
-import { placesWith } from '../../../core/sift/limits'
+import { joined, placesWith } from '../../../core/sift/limits'
 import { placeOf } from '../../../core/sift/line'
 import type { WorkLine } from '../../api/types'
 import { useDecide } from '../../frame/decide'
@@ -46,11 +46,7 @@ export function Titles({
     const first = fixed.map(id => placeOf(works, id)).filter(at => at >= 0)
     const held = new Uint8Array(works.length)
     for (const at of first) held[at] = 1
-    const rest = placesWith(queue, held, 0)
-    const all = new Uint32Array(first.length + rest.length)
-    all.set(first)
-    all.set(rest, first.length)
-    return all
+    return joined(first, placesWith(queue, held, 0))
   }, [fixed, queue, works])
   // what is decided here keeps its place: the list is then the same, and its lines need no measuring
   const [rows, setRows] = useState(now)
