@@ -127,7 +127,7 @@ test('the flow shows each step with what leaves it, the rarer reasons together',
 test('orders of reading: the learned one puts what it has no place for last, chance is the same each time', () => {
   const works = [
     work(1, { year: 1990, perYear: 2, title: 'b' }),
-    work(2, { year: null, perYear: null, title: 'c' }),
+    work(2, { year: null, perYear: null, title: 'c', sources: ['Civic Paper File', 'Antler Index'] }),
     work(3, { year: 2020, perYear: 9, title: 'a' }),
   ]
   const ids = (...args: [Parameters<typeof inOrder>[1], Parameters<typeof inOrder>[2]?]) =>
@@ -136,6 +136,8 @@ test('orders of reading: the learned one puts what it has no place for last, cha
   // a work that the pool no longer has, or that is named twice, moves nothing
   expect(ids('likely', Uint32Array.of(8, 2, 2))).toEqual([3, 1, 2])
   expect(ids('likely', undefined)).toEqual([1, 2, 3])
+  // by the first of its catalogues by name; those of one catalogue as they came
+  expect(ids('catalogue')).toEqual([2, 1, 3])
   expect(ids('new')).toEqual([3, 1, 2])
   expect(ids('old')).toEqual([1, 3, 2])
   expect(ids('cited')).toEqual([3, 1, 2])

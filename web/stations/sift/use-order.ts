@@ -12,10 +12,14 @@ export const ORDERS = [
   { key: 'old', name: 'oldest first', by: (a, b) => (a.year ?? 9999) - (b.year ?? 9999) },
   { key: 'cited', name: 'citations a year', by: (a, b) => (b.perYear ?? -1) - (a.perYear ?? -1) },
   { key: 'title', name: 'title', by: (a, b) => a.title.localeCompare(b.title) },
+  { key: 'catalogue', name: 'catalogue', by: (a, b) => sourcesOf(a).localeCompare(sourcesOf(b)) },
   { key: 'pool', name: 'as they came', by: (a, b) => a.id - b.id },
   { key: 'chance', name: 'by chance', by: (a, b) => scatter(a.id) - scatter(b.id) },
 ] as const satisfies readonly { key: string; name: string; by?: (a: WorkLine, b: WorkLine) => number }[]
 export type OrderKey = (typeof ORDERS)[number]['key']
+
+/** Where the records of a work are from, the same whatever order they came in. */
+const sourcesOf = (w: WorkLine): string => [...w.sources].sort().join(', ')
 
 /** A number without rhyme or reason, the same for the same work. */
 const scatter = (id: number): number => Math.imul(id ^ (id >>> 13), 0x9e3779b1) >>> 0
