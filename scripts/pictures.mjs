@@ -115,7 +115,7 @@ const pictures = {
     },
   ],
   strands: [`${inquiry}/sift?view=strands`],
-  field: [`${inquiry}/sift?view=field`],
+  field: [`${inquiry}/sift?view=field`, page => page.getByText('year of publication').waitFor()],
   flow: [`${inquiry}/sift?view=flow`],
   'sift-phone': [`${inquiry}/sift`, page => page.setViewportSize({ width: 390, height: 780 })],
   trace: [`${inquiry}/trace`],

@@ -1,10 +1,7 @@
-const LANGUAGES: Record<string, string> = { en: 'English', de: 'German', fr: 'French', es: 'Spanish', it: 'Italian', pt: 'Portuguese', nl: 'Dutch', sv: 'Swedish', ja: 'Japanese', zh: 'Chinese', ru: 'Russian' } // prettier-ignore
-
 const NAMES = new Intl.DisplayNames('en', { type: 'language', fallback: 'code' })
 
 /** The English name of a language code (ISO 639), or the code where it is not known. */
-export const sayLanguage = (code: string): string => {
-  if (LANGUAGES[code]) return LANGUAGES[code]
+export function sayLanguage(code: string): string {
   try {
     return NAMES.of(code) ?? code
   } catch {
@@ -13,5 +10,5 @@ export const sayLanguage = (code: string): string => {
   }
 }
 
-/** Codes whose names are known, as they are offered. */
-export const LANGUAGE_CODES = Object.keys(LANGUAGES)
+/** Languages that a brief offers. */
+export const LANGUAGE_CODES = ['en', 'de', 'fr', 'es', 'it', 'pt', 'nl', 'sv', 'ja', 'zh', 'ru']

@@ -105,7 +105,7 @@ interface Column {
   of: (number | number[])[]
 }
 
-/** Where a work stands in the passes, as a number; from `KEPT` on it has been decided for good. */
+/** Where a work stands in the passes, as a number; from `KEPT` on no pass waits for it. */
 export const STANDING = { UNREAD: 0, KEPT_BY_TITLE: 1, KEPT: 2, LATER: 3, ASIDE: 4 } as const
 const standingOf = (w: Limited): number =>
   w.state === 'unread'

@@ -73,7 +73,11 @@ export function Source(p: {
       </span>
     ),
     p.year && <span key="year">{p.year}</span>,
-    p.pages && <span key="pages">pages {p.pages}</span>,
+    p.pages && (
+      <span key="pages" style={{ whiteSpace: 'nowrap' }}>
+        pages {p.pages.replace(/(\d)-(\d)/g, '$1–$2')}
+      </span>
+    ),
   ].filter(Boolean)
   return (
     <p className="source">

@@ -1,15 +1,15 @@
 import { Button } from '@chakra-ui/react'
-import { useContext } from 'react'
+import { useContext, type ReactNode } from 'react'
 import { Empty } from '../../frame/parts'
 import { Counts } from './counts'
 import { useLimits } from './use-limits'
 
-/** What a pass says where its limits leave nothing to decide, though more waits beyond them. */
-export function useBeyond() {
+/** What a pass says at its end: that more waits beyond the limits, or else that all is done. */
+export function NothingLeft({ children }: { children: ReactNode }) {
   const { left, total } = useContext(Counts)
   const { replace } = useLimits()
   const beyond = total - left
-  if (beyond <= 0) return null
+  if (beyond <= 0) return children
   return (
     <Empty
       title="Nothing within the limits is left to decide"

@@ -20,7 +20,7 @@ import { sureness } from '../../frame/record-line'
 import { Empty, Heading, Kbd, Source, Waiting } from '../../frame/parts'
 import { Marked } from '../../frame/rich'
 import { useStable } from '../../frame/use-stable'
-import { useBeyond } from './beyond'
+import { NothingLeft } from './beyond'
 import { Left } from './left'
 import { Reasons } from './reasons'
 import type { ReadingOrder } from './use-order'
@@ -151,7 +151,13 @@ export function OneAtATime({
       </div>
       <div className="pass-work">
         <div className="pass-text">
-          {line ? <Reading id={line.id} line={line} query={query} /> : <Done works={works} />}
+          {line ? (
+            <Reading id={line.id} line={line} query={query} />
+          ) : (
+            <NothingLeft>
+              <Done works={works} />
+            </NothingLeft>
+          )}
         </div>
         {asking && line && <Reasons choose={r => choose('set aside', r)} cancel={() => setAsking(false)} />}
         {line && !asking && <Thumbs choose={chosen} mayWrite={mayWrite} />}
@@ -418,8 +424,6 @@ const Evidence = memo(function Evidence({
 function Done({ works }: { works: WorkLine[] }) {
   const { inquiry } = useHere()
   const count = (s: State) => works.filter(w => w.state === s).length
-  const beyond = useBeyond()
-  if (beyond) return beyond
   return (
     <Empty
       title="Every work of the pool is decided"

@@ -11,7 +11,7 @@ import { useKeyMap, keyName, useKeys } from '../../frame/keys'
 import { Empty, Kbd } from '../../frame/parts'
 import { useStrands } from '../../frame/strands'
 import { useStable } from '../../frame/use-stable'
-import { useBeyond } from './beyond'
+import { NothingLeft } from './beyond'
 import { WorkRows } from './rows'
 
 const stateOf = (w: WorkLine): string | undefined => (w.state === 'unread' ? undefined : ` · ${w.state}`)
@@ -75,10 +75,12 @@ export function Titles({
     open: () => here && open(here.id),
   })
   const chosen = useStable(choose)
-  const beyond = useBeyond()
-  if (!rows.length && beyond) return beyond
   if (!rows.length)
-    return <Empty title="Every title has been decided">What you kept waits for its abstract, one view on.</Empty>
+    return (
+      <NothingLeft>
+        <Empty title="Every title has been decided">What you kept waits for its abstract, one view on.</Empty>
+      </NothingLeft>
+    )
   return (
     <Flex direction="column" h="full" minH="0" px={{ base: '8px', md: '24px' }}>
       <WorkRows
