@@ -70,7 +70,7 @@ function Passes({ works }: { works: WorkLine[] }) {
         else p.set('view', v)
         return p
       },
-      { replace: true },
+      { replace: true, flushSync: true },
     )
   const twins = useOf<Twins[]>(inquiry.id, '/twins')
   const [order, setOrder] = useState<OrderKey>(() => {

@@ -31,7 +31,8 @@ export function useLimits(): LimitHandle {
           change(p)
           return p
         },
-        { replace: true },
+        // drawn at once: a click on a line right after goes out from the address with the limit
+        { replace: true, flushSync: true },
       ),
     [setParams],
   )
