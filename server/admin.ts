@@ -3,6 +3,7 @@ import { addUser } from './accounts/accounts'
 import { standOn } from './clock'
 import { createContext } from './context'
 import { migrate } from './db/migrations'
+import { forgetUser } from './inquiries/delete'
 import { readSettings } from './settings'
 
 /**
@@ -27,11 +28,7 @@ switch (positionals[0]) {
   }
   case 'forget-user': {
     const user = await c.db.users.findOne({ where: { email: values.email ?? '' }, raw: true })
-    if (user) {
-      const owned = await c.db.memberships.findAll({ where: { userId: user.id, role: 'owner' }, raw: true })
-      await c.db.inquiries.destroy({ where: { id: owned.map(o => o.inquiryId) } })
-      await c.db.users.destroy({ where: { id: user.id } })
-    }
+    if (user) await forgetUser(c, user.id)
     break
   }
   case 'stand-on':

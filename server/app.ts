@@ -6,6 +6,7 @@ import initStore from 'connect-session-sequelize'
 import { DataTypes } from 'sequelize'
 import helmet from 'helmet'
 import { pinoHttp } from 'pino-http'
+import { clean } from '../core/bib/clean'
 import { accountRoutes, membersOnly, userOf } from './accounts/accounts'
 import { composeRoutes } from './compose/routes'
 import { clockRoutes } from './clock'
@@ -17,17 +18,19 @@ import { probeRoutes } from './gather/probe'
 import { gatherRoutes } from './gather/routes'
 import { sheetRoutes } from './gather/sheet'
 import { feedRoutes, runStanding, standingRoutes } from './gather/standing'
-import { runSweep } from './gather/sweep-job'
-import { idempotent } from './idempotency'
-import { importRoutes, runImport } from './imports/imports'
+import { runSweep, sweepGivenUp } from './gather/sweep-job'
+import { importGivenUp, importRoutes, runImport } from './imports/imports'
 import { runPaste } from './imports/paste-job'
 import { inquiryRoutes, oneInquiry } from './inquiries/routes'
+import { runPurge } from './jobs/purge'
 import { jobRoutes } from './jobs/routes'
-import type { JobHandler } from './jobs/queue'
+import type { JobKind } from './jobs/queue'
 import { gateRoutes } from './obtain/gate'
+import { copyGivenUp, runCopy } from './obtain/copies'
 import { runRetrieval } from './obtain/retrieve-job'
 import { obtainRoutes } from './obtain/routes'
 import { runRouteSearch } from './obtain/routes-job'
+import { decisionRoutes } from './decisions/decisions-routes'
 import { checkRoutes } from './pool/checks'
 import { historyRoutes } from './pool/history'
 import { markRoutes } from './pool/marks'
@@ -37,15 +40,17 @@ import { answerProblems, notFound, Problem } from './problem'
 import { readRoutes } from './read/routes'
 import { traceRoutes } from './trace/routes'
 
-export const handlers: Record<string, JobHandler> = {
-  sweep: runSweep,
-  import: runImport,
-  routes: runRouteSearch,
-  retrieval: runRetrieval,
-  demo: runDemo,
-  paste: runPaste,
-  pool: runPool,
-  standing: runStanding,
+export const jobKinds: Record<string, JobKind> = {
+  sweep: { run: runSweep, givenUp: sweepGivenUp },
+  import: { run: runImport, givenUp: importGivenUp },
+  routes: { run: runRouteSearch },
+  retrieval: { run: runRetrieval },
+  copy: { run: runCopy, givenUp: copyGivenUp },
+  demo: { run: runDemo },
+  paste: { run: runPaste, givenUp: importGivenUp },
+  pool: { run: runPool },
+  standing: { run: runStanding, givenUp: sweepGivenUp },
+  purge: { run: runPurge },
 }
 
 /** The whole application over HTTP: the API under /api, and the built interface where there is one. */
@@ -120,13 +125,14 @@ export function createApp(c: Context): { app: Express; close(): void } {
   api.use('/feeds', feedRoutes(c))
   api.use(sameOrigin)
   api.use(sessions)
+  api.use(sameUser)
   // files come as bytes and are read by their own routes
   api.use((req, res, next) =>
     /\/(imports|copies)$/.test(req.path) && req.method === 'POST'
       ? next()
       : express.json({ limit: '2mb' })(req, res, next),
   )
-  api.use(idempotent(c))
+  api.use(cleanBody)
   api.use(accountRoutes(c))
   api.use('/desk', (req, _res, next) => (userOf(req), next()), clockRoutes(c))
   api.use('/gate', (req, _res, next) => (userOf(req), next()), gateRoutes(c))
@@ -140,6 +146,7 @@ export function createApp(c: Context): { app: Express; close(): void } {
     standingRoutes,
     importRoutes,
     poolRoutes,
+    decisionRoutes,
     markRoutes,
     undoRoutes,
     historyRoutes,
@@ -173,6 +180,25 @@ export function createApp(c: Context): { app: Express; close(): void } {
   }
   app.use(answerProblems)
   return { app, close: () => store.stopExpiringSessions() }
+}
+
+/** What one user did is not written down as another's, who signed in meanwhile in the same browser. */
+const sameUser: RequestHandler = (req, _res, next) => {
+  const meant = req.get('Vine-User')
+  if (meant !== undefined && meant !== String(req.session.userId))
+    throw new Problem(401, 'other-user', 'You are signed out, or somebody else is signed in here. Sign in again to go on.')
+  next()
+}
+
+/** Texts are well-formed from here on: half letters and control characters stay outside. */
+const cleanBody: RequestHandler = (req, _res, next) => {
+  try {
+    if (req.body !== undefined && !Buffer.isBuffer(req.body)) req.body = clean<unknown>(req.body)
+  } catch (e) {
+    if (e instanceof RangeError) throw new Problem(422, 'too-deep', `This cannot be kept. ${e.message}`)
+    throw e
+  }
+  next()
 }
 
 /** What changes something has to come from our own pages: browsers say where a request comes from. */

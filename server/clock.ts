@@ -1,5 +1,5 @@
 import { Router } from 'express'
-import { QueryTypes } from 'sequelize'
+import { QueryTypes, type Transaction } from 'sequelize'
 import { number, object } from 'yup'
 import { addDays } from '../core/bib/dates'
 import { userOf } from './accounts/accounts'
@@ -7,6 +7,7 @@ import { OutsideError, requireSuccess } from './connect/http'
 import type { Context } from './context'
 import type { Db } from './db/models'
 import { enqueue } from './jobs/queue'
+import { answerOnce } from './once'
 import { check, notFound, Problem } from './problem'
 
 /** Desk time: the day on which the student works. The demo stands on a fixed day; otherwise it is today's date. */
@@ -19,10 +20,10 @@ export async function deskDay(db: Db, zone = 'UTC'): Promise<string> {
   return new Intl.DateTimeFormat('en-CA', { timeZone: zone }).format(new Date())
 }
 
-export async function standOn(db: Db, day: string | null): Promise<void> {
+export async function standOn(db: Db, day: string | null, transaction?: Transaction): Promise<void> {
   await db.sequelize.query(
     'INSERT INTO clock (id, stands_on) VALUES (1, ?) ON DUPLICATE KEY UPDATE stands_on = VALUES(stands_on)',
-    { replacements: [day] },
+    { replacements: [day], ...(transaction ? { transaction } : {}) },
   )
 }
 
@@ -55,21 +56,25 @@ export function clockRoutes(c: Context): Router {
       object({ days: number().integer().min(1, 'Time goes ahead only.').max(366).required() }),
       req.body,
     )
-    const day = addDays(await deskDay(c.db), days)
-    try {
-      await tellWorld(c, day)
-    } catch (e) {
-      if (!(e instanceof OutsideError)) throw e
-      throw new Problem(502, 'outside', `The desk stays where it is: ${e.message}`)
+    const ahead = async (t: Transaction) => {
+      const day = addDays(await deskDay(c.db), days)
+      await standOn(c.db, day, t)
+      try {
+        await tellWorld(c, day)
+      } catch (e) {
+        if (!(e instanceof OutsideError)) throw e
+        throw new Problem(502, 'outside', `The desk stays where it is: ${e.message}`)
+      }
+      return { day }
     }
-    await standOn(c.db, day)
-    res.status(201).json(await face())
+    await answerOnce(c, req, res, 201, ahead, face)
   })
   router.post('/anew', async (req, res) => {
     const user = await c.db.users.findByPk(userOf(req), { raw: true })
     if (!c.settings.demoScript || user?.email !== c.settings.demoAccount) throw notFound()
-    if (!(await face()).laying) await enqueue(c, 'demo', null, user!.id, {})
-    res.status(202).json(await face())
+    const lay = async (t: Transaction) =>
+      (await face()).laying ? {} : { job: await enqueue(c, 'demo', null, user!.id, {}, t) }
+    await answerOnce(c, req, res, 202, lay, face)
   })
   return router
 }

@@ -1,10 +1,12 @@
 import { createServer } from 'node:http'
-import { createApp, handlers } from './app'
+import { createApp, jobKinds } from './app'
 import { deskDay, tellWorld } from './clock'
 import { createContext } from './context'
 import { migrate } from './db/migrations'
 import { watchDue } from './gather/standing'
+import { purgeDaily } from './jobs/purge'
 import { startWorker } from './jobs/queue'
+import { logError } from './log'
 import { readSettings } from './settings'
 
 const settings = readSettings()
@@ -26,9 +28,16 @@ server.on('error', (e: NodeJS.ErrnoException) => {
   )
   process.exit(1)
 })
+// what nobody foresaw ends the process with a word, and whoever keeps it running begins it anew
+for (const event of ['uncaughtException', 'unhandledRejection'] as const)
+  process.on(event, (e: unknown) => {
+    logError(`Vine Path ends: ${event}`, e)
+    process.exit(1)
+  })
 let ending = false
-const worker = startWorker(context, handlers)
+const worker = startWorker(context, jobKinds)
 const due = watchDue(context)
+const purging = setInterval(() => void purgeDaily(context).catch(() => undefined), 10 * 60_000)
 // the made-up world may still be starting; it is told as soon as it answers
 void (async () => {
   for (let tries = 0; tries < 60 && !ending; tries++) {
@@ -48,6 +57,7 @@ for (const signal of ['SIGTERM', 'SIGINT'] as const) {
       server.close()
       server.closeAllConnections()
       due.stop()
+      clearInterval(purging)
       await worker.stop()
       close()
       await context.db.sequelize.close()

@@ -1,6 +1,8 @@
 import 'express-session'
 import 'pino-http'
 import type { ErrorRequestHandler } from 'express'
+import { isAway, isDatabaseTrouble, isFull } from './db/transaction'
+import { logError } from './log'
 import { ValidationError, type Schema, type InferType } from 'yup'
 
 /** An error with an answer for the client, after RFC 9457. `said` is a sentence for a student. */
@@ -29,7 +31,6 @@ export function check<S extends Schema>(schema: S, input: unknown): InferType<S>
   }
 }
 
-const unreachable = /ECONNREFUSED|ETIMEDOUT|ECONNRESET|ER_SOCKET|pool|connection/i
 
 /** Turns every error into problem+json; what is not foreseen is logged in full and answered without its innards. */
 export const answerProblems: ErrorRequestHandler = (error: unknown, req, res, next) => {
@@ -37,21 +38,26 @@ export const answerProblems: ErrorRequestHandler = (error: unknown, req, res, ne
   let p: Problem
   if (error instanceof Problem) p = error
   else {
-    const e = error as { name?: string; message?: string; status?: number; type?: string; original?: { code?: string } }
-    const database =
-      /^Sequelize(Connection|HostNot|AccessDenied)/.test(e.name ?? '') ||
-      (e.name === 'SequelizeDatabaseError' && unreachable.test(e.original?.code ?? ''))
-    if (database)
+    const e = error as { status?: number; type?: string }
+    if (isFull(error))
+      p = new Problem(
+        507,
+        'disk-full',
+        'The disk of the server is full, so this could not be saved. What was saved before stands and can be read; saving goes on by itself once there is room.',
+      )
+    else if (isAway(error))
       p = new Problem(
         503,
         'database-away',
         'The database does not answer. Nothing of what was saved is lost; this page goes on by itself once it is back.',
       )
+    else if (isDatabaseTrouble(error))
+      p = new Problem(503, 'busy', 'Something long is being written into this inquiry. This waits for it and goes on by itself.')
     else if (e.type === 'entity.too.large') p = new Problem(413, 'too-large', 'This is larger than what can be taken.')
     else if (e.type === 'entity.parse.failed') p = new Problem(400, 'not-json', 'The request is not well-formed JSON.')
     else if (e.status && e.status < 500) p = new Problem(e.status, 'bad-request', 'The request cannot be understood.')
     else {
-      req.log?.error(error)
+      logError(`${req.method} ${req.route ? String((req.route as { path: unknown }).path) : ''}`, error)
       p = new Problem(
         500,
         'unforeseen',
@@ -59,6 +65,8 @@ export const answerProblems: ErrorRequestHandler = (error: unknown, req, res, ne
       )
     }
   }
+  // what passes by itself says when to ask again
+  if (p.status === 503 || p.status === 507) res.set('Retry-After', p.status === 503 ? '2' : '10')
   res
     .status(p.status)
     .type('application/problem+json')

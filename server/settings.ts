@@ -63,6 +63,8 @@ export interface Settings {
   demoDay: string
   /** Seconds after which a job whose worker is silent is taken over. */
   leaseSeconds: number
+  /** Seconds after which a job that makes no step is ended. */
+  silenceSeconds: number
   production: boolean
   /** Behind a proxy that terminates TLS: its hops are trusted and cookies are secure. */
   behindProxy: boolean
@@ -95,6 +97,7 @@ export function readSettings(env: NodeJS.ProcessEnv = process.env): Settings {
     outside,
     cslFolder: env.CSL_FOLDER ?? '/usr/share/citation-style-language',
     leaseSeconds: Number(env.LEASE_SECONDS ?? 15),
+    silenceSeconds: Number(env.SILENCE_SECONDS ?? 900),
     production: env.NODE_ENV === 'production',
     behindProxy: env.BEHIND_PROXY === '1',
     ...(env.WEB_FOLDER ? { webFolder: env.WEB_FOLDER } : {}),

@@ -7,16 +7,57 @@ import type { Tasks } from './tasks'
 const built = process.env.VINE_CHILD ?? fileURLToPath(new URL('./child.js', import.meta.url))
 const source = fileURLToPath(new URL('./main.ts', import.meta.url))
 
+/** The task could not be done, and would not be another time: the file is to blame. */
 export class ChildFailed extends Error {}
+
+/** The child was ended from outside: nothing is known of the file, and trying again can help. */
+export class ChildKilled extends Error {
+  constructor() {
+    super('Reading was cut off by the machine, through no fault of the file. Try again.')
+  }
+}
+
+/** Children that read at one time; more wait their turn. */
+const MOST = 3
+let busy = 0
+const waiting: (() => void)[] = []
+
+async function turn(signal: AbortSignal | undefined): Promise<void> {
+  if (busy >= MOST) await new Promise<void>(go => waiting.push(go))
+  else busy++
+  if (!signal?.aborted) return
+  leave()
+  signal.throwIfAborted()
+}
+/** Hands the place to the next who waits. */
+function leave(): void {
+  const next = waiting.shift()
+  if (next) next()
+  else busy--
+}
 
 /**
  * Runs a task on bytes in a process of its own, ended by time and by memory.
- * @throws ChildFailed with what the task said, or that it took too long
+ * @throws ChildFailed with what the task said, or that it took too long or too much memory
+ * @throws ChildKilled where something else ended it
  */
-export function runChild<K extends keyof Tasks>(
+export async function runChild<K extends keyof Tasks>(
   task: K,
   bytes: Buffer,
   limits: { seconds?: number; megabytes?: number; signal?: AbortSignal } = {},
+): Promise<Awaited<ReturnType<Tasks[K]>>> {
+  await turn(limits.signal)
+  try {
+    return await runNow(task, bytes, limits)
+  } finally {
+    leave()
+  }
+}
+
+function runNow<K extends keyof Tasks>(
+  task: K,
+  bytes: Buffer,
+  limits: { seconds?: number; megabytes?: number; signal?: AbortSignal },
 ): Promise<Awaited<ReturnType<Tasks[K]>>> {
   const inBuild = existsSync(built)
   const memory = `--max-old-space-size=${limits.megabytes ?? 1024}`
@@ -45,8 +86,15 @@ export function runChild<K extends keyof Tasks>(
     child.once('message', (m: { answer?: unknown; error?: string }) =>
       end(() => (m.error === undefined ? done(m.answer as never) : fail(new ChildFailed(m.error)))),
     )
-    child.once('error', e => end(() => fail(e)))
-    child.once('exit', () => end(() => fail(new ChildFailed('It could not be read within the memory allowed.'))))
-    child.send({ task, bytes })
+    // it could not be begun at all: the machine is short of something
+    child.once('error', () => end(() => fail(new ChildKilled())))
+    child.once('exit', (_code, signal) =>
+      end(() =>
+        // the runtime aborts itself where its memory is used up
+        fail(signal === 'SIGABRT' || signal === 'SIGTRAP' || signal === null ? new ChildFailed('It could not be read within the memory allowed.') : new ChildKilled()),
+      ),
+    )
+    // a child that is gone already has said so by its exit
+    child.send({ task, bytes }, () => undefined)
   })
 }

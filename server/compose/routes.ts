@@ -1,5 +1,6 @@
 import { Router } from 'express'
-import { number, object, string } from 'yup'
+import type { Transaction } from 'sequelize'
+import { object, string } from 'yup'
 import { STYLES } from '../../core/cite/styles'
 import { plainText } from '../../core/cite/rich-text'
 import { writeBibtex } from '../../core/formats/bibtex'
@@ -14,7 +15,10 @@ import type { Item } from '../../core/bib/item'
 import type { Context } from '../context'
 import { inquiryOf } from '../accounts/accounts'
 import { deskDay } from '../clock'
+import { addMissing } from '../db/rows'
 import { change } from '../inquiries/revision'
+import { answerOnce } from '../once'
+import { rowId } from '../pool/row-id'
 import { check, notFound, Problem } from '../problem'
 import { asDocx, asHtml, asMarkdown, type Printed } from './documents'
 import { bibliographyOf } from './styles'
@@ -55,6 +59,7 @@ export function composeRoutes(c: Context): Router {
       entries: inOrder.map(f => ({
         id: f.entry.id,
         work: f.entry.workId,
+        title: f.entry.work.item.title ?? 'Untitled',
         label: f.label ?? null,
         citation: f.citation,
         inText: plainText(f.inText),
@@ -81,18 +86,14 @@ export function composeRoutes(c: Context): Router {
 
   router.post('/entries', async (req, res) => {
     const inquiryId = inquiryOf(req)
-    const { work } = check(object({ work: number().integer().required() }), req.body)
+    const { work } = check(object({ work: rowId.required() }), req.body)
     const row = await c.db.works.findOne({ where: { id: work, inquiryId, successorId: null }, raw: true })
     if (!row) throw notFound()
     if (row.state !== 'kept') throw new Problem(422, 'not-kept', 'Only a kept work can become an entry.')
-    const made = await change(c, inquiryId, async t => {
-      await c.db.entries.bulkCreate([{ inquiryId, workId: work, annotation: '' }], {
-        ignoreDuplicates: true,
-        transaction: t,
-      })
-      return c.db.entries.findOne({ where: { workId: work }, transaction: t, raw: true })
+    await answerOnce(c, req, res, 201, async t => {
+      await addMissing(c.db.entries, [{ inquiryId, workId: work, annotation: '' }], 'workId', t)
+      return (await c.db.entries.findOne({ where: { workId: work }, transaction: t, raw: true }))!
     })
-    res.status(201).json(made)
   })
 
   router.get('/entries/:entry', async (req, res) => {
@@ -113,7 +114,7 @@ export function composeRoutes(c: Context): Router {
     )
     const match = /^"(\d+)"$/.exec(req.get('If-Match') ?? '')
     if (!match) throw new Problem(428, 'if-match', 'Say by If-Match which version of the annotation you changed.')
-    const row = await change(c, inquiryId, async t => {
+    const write = async (t: Transaction) => {
       const now = await c.db.entries.findOne({
         where: { id, inquiryId },
         transaction: t,
@@ -130,9 +131,14 @@ export function composeRoutes(c: Context): Router {
         )
       }
       await c.db.entries.update({ annotation, version: now.version + 1 }, { where: { id }, transaction: t })
-      return { ...now, annotation, version: now.version + 1 }
-    })
-    res.set('ETag', `"${row.version}"`).json({ ...row, words: countWords(annotation) })
+      return { version: now.version + 1 }
+    }
+    const show = async ({ version }: { version: number }) => {
+      res.set('ETag', `"${version}"`)
+      const row = await c.db.entries.findOne({ where: { id, inquiryId }, raw: true })
+      return { ...row, version, annotation, words: countWords(annotation) }
+    }
+    await answerOnce(c, req, res, 200, write, show)
   })
 
   router.delete('/entries/:entry', async (req, res) => {

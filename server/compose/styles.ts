@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { formatBibliography, type Bibliography, type StyleFiles } from '../../core/cite/format'
 import type { Item } from '../../core/bib/item'
-import { hashOf } from '../gather/sweep-job'
+import { hashOf } from '../hash'
 
 const files = new Map<string, string | undefined>()
 const read = (path: string): string | undefined => {

@@ -11,7 +11,9 @@ const driver = {
   createConnection: async (options: object) => {
     const connection = await mariadb.createConnection(options as never)
     const query = connection.query.bind(connection) as (...a: unknown[]) => Promise<unknown>
-    ;(connection as unknown as { query: unknown }).query = async (...a: unknown[]) => {
+    ;(connection as unknown as { query: unknown }).query = async (...given: unknown[]) => {
+      // the last border: half letters of UTF-16 are no text of the database
+      const a = given.map(x => (typeof x === 'string' ? x.toWellFormed() : x))
       const rows = (await query(...a)) as unknown[] & { meta?: unknown }
       if (!Array.isArray(rows) || !('meta' in rows)) return rows
       const copy = rows.slice()
@@ -22,13 +24,21 @@ const driver = {
   },
 }
 
+/** A statement waits so long for what another transaction holds; it is tried three times. */
+const LOCK_WAIT_SECONDS = 6
+
 export function connect(d: Settings['database']): Sequelize {
   return new Sequelize(d.name, d.user, d.password, {
     host: d.host,
     port: d.port,
     dialect: 'mariadb',
     dialectModule: driver,
-    dialectOptions: { connectTimeout: 4000, timezone: 'Z' },
+    dialectOptions: {
+      connectTimeout: 4000,
+      timezone: 'Z',
+      // a request that waits for another's transaction says so before its client gives up
+      initSql: [`SET SESSION innodb_lock_wait_timeout = ${LOCK_WAIT_SECONDS}`],
+    },
     logging: false,
     timezone: '+00:00',
     pool: { max: 12, min: 0, acquire: 8000, idle: 10_000 },

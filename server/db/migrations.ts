@@ -6,6 +6,7 @@ import { questionSheet } from './migration-0003-question-sheet'
 import { standingSweeps } from './migration-0004-standing-sweeps'
 import { checks } from './migration-0005-checks'
 import { marks } from './migration-0006-marks'
+import { nothingLost } from './migration-0007-nothing-lost'
 
 /** All migrations in order. Each can be run again, since statements that define tables cannot be rolled back. */
 const migrations = [
@@ -15,6 +16,7 @@ const migrations = [
   { name: '0004-standing-sweeps', statements: standingSweeps },
   { name: '0005-checks', statements: checks },
   { name: '0006-marks', statements: marks },
+  { name: '0007-nothing-lost', statements: nothingLost },
 ]
 
 export async function migrate(sequelize: Sequelize): Promise<string[]> {

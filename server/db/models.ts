@@ -3,7 +3,8 @@ import type { Facts, Item } from '../../core/bib/item'
 import type { BriefRules } from '../../core/write/brief'
 import type { Verdict } from '../../core/match/records'
 import type { Sheet } from '../../core/query/sheet'
-import type { Choice, Pass, State } from '../../core/sift/decisions'
+import { defineDecisions, type DecisionRow } from '../decisions/decisions-model'
+import type { Pass, State } from '../../core/sift/decisions'
 import type { Limits } from '../../core/sift/limits'
 import type { Said } from '../../core/sift/marks'
 import type { Signs } from '../../core/appraise/signs'
@@ -49,6 +50,9 @@ export interface JobRow {
   result: Record<string, unknown> | null
   error: string | null
   attempts: number
+  /** How often its worker vanished without a word since it last got further. */
+  losses: number
+  claimedAt: Date | null
   cancelAsked: boolean
   worker: string | null
   runAfter: Date
@@ -217,20 +221,6 @@ export interface WorkRow {
   /** Revision of the inquiry at which its line last changed. */
   revision: number
 }
-export interface DecisionRow {
-  n: number
-  id: string
-  groupId: string
-  inquiryId: number
-  workId: number
-  pass: Pass
-  choice: Choice | null
-  reason: string | null
-  undoes: string | null
-  userId: number
-  revision: number
-  at: Date
-}
 export interface TrailRow {
   workId: number
   inquiryId: number
@@ -282,6 +272,27 @@ export interface PassageRow {
   quote: string
   note: string
   version: number
+  /** The id that the client gave it, so that sending it twice makes one. */
+  ownId: string | null
+  at: Date
+}
+/** A file that was brought for a work and is not read yet. */
+export interface UploadRow {
+  id: number
+  inquiryId: number
+  workId: number
+  hash: string
+  name: string
+  at: Date
+}
+/** What was answered to a request that can be sent again. */
+export interface AnswerRow {
+  userId: number
+  answerKey: string
+  requestHash: string
+  inquiryId: number | null
+  status: number
+  body: Record<string, unknown>
   at: Date
 }
 export interface EntryRow {
@@ -293,7 +304,7 @@ export interface EntryRow {
   at: Date
 }
 
-type Table<T extends object> = ModelStatic<Model<T, Partial<T>> & T>
+export type Table<T extends object> = ModelStatic<Model<T, Partial<T>> & T>
 
 const uint = D.INTEGER.UNSIGNED
 const own = { type: uint, primaryKey: true, autoIncrement: true }
@@ -320,6 +331,8 @@ export interface Db {
   copies: Table<CopyRow>
   attempts: Table<AttemptRow>
   passages: Table<PassageRow>
+  uploads: Table<UploadRow>
+  answers: Table<AnswerRow>
   entries: Table<EntryRow>
   checks: Table<CheckRow>
   marks: Table<MarkRow>
@@ -371,6 +384,8 @@ export function models(sequelize: Sequelize): Db {
       result: D.JSON,
       error: D.TEXT,
       attempts: uint,
+      losses: uint,
+      claimedAt: at,
       cancelAsked: D.BOOLEAN,
       worker: D.STRING,
       runAfter: at,
@@ -500,7 +515,7 @@ export function models(sequelize: Sequelize): Db {
       a: key,
       b: key,
       verdict: D.STRING,
-      score: D.FLOAT,
+      score: D.DOUBLE,
       decidedBy: D.STRING,
     }),
     works: table<WorkRow>('works', {
@@ -511,7 +526,7 @@ export function models(sequelize: Sequelize): Db {
       facts: D.JSON,
       fieldFrom: D.JSON,
       kind: D.STRING,
-      confidence: D.FLOAT,
+      confidence: D.DOUBLE,
       evidence: D.JSON,
       state: D.STRING,
       pass: D.STRING,
@@ -520,20 +535,7 @@ export function models(sequelize: Sequelize): Db {
       said: D.JSON,
       revision: uint,
     }),
-    decisions: table<DecisionRow>('decisions', {
-      n: own,
-      id: D.STRING,
-      groupId: D.STRING,
-      inquiryId: uint,
-      workId: uint,
-      pass: D.STRING,
-      choice: D.STRING,
-      reason: D.STRING,
-      undoes: D.STRING,
-      userId: uint,
-      revision: uint,
-      at,
-    }),
+    decisions: defineDecisions(sequelize),
     trails: table<TrailRow>('trails', {
       workId: key,
       inquiryId: uint,
@@ -584,6 +586,24 @@ export function models(sequelize: Sequelize): Db {
       quote: D.TEXT,
       note: D.TEXT,
       version: uint,
+      ownId: D.STRING,
+      at,
+    }),
+    uploads: table<UploadRow>('uploads', {
+      id: own,
+      inquiryId: uint,
+      workId: uint,
+      hash: D.STRING,
+      name: D.STRING,
+      at,
+    }),
+    answers: table<AnswerRow>('answers', {
+      userId: key,
+      answerKey: { type: D.STRING, primaryKey: true },
+      requestHash: D.STRING,
+      inquiryId: uint,
+      status: uint,
+      body: D.JSON,
       at,
     }),
     entries: table<EntryRow>('entries', {

@@ -1,7 +1,7 @@
 import { spawn } from 'node:child_process'
-import { Op } from 'sequelize'
 import { standOn, tellWorld } from '../clock'
 import type { Context } from '../context'
+import { deleteInquiries } from '../inquiries/delete'
 import type { JobHandle } from '../jobs/queue'
 import { Problem } from '../problem'
 
@@ -11,7 +11,7 @@ export async function runDemo(c: Context, { signal }: JobHandle): Promise<Record
   if (!demoAccount || !demoScript) throw new Problem(404, 'no-demo', 'There is no demo here.')
   const user = await c.db.users.findOne({ where: { email: demoAccount }, raw: true })
   const owned = await c.db.memberships.findAll({ where: { userId: user?.id ?? 0, role: 'owner' }, raw: true })
-  await c.db.inquiries.destroy({ where: { id: { [Op.in]: owned.map(o => o.inquiryId) } } })
+  await deleteInquiries(c, owned.map(o => o.inquiryId)) // prettier-ignore
   await standOn(c.db, demoDay)
   await tellWorld(c, demoDay)
   const child = spawn(process.execPath, [demoScript, '--address', `http://127.0.0.1:${port}`], {

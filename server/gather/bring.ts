@@ -1,9 +1,11 @@
 import { randomUUID } from 'node:crypto'
+import type { Transaction } from 'sequelize'
 import type { Context } from '../context'
 import type { ArrivalRow } from '../db/models'
+import { decide } from '../decisions/decisions-service'
 import { change } from '../inquiries/revision'
 import type { JobHandle } from '../jobs/queue'
-import { pool, projectStates, type Pooled } from '../pool/pool'
+import { pool, type Pooled } from '../pool/pool'
 
 /** More records than this are brought in as a job. */
 export const AT_ONCE = 1000
@@ -16,47 +18,31 @@ export interface Brought {
 }
 
 /** Brings records of sweeps into the pool with the decision made on them: all of it, or nothing where `step` throws. */
-export function bring(
+export async function bring(
   c: Context,
   inquiryId: number,
   userId: number,
-  { records, decide, how = 'sweep' }: Brought,
+  { records, decide: made, how = 'sweep' }: Brought,
+  t: Transaction,
+  revision: number,
   step?: Parameters<typeof pool>[6],
 ): Promise<Pooled> {
-  return change(c, inquiryId, async (t, revision) => {
-    const got = await pool(c, inquiryId, records, { how, userId }, t, revision, step)
-    if (decide) {
-      const rows = await c.db.records.findAll({
-        where: { id: records },
-        attributes: ['workId'],
-        transaction: t,
-        raw: true,
-      })
-      const works = [...new Set(rows.map(r => r.workId).filter(w => w !== null))]
-      await c.db.decisions.bulkCreate(
-        works.map(workId => ({
-          id: randomUUID(),
-          groupId: decide.group,
-          inquiryId,
-          workId,
-          pass: 'title',
-          choice: decide.choice,
-          reason: decide.reason,
-          userId,
-          revision,
-        })),
-        { transaction: t },
-      )
-      await projectStates(c, inquiryId, works, t, revision)
-    }
-    return got
-  })
+  const got = await pool(c, inquiryId, records, { how, userId }, t, revision, step)
+  if (made) {
+    const rows = await c.db.records.findAll({ where: { id: records }, attributes: ['workId'], transaction: t, raw: true })
+    const works = [...new Set(rows.map(r => r.workId).filter(w => w !== null))]
+    const { group, choice, reason } = made
+    const decisions = works.map(work => ({ id: randomUUID(), work, pass: 'title' as const, choice, reason }))
+    await decide(c, { inquiryId, userId }, { group, decisions }, t, revision)
+  }
+  return got
 }
 
 /** Many records, as a job: progress is told from outside the transaction, and a cancelled one leaves nothing behind. */
 export async function runPool(c: Context, { job, progress }: JobHandle): Promise<Record<string, unknown>> {
   const wanted = job.payload as unknown as Brought & { sweepId: number }
-  return {
-    ...(await bring(c, job.inquiryId!, job.userId!, wanted, (done, of) => progress({ done, of }))),
-  }
+  const got = await change(c, job.inquiryId!, (t, revision) =>
+    bring(c, job.inquiryId!, job.userId!, wanted, t, revision, (done, of) => progress({ done, of })),
+  )
+  return { ...got }
 }

@@ -23,7 +23,8 @@ import { deskDay } from '../clock'
 import { OutsideError } from '../connect/http'
 import { homeHoldings } from '../obtain/routes-job'
 import { check, notFound, Problem } from '../problem'
-import { askFacets, askSru, explainOf, hashOf, readRecord, scanWords, type CatalogueSetting } from './sweep-job'
+import { askFacets, askSru, explainOf, readRecord, scanWords, type CatalogueSetting } from './sweep-job'
+import { hashOf } from '../hash'
 
 export interface CatalogueCount {
   catalogue: string

@@ -10,11 +10,12 @@ import type { Facts, Item } from '../../core/bib/item'
 import type { Context } from '../context'
 import { inquiryOf, userOf } from '../accounts/accounts'
 import { deskDay } from '../clock'
-import { change } from '../inquiries/revision'
+import { answerOnce } from '../once'
 import { enqueue } from '../jobs/queue'
 import { homeHoldings } from '../obtain/routes-job'
 import { reaches } from './probe'
 import { AT_ONCE, bring, type Brought } from './bring'
+import { rowId } from '../pool/row-id'
 import { uuid } from '../pool/uuid'
 import { check, notFound, Problem } from '../problem'
 
@@ -23,8 +24,8 @@ const newSweep = object({
   catalogues: array(string().required()).min(1, 'Choose at least one catalogue.').required(),
 })
 const toBring = object({
-  sweep: number().integer().required(),
-  records: array(number().integer().required()),
+  sweep: rowId.required(),
+  records: array(rowId.required()),
   all: boolean(),
   /** A decision made while bringing in, with an id of the client's for the group. */
   decide: object({
@@ -70,7 +71,7 @@ export function gatherRoutes(c: Context): Router {
         fields: [{ field: 'catalogues', said: 'unknown' }],
       })
     const day = await deskDay(c.db)
-    const made = await change(c, inquiryId, async t => {
+    await answerOnce(c, req, res, 202, async t => {
       const sweep = await c.db.sweeps.create(
         {
           inquiryId,
@@ -87,9 +88,8 @@ export function gatherRoutes(c: Context): Router {
       )
       await c.db.inquiries.update({ query: given.query }, { where: { id: inquiryId }, transaction: t })
       const job = await enqueue(c, 'sweep', inquiryId, userOf(req), { sweepId: sweep.id }, t)
-      return { id: sweep.id, job }
+      return { id: sweep.id, job, repairs: parsed.repairs }
     })
-    res.status(202).json({ ...made, repairs: parsed.repairs })
   })
 
   router.post('/sweeps/:sweep/fetch', async (req, res) => {
@@ -99,12 +99,10 @@ export function gatherRoutes(c: Context): Router {
       raw: true,
     })
     if (!sweep || !names.has(given.catalogue)) throw notFound()
-    const job = await enqueue(c, 'sweep', inquiryOf(req), userOf(req), {
-      sweepId: sweep.id,
-      only: given.catalogue,
-      ...(given.most ? { most: given.most } : {}),
-    })
-    res.status(202).json({ job })
+    const payload = { sweepId: sweep.id, only: given.catalogue, ...(given.most ? { most: given.most } : {}) }
+    await answerOnce(c, req, res, 202, async t => ({
+      job: await enqueue(c, 'sweep', inquiryOf(req), userOf(req), payload, t),
+    }))
   })
 
   router.get('/sweeps/:sweep/records', async (req, res) => {
@@ -165,10 +163,12 @@ export function gatherRoutes(c: Context): Router {
       records: [...new Set(chosen)],
       ...(given.decide ? { decide: { ...given.decide, reason: given.decide.reason || null } } : {}),
     }
+    const userId = userOf(req)
     if (wanted.records.length <= AT_ONCE)
-      return void res.status(201).json(await bring(c, inquiryId, userOf(req), wanted))
-    const job = await enqueue(c, 'pool', inquiryId, userOf(req), { sweepId: sweep.id, ...wanted })
-    res.status(202).json({ job })
+      return answerOnce(c, req, res, 201, (t, revision) => bring(c, inquiryId, userId, wanted, t, revision))
+    await answerOnce(c, req, res, 202, async t => ({
+      job: await enqueue(c, 'pool', inquiryId, userId, { sweepId: sweep.id, ...wanted }, t),
+    }))
   })
   return router
 }

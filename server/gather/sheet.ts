@@ -1,4 +1,5 @@
 import { Router } from 'express'
+import type { Transaction } from 'sequelize'
 import { printCql } from '../../core/query/cql'
 import { parseCql } from '../../core/query/parse-cql'
 import { emptySheet, sheetOf, sheetQuery, wordsOf, type Sheet } from '../../core/query/sheet'
@@ -6,7 +7,7 @@ import { sheetShape } from '../../core/schema/sheet'
 import type { Context } from '../context'
 import type { InquiryRow } from '../db/models'
 import { inquiryOf } from '../accounts/accounts'
-import { change } from '../inquiries/revision'
+import { answerOnce } from '../once'
 import { check, notFound, Problem } from '../problem'
 
 /** The question sheet: read with its version, saved against it. */
@@ -27,7 +28,7 @@ export function sheetRoutes(c: Context): Router {
     if (!match) throw new Problem(428, 'if-match', 'Say by If-Match which version of the sheet you changed.')
     const sheet = check(sheetShape, req.body) as unknown as Sheet
     const query = sheetQuery(sheet)
-    await change(c, id, async t => {
+    const write = async (t: Transaction) => {
       const now = await c.db.inquiries.findByPk(id, { transaction: t, raw: true })
       if (now!.sheetVersion !== Number(match[1]))
         throw new Problem(
@@ -40,9 +41,12 @@ export function sheetRoutes(c: Context): Router {
         { sheet, sheetVersion: now!.sheetVersion + 1, query: query ? printCql(query) : '' },
         { where: { id }, transaction: t },
       )
+      return { version: now!.sheetVersion + 1 }
+    }
+    await answerOnce(c, req, res, 200, write, async ({ version }) => {
+      res.set('ETag', `"${version}"`)
+      return { ...face({ ...(await load(id)), sheet }), version }
     })
-    const row = await load(id)
-    res.set('ETag', `"${row.sheetVersion}"`).json(face(row))
   })
   return router
 }

@@ -14,7 +14,9 @@ import { inquiryOf, userOf } from '../accounts/accounts'
 import { deskDay } from '../clock'
 import { sendMail } from '../connect/mail'
 import { change } from '../inquiries/revision'
+import { answerOnce } from '../once'
 import { enqueue, type JobHandle } from '../jobs/queue'
+import { rowId } from '../pool/row-id'
 import { check, notFound, Problem } from '../problem'
 import { runSweep } from './sweep-job'
 
@@ -22,7 +24,7 @@ import { runSweep } from './sweep-job'
 export const MOST_WATCHED = 5000
 
 const days = number().integer().min(1).max(366)
-const made = object({ sweep: number().integer().required(), name: string().trim().max(190).required('Give it a name.'), everyDays: days.required(), mails: boolean().required() }) // prettier-ignore
+const made = object({ sweep: rowId.required(), name: string().trim().max(190).required('Give it a name.'), everyDays: days.required(), mails: boolean().required() }) // prettier-ignore
 const changed = object({ name: string().trim().min(1).max(190), everyDays: days, mails: boolean(), paused: boolean() })
 
 /** Standing sweeps: run again by schedule and on demand, only what is new since told, as a feed and by mail. */
@@ -57,7 +59,7 @@ export function standingRoutes(c: Context): Router {
     if (parts.some(p => (p.count ?? 0) > MOST_WATCHED))
       throw new Problem(422, 'too-broad', `This finds more than ${MOST_WATCHED.toLocaleString('en')} records in a catalogue, more than can be watched. Narrow it first.`) // prettier-ignore
     const day = await deskDay(c.db)
-    const answer = await change(c, inquiryId, async t => {
+    const make = async (t: Transaction) => {
       const row = (
         await c.db.standingSweeps.create(
           {
@@ -75,8 +77,8 @@ export function standingRoutes(c: Context): Router {
         )
       ).get({ plain: true })
       return { id: row.id, ...(await begin(c, row, day, t)) }
-    })
-    res.status(201).json({ ...(await face(await find(inquiryId, answer.id))), job: answer.job })
+    }
+    await answerOnce(c, req, res, 201, make, async ({ id, job }) => ({ ...(await face(await find(inquiryId, id))), job }))
   })
   router.patch('/standing/:standing', async (req, res) => {
     const inquiryId = inquiryOf(req)
@@ -95,7 +97,7 @@ export function standingRoutes(c: Context): Router {
     const inquiryId = inquiryOf(req)
     const row = await find(inquiryId, req.params.standing)
     const day = await deskDay(c.db)
-    res.status(202).json(await change(c, inquiryId, t => begin(c, row, day, t)))
+    await answerOnce(c, req, res, 202, t => begin(c, row, day, t))
   })
   /** Its runs stay in the log. */
   router.delete('/standing/:standing', async (req, res) => {

@@ -1,4 +1,4 @@
-import { createHash } from 'node:crypto'
+import { cleanText, firstLetters } from '../../core/bib/clean'
 import { readDublinCore } from '../../core/formats/dublin-core'
 import { readMarcXml } from '../../core/formats/marcxml'
 import { readMods } from '../../core/formats/mods'
@@ -15,6 +15,11 @@ import { printCql, type Query } from '../../core/query/cql'
 import { parseCql } from '../../core/query/parse-cql'
 import type { Context } from '../context'
 import { OutsideError, requireSuccess } from '../connect/http'
+import type { JobRow, SweepCatalogueRow, SweepRow } from '../db/models'
+import { addMissing } from '../db/rows'
+import { isDatabaseTrouble } from '../db/transaction'
+import { logError } from '../log'
+import { recordOf } from '../pool/record'
 import type { Outside } from '../settings'
 import { change } from '../inquiries/revision'
 import type { JobHandle } from '../jobs/queue'
@@ -140,97 +145,130 @@ export async function runSweep(c: Context, { job, signal, progress }: JobHandle)
   if (!parsed.ok) throw new Problem(422, 'query', parsed.error.message)
   const parts = await c.db.sweepCatalogues.findAll({ where: { sweepId }, raw: true })
   const at: Record<string, { count: number | null; fetched: number }> = {}
-  await Promise.all(
+  const told = async (catalogue: string, far: { count: number | null; fetched: number }) => {
+    at[catalogue] = far
+    await progress({ catalogues: at })
+  }
+  const ends = await Promise.allSettled(
     parts
       .filter(p => (only ? p.catalogue === only : p.state !== 'done'))
-      .map(async part => {
-        const catalogue = c.settings.outside.catalogues.find(x => x.id === part.catalogue)
-        if (!catalogue) return
-        const save = (values: object) =>
-          change(c, sweep.inquiryId, t =>
-            c.db.sweepCatalogues.update(values, { where: { sweepId, catalogue: part.catalogue }, transaction: t }),
-          )
-        try {
-          await save({ state: 'asking', error: null })
-          const abilities = (await explainOf(c, catalogue, signal)).abilities
-          const checked = checkQuery(parsed.query, abilities)
-          if (!checked.query) throw new OutsideError(checked.changes.join(' '), false)
-          await save({ asked: printCql(checked.query), changes: checked.changes })
-          // goes on where a crash or an earlier fetch left it
-          let fetched = part.fetched
-          let count = part.count
-          const said = new Set<string>()
-          const goal = Math.min(Math.max(most ?? FIRST_FETCH, FIRST_FETCH), abilities.window ?? Infinity)
-          for (;;) {
-            signal.throwIfAborted()
-            const page = await askWithPatience(
-              () => askSru(c, catalogue, checked.query!, fetched + 1, Math.min(PAGE, goal - fetched), signal),
-              signal,
-            )
-            const rows = page.records.flatMap(r => {
-              try {
-                const { item, facts } = readRecord(catalogue, r.raw)
-                return [{ raw: r.raw, position: r.position, key: r.identifier ?? String(r.position), item, facts }]
-              } catch {
-                return [] // one unreadable record does not cost the page
-              }
-            })
-            fetched += page.records.length
-            // catalogues change while they are read, and some count what they do not give
-            if (count !== null && page.count !== count) said.add(`Its answer changed while it was read: ${count} records at first, then ${page.count}.`) // prettier-ignore
-            count = page.count
-            if (!page.more && fetched < Math.min(count, goal)) said.add(`It counts ${count} records and gave ${fetched}.`) // prettier-ignore
-            await change(c, sweep.inquiryId, async (t, revision) => {
-              await c.db.records.bulkCreate(
-                rows.map(r => ({
-                  inquiryId: sweep.inquiryId,
-                  source: catalogue.id,
-                  sourceKey: r.key,
-                  rawHash: hashOf(r.raw),
-                  raw: r.raw,
-                  format: catalogue.schema,
-                  item: r.item,
-                  facts: r.facts,
-                })),
-                { ignoreDuplicates: true, transaction: t },
-              )
-              const stored = await c.db.records.findAll({
-                where: { inquiryId: sweep.inquiryId, source: catalogue.id, rawHash: rows.map(r => hashOf(r.raw)) },
-                attributes: ['id', 'sourceKey', 'rawHash', 'workId'],
-                transaction: t,
-                raw: true,
-              })
-              const idOf = new Map(stored.map(s => [`${s.sourceKey} ${s.rawHash}`, s.id]))
-              await c.db.sweepHits.bulkCreate(
-                rows.map(r => ({
-                  sweepId,
-                  catalogue: catalogue.id,
-                  position: r.position,
-                  recordId: idOf.get(`${r.key} ${hashOf(r.raw)}`)!,
-                })),
-                { ignoreDuplicates: true, transaction: t },
-              )
-              // works of the pool that this sweep found as well
-              const known = stored.flatMap(s => s.workId ?? [])
-              if (known.length) await c.db.works.update({ revision }, { where: { id: known }, transaction: t })
-              await c.db.sweepCatalogues.update(
-                { count: page.count, fetched },
-                { where: { sweepId, catalogue: catalogue.id }, transaction: t },
-              )
-            })
-            at[catalogue.id] = { count: page.count, fetched }
-            await progress({ catalogues: at })
-            if (!page.more || fetched >= goal) break
-          }
-          await save({ state: 'done', ...(said.size ? { changes: [...checked.changes, ...said] } : {}) })
-        } catch (e) {
-          if (signal.aborted) throw e
-          if (!(e instanceof OutsideError)) throw e
-          await save({ state: 'failed', error: e.message })
-        }
-      }),
+      .map(part => runPart(c, sweep, part, parsed.query, { most, signal, told })),
   )
+  for (const end of ends) if (end.status === 'rejected') throw end.reason
   return { catalogues: at }
+}
+
+/** Catalogues of a sweep that will not be asked further say so. */
+export async function sweepGivenUp(c: Context, job: JobRow, why: string): Promise<void> {
+  const { sweepId, only } = job.payload as { sweepId: number; only?: string }
+  const sweep = await c.db.sweeps.findByPk(sweepId, { raw: true })
+  if (!sweep) return
+  const where = { sweepId, state: ['waiting', 'asking'], ...(only ? { catalogue: only } : {}) }
+  await change(c, sweep.inquiryId, t =>
+    c.db.sweepCatalogues.update({ state: 'failed', error: why }, { where, transaction: t }),
+  )
+}
+
+/** Asks one catalogue, page by page. What it answers wrongly ends its part alone; what ends the job leaves it to go on. */
+async function runPart(
+  c: Context,
+  sweep: SweepRow,
+  part: SweepCatalogueRow,
+  wanted: Query,
+  how: {
+    most: number | undefined
+    signal: AbortSignal
+    told: (catalogue: string, far: { count: number | null; fetched: number }) => Promise<void>
+  },
+): Promise<void> {
+  const { signal } = how
+  const catalogue = c.settings.outside.catalogues.find(x => x.id === part.catalogue)
+  const where = { sweepId: sweep.id, catalogue: part.catalogue }
+  const save = (values: Partial<SweepCatalogueRow>) =>
+    change(c, sweep.inquiryId, t => c.db.sweepCatalogues.update(values, { where, transaction: t }))
+  try {
+    if (!catalogue) throw new OutsideError('This catalogue is not set up here any more.', false)
+    await save({ state: 'asking', error: null })
+    const abilities = (await explainOf(c, catalogue, signal)).abilities
+    const checked = checkQuery(wanted, abilities)
+    const query = checked.query
+    if (!query) throw new OutsideError(checked.changes.join(' '), false)
+    await save({ asked: printCql(query), changes: checked.changes })
+    // goes on where a crash or an earlier fetch left it
+    let { fetched, count } = part
+    const said = new Set<string>()
+    const goal = Math.min(Math.max(how.most ?? FIRST_FETCH, FIRST_FETCH), abilities.window ?? Infinity)
+    for (let more = count === null || fetched < Math.min(count, goal); more;) {
+      signal.throwIfAborted()
+      const page = await askWithPatience(
+        () => askSru(c, catalogue, query, fetched + 1, Math.min(PAGE, goal - fetched), signal),
+        signal,
+      )
+      fetched += page.records.length
+      // catalogues change while they are read, and some count what they do not give
+      if (count !== null && page.count !== count)
+        said.add(`Its answer changed while it was read: ${count} records at first, then ${page.count}.`)
+      count = page.count
+      if (!page.more && fetched < Math.min(count, goal)) said.add(`It counts ${count} records and gave ${fetched}.`)
+      more = page.more && fetched < goal
+      const bad = await keepPage(c, sweep, catalogue, page, { count, fetched })
+      if (bad) said.add(`${bad} of its records could not be read or kept.`)
+      await how.told(catalogue.id, { count, fetched })
+    }
+    await save({ state: 'done', ...(said.size ? { changes: [...checked.changes, ...said] } : {}) })
+  } catch (e) {
+    // what is not the catalogue's doing ends the job; it goes on from here
+    if (signal.aborted || isDatabaseTrouble(e) || e instanceof Problem) throw e
+    if (!(e instanceof OutsideError)) logError(`asking ${part.catalogue}`, e)
+    await save({
+      state: 'failed',
+      error:
+        e instanceof OutsideError
+          ? e.message
+          : `${catalogue!.name} sent an answer that could not be taken. The other catalogues are not touched by it.`,
+    })
+  }
+}
+
+/** Stores the records of a page and where they stood, with how far the catalogue is read. @returns how many could not be */
+async function keepPage(
+  c: Context,
+  sweep: SweepRow,
+  catalogue: CatalogueSetting,
+  page: SruPage,
+  far: { count: number; fetched: number },
+): Promise<number> {
+  const { id: sweepId, inquiryId } = sweep
+  const rows = page.records.flatMap(r => {
+    try {
+      const given = { ...readRecord(catalogue, r.raw), raw: r.raw, format: catalogue.schema }
+      const key = firstLetters(cleanText(r.identifier ?? String(r.position)), 190)
+      return [{ position: r.position, record: { inquiryId, source: catalogue.id, ...recordOf(given, key) } }]
+    } catch {
+      return [] // one unreadable record does not cost the page
+    }
+  })
+  await change(c, inquiryId, async (t, revision) => {
+    await addMissing(c.db.records, rows.map(r => r.record), 'source', t) // prettier-ignore
+    const stored = await c.db.records.findAll({
+      where: { inquiryId, source: catalogue.id, rawHash: rows.map(r => r.record.rawHash) },
+      attributes: ['id', 'sourceKey', 'rawHash', 'workId'],
+      transaction: t,
+      raw: true,
+    })
+    const idOf = new Map(stored.map(s => [`${s.sourceKey} ${s.rawHash}`, s.id]))
+    const hits = rows.map(({ position, record }) => {
+      const recordId = idOf.get(`${record.sourceKey} ${record.rawHash}`)
+      if (!recordId) throw new Error('a record of a page was not stored')
+      return { sweepId, catalogue: catalogue.id, position, recordId }
+    })
+    await addMissing(c.db.sweepHits, hits, 'sweepId', t)
+    // works of the pool that this sweep found as well
+    const known = stored.flatMap(s => s.workId ?? [])
+    if (known.length) await c.db.works.update({ revision }, { where: { id: known }, transaction: t })
+    await c.db.sweepCatalogues.update(far, { where: { sweepId, catalogue: catalogue.id }, transaction: t })
+  })
+  return page.records.length - rows.length
 }
 
 /** Once more after a pause where the service asks for one or broke off. */
@@ -245,4 +283,3 @@ async function askWithPatience<T>(ask: () => Promise<T>, signal: AbortSignal): P
   }
 }
 
-export const hashOf = (text: string): string => createHash('sha256').update(text).digest('hex')

@@ -1,17 +1,20 @@
 import { randomUUID } from 'node:crypto'
-import express, { Router } from 'express'
+import express, { Router, type Request } from 'express'
 import { Op } from 'sequelize'
 import { object, string } from 'yup'
+import { cleanText, firstLetters } from '../../core/bib/clean'
 import type { ReadEntry, ReadFile } from '../../core/formats/read-file'
 import { leadOf } from '../../core/appraise/leads'
 import { readPasted } from '../../core/match/pasted'
 import { inquiryOf, userOf } from '../accounts/accounts'
 import { ChildFailed, runChild } from '../child/run'
 import type { Context } from '../context'
-import type { ImportReport } from '../db/models'
-import { hashOf } from '../gather/sweep-job'
+import type { ImportReport, JobRow } from '../db/models'
+import { inParts } from '../db/rows'
+import { recordOf } from '../pool/record'
 import { readBlob, storeBlob } from '../inquiries/blobs'
 import { change } from '../inquiries/revision'
+import { answerOnce } from '../once'
 import { enqueue, type JobHandle } from '../jobs/queue'
 import { projectSaid } from '../pool/marks'
 import { pool } from '../pool/pool'
@@ -37,13 +40,12 @@ export function importRoutes(c: Context): Router {
     const bytes = req.body as Buffer
     if (!Buffer.isBuffer(bytes) || !bytes.length) throw new Problem(422, 'empty-file', 'The file is empty.')
     const inquiryId = inquiryOf(req)
-    const fileName = decodeURIComponent(req.get('X-File-Name') ?? 'unnamed').slice(0, 255)
-    const made = await change(c, inquiryId, async t => {
+    const fileName = fileNameOf(req)
+    await answerOnce(c, req, res, 202, async t => {
       const hash = await storeBlob(c.db, bytes, 'application/octet-stream', t)
       const row = await c.db.imports.create({ inquiryId, fileName, hash }, { transaction: t })
       return { id: row.id, job: await enqueue(c, 'import', inquiryId, userOf(req), { importId: row.id }, t) }
     })
-    res.status(202).json(made)
   })
   /** Lines with DOIs, ISBNs or references, to be looked up one by one; it becomes an import with its report. */
   router.post('/pasted', async (req, res) => {
@@ -52,12 +54,11 @@ export function importRoutes(c: Context): Router {
     const wanted = readPasted(text)
     if (!wanted.length) throw new Problem(422, 'nothing-pasted', 'There is no line to look up.')
     if (wanted.length > 500) throw new Problem(422, 'too-many', 'Look up 500 lines at a time.')
-    const made = await change(c, inquiryId, async t => {
+    await answerOnce(c, req, res, 202, async t => {
       const hash = await storeBlob(c.db, Buffer.from(text), 'text/plain', t)
       const row = await c.db.imports.create({ inquiryId, fileName: `${wanted.length} pasted ${wanted.length === 1 ? 'line' : 'lines'}`, hash }, { transaction: t }) // prettier-ignore
       return { id: row.id, job: await enqueue(c, 'paste', inquiryId, userOf(req), { importId: row.id }, t) }
     })
-    res.status(202).json(made)
   })
   /** Looks up what a work leads to, as a pasted line is; the work counts as a lead unless its part was given. */
   router.post('/works/:work/lead', async (req, res) => {
@@ -70,19 +71,41 @@ export function importRoutes(c: Context): Router {
     const lead = leadOf(work.item, work.kind)
     if (!lead) throw new Problem(422, 'no-lead', 'This work names no other that could be looked for.')
     const userId = userOf(req)
-    const job = await change(c, inquiryId, async (t, revision) => {
+    await answerOnce(c, req, res, 202, async (t, revision) => {
       const hash = await storeBlob(c.db, Buffer.from(`“${lead.title}”`), 'text/plain', t)
-      const row = await c.db.imports.create({ inquiryId, fileName: `A lead: ${lead.title}`.slice(0, 255), hash }, { transaction: t }) // prettier-ignore
+      const row = await c.db.imports.create({ inquiryId, fileName: firstLetters(`A lead: ${lead.title}`, 255), hash }, { transaction: t }) // prettier-ignore
       if (!work.said?.part) {
         const id = randomUUID()
         await c.db.marks.create({ id, groupId: id, inquiryId, workId: work.id, about: 'part', value: 'lead', userId, revision }, { transaction: t }) // prettier-ignore
         await projectSaid(c, inquiryId, [work.id], t, revision, false)
       }
-      return enqueue(c, 'paste', inquiryId, userId, { importId: row.id }, t)
+      return { job: await enqueue(c, 'paste', inquiryId, userId, { importId: row.id }, t), title: lead.title }
     })
-    res.status(202).json({ job, title: lead.title })
   })
   return router
+}
+
+/** The name of a file that is sent as bytes, from its own header. */
+export function fileNameOf(req: Request): string {
+  try {
+    return firstLetters(cleanText(decodeURIComponent(req.get('X-File-Name') ?? '')), 255) || 'unnamed'
+  } catch {
+    throw new Problem(400, 'bad-file-name', 'The name of the file is not written as X-File-Name wants it, percent-encoded.')
+  }
+}
+
+/** An import whose job was given up says so, and can be brought again. */
+export async function importGivenUp(c: Context, job: JobRow, why: string): Promise<void> {
+  await refuseImport(c, Number(job.payload.importId), why, '')
+}
+
+async function refuseImport(c: Context, id: number, why: string, excerpt: string): Promise<void> {
+  const row = await c.db.imports.findByPk(id, { raw: true })
+  if (!row || row.state === 'done') return
+  const report: ImportReport = { format: null, read: 0, newWorks: 0, mended: [], refused: [{ line: 1, why, excerpt }] }
+  await change(c, row.inquiryId, t =>
+    c.db.imports.update({ state: 'refused', report }, { where: { id }, transaction: t }),
+  )
 }
 
 export async function runImport(c: Context, { job, signal, progress }: JobHandle): Promise<Record<string, unknown>> {
@@ -91,16 +114,7 @@ export async function runImport(c: Context, { job, signal, progress }: JobHandle
   if (row.state === 'done') return { importId: row.id } // done before a crash could be noted
   await progress({ step: 'reading' })
   const refuse = async (why: string, excerpt = '') => {
-    const report: ImportReport = {
-      format: null,
-      read: 0,
-      newWorks: 0,
-      mended: [],
-      refused: [{ line: 1, why, excerpt }],
-    }
-    await change(c, row.inquiryId, t =>
-      c.db.imports.update({ state: 'refused', report }, { where: { id: row.id }, transaction: t }),
-    )
+    await refuseImport(c, row.id, why, excerpt)
     return { importId: row.id, refused: why }
   }
   const bytes = await readBlob(c.db, row.hash)
@@ -126,7 +140,7 @@ export async function runImport(c: Context, { job, signal, progress }: JobHandle
       .filter(e => e.mended.length)
       .slice(0, 500)
       .map(e => ({ line: e.line, title: e.item.title ?? 'untitled', said: e.mended })),
-    refused: read.refused.slice(0, 500),
+    refused: read.refused,
   }
   if (latin1)
     report.mended.unshift({
@@ -159,18 +173,21 @@ export async function bringIn(
   signal: AbortSignal,
   progress: JobHandle['progress'],
 ): Promise<number[]> {
+  const source = `file:${row.id}`
+  const all = entries.flatMap((e, i) => {
+    try {
+      // the place among all makes the key unlike any other of the file
+      const sourceKey = firstLetters(`line ${e.line}, entry ${i + 1}: ${e.item.id}`, 190)
+      return [{ inquiryId: row.inquiryId, source, ...recordOf(e, sourceKey) }]
+    } catch (why) {
+      if (!(why instanceof RangeError)) throw why
+      report.refused.push({ line: e.line, why: why.message, excerpt: firstLetters(e.raw, 120) })
+      return []
+    }
+  })
+  report.read = all.length
+  report.refused = report.refused.sort((a, b) => a.line - b.line)
   return change(c, row.inquiryId, async (t, revision) => {
-    const source = `file:${row.id}`
-    const all = entries.map(e => ({
-      inquiryId: row.inquiryId,
-      source,
-      sourceKey: `line ${e.line}: ${e.item.id}`.slice(0, 190),
-      rawHash: hashOf(e.raw),
-      raw: e.raw,
-      format: e.format,
-      item: e.item,
-      facts: e.facts,
-    }))
     // an entry that came with an earlier file, letter for letter, is there already
     const before = new Map<string, number>()
     for (let i = 0; i < all.length; i += 5000) {
@@ -187,9 +204,9 @@ export async function bringIn(
       for (const r of same) before.set(r.rawHash, r.id)
     }
     const rows = all.filter(r => !before.has(r.rawHash))
-    for (let i = 0; i < rows.length; i += 500) {
+    for (const part of inParts(rows)) {
       signal.throwIfAborted()
-      await c.db.records.bulkCreate(rows.slice(i, i + 500), { ignoreDuplicates: true, transaction: t })
+      await c.db.records.bulkCreate(part, { transaction: t })
     }
     const stored = await c.db.records.findAll({
       where: { inquiryId: row.inquiryId, source },
@@ -197,6 +214,8 @@ export async function bringIn(
       transaction: t,
       raw: true,
     })
+    if (stored.length !== rows.length)
+      throw new Error(`of ${rows.length} records ${stored.length} were stored`)
     report.newWorks = (
       await pool(
         c,
@@ -210,7 +229,7 @@ export async function bringIn(
     ).newWorks
     signal.throwIfAborted()
     await c.db.imports.update(
-      { state: entries.length ? 'done' : 'refused', report },
+      { state: all.length ? 'done' : 'refused', report: { ...report, refused: report.refused.slice(0, 500) } },
       { where: { id: row.id }, transaction: t },
     )
     const ids = [...stored.map(s => s.id), ...before.values()]

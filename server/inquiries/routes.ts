@@ -1,5 +1,5 @@
 import { Router } from 'express'
-import { Op, QueryTypes } from 'sequelize'
+import { Op, QueryTypes, type Transaction } from 'sequelize'
 import { daysBetween } from '../../core/bib/dates'
 import { STYLES } from '../../core/cite/styles'
 import { checkBrief } from '../../core/write/brief'
@@ -10,6 +10,8 @@ import { inquiryOf, userOf } from '../accounts/accounts'
 import { deskDay } from '../clock'
 import { jobFace } from '../jobs/routes'
 import { check, notFound, Problem } from '../problem'
+import { answerOnce } from '../once'
+import { deleteInquiries } from './delete'
 import { change } from './revision'
 
 export interface StationNumbers {
@@ -52,16 +54,19 @@ export function inquiryRoutes(c: Context): Router {
     const userId = userOf(req)
     const given = check(briefShape, req.body)
     const { title, question, due, zone, style, ...rules } = given
-    const id = await c.db.sequelize.transaction(async t => {
+    const make = async (t: Transaction) => {
       const row = await c.db.inquiries.create(
         { title, question, due, zone, style, rules, query: '' },
         { transaction: t },
       )
       await c.db.memberships.create({ inquiryId: row.id, userId, role: 'owner' }, { transaction: t })
-      return row.id
+      return { id: row.id }
+    }
+    await answerOnce(c, req, res, 201, make, async ({ id }) => {
+      const row = await c.db.inquiries.findByPk(id, { raw: true })
+      if (!row) throw notFound()
+      return { ...(await face(c, row, await deskDay(c.db))), role: 'owner' }
     })
-    const row = await c.db.inquiries.findByPk(id, { raw: true })
-    res.status(201).json({ ...(await face(c, row!, await deskDay(c.db))), role: 'owner' })
   })
   return router
 }
@@ -116,7 +121,7 @@ export function oneInquiry(c: Context): Router {
   })
 
   router.delete('/', async (req, res) => {
-    await c.db.inquiries.destroy({ where: { id: inquiryOf(req) } })
+    await deleteInquiries(c, [inquiryOf(req)])
     res.status(204).end()
   })
 

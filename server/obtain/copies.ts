@@ -6,7 +6,10 @@ import { proveCopy, type Proof } from '../../core/match/proof'
 import { ChildFailed, runChild } from '../child/run'
 import type { PdfText } from '../child/tasks'
 import type { Context } from '../context'
-import { storeBlob } from '../inquiries/blobs'
+import type { JobRow } from '../db/models'
+import type { JobHandle } from '../jobs/queue'
+import { cleanText, firstLetters } from '../../core/bib/clean'
+import { dropOrphans, readBlob, storeBlob } from '../inquiries/blobs'
 import { change } from '../inquiries/revision'
 import { redescribe } from '../pool/describe'
 
@@ -60,9 +63,6 @@ export async function receiveCopy(
   )
   if (proof.outcome === 'not this work')
     return { ...(await refuse(c, workId, origin, `This is not the work: the file is ${proof.really}.`)), proof }
-  const copyId = await change(c, inquiryId, (t, revision) =>
-    keep(c, inquiryId, workId, bytes, origin, proof, text, t, revision),
-  )
   const said =
     proof.outcome === 'proved'
       ? 'Its own text proves it.'
@@ -70,36 +70,68 @@ export async function receiveCopy(
           .filter(e => !e.holds)
           .map(e => e.said)
           .join(' ')}`
-  await c.db.attempts.create({ workId, url: origin, outcome: proof.outcome, said })
+  const copyId = await change(c, inquiryId, async (t, revision) => {
+    const hash = await storeBlob(c.db, bytes, 'application/pdf', t)
+    const have = await c.db.copies.findOne({ where: { workId, hash }, transaction: t, raw: true })
+    if (have) return have.id
+    await c.db.attempts.create(
+      { workId, url: firstLetters(origin, 1000), outcome: proof.outcome, said },
+      { transaction: t },
+    )
+    return keep(c, { inquiryId, workId, hash, origin }, proof, text, t, revision)
+  })
   return { outcome: proof.outcome, said, copyId, proof }
 }
 
+/** Reads a file that a student brought for a work; of one that is refused, nothing is kept. */
+export async function runCopy(c: Context, { job, signal }: JobHandle): Promise<Record<string, unknown>> {
+  const upload = await c.db.uploads.findByPk(Number(job.payload.upload), { raw: true })
+  // read before a crash could be noted
+  if (!upload) return job.progress.got ? (job.progress.got as Record<string, unknown>) : { outcome: 'refused', said: GONE }
+  const { inquiryId, workId, hash, name } = upload
+  const got = await receiveCopy(c, inquiryId, workId, await readBlob(c.db, hash), `your file "${name}"`, signal)
+  await doneWith(c, upload.id, hash, job.id, got)
+  return { ...got }
+}
+
+const GONE = 'The file is not there any more. Bring it again.'
+
+/** What was brought is held by its copy, or by nobody. */
+async function doneWith(c: Context, id: number, hash: string, job: number, got: Received): Promise<void> {
+  await c.db.sequelize.transaction(async t => {
+    await c.db.uploads.destroy({ where: { id }, transaction: t })
+    await c.db.jobs.update({ progress: { got } }, { where: { id: job }, transaction: t })
+    await dropOrphans(c.db, [hash], t)
+  })
+}
+
+/** A file whose reading was given up is not kept. */
+export async function copyGivenUp(c: Context, job: JobRow, why: string): Promise<void> {
+  const upload = await c.db.uploads.findByPk(Number(job.payload.upload), { raw: true })
+  if (upload) await doneWith(c, upload.id, upload.hash, job.id, { outcome: 'refused', said: why })
+}
+
 async function refuse(c: Context, workId: number, origin: string, said: string): Promise<Received> {
-  await c.db.attempts.create({ workId, url: origin.slice(0, 1000), outcome: 'refused', said })
+  await c.db.attempts.create({ workId, url: firstLetters(origin, 1000), outcome: 'refused', said })
   return { outcome: 'refused', said }
 }
 
 async function keep(
   c: Context,
-  inquiryId: number,
-  workId: number,
-  bytes: Buffer,
-  origin: string,
+  of: { inquiryId: number; workId: number; hash: string; origin: string },
   proof: Proof,
   text: PdfText,
   t: Transaction,
   revision: number,
 ): Promise<number> {
-  const hash = await storeBlob(c.db, bytes, 'application/pdf', t)
-  const have = await c.db.copies.findOne({ where: { workId, hash }, transaction: t, raw: true })
-  if (have) return have.id
+  const { inquiryId, workId, hash, origin } = of
   const version = proof.version ?? 'version of record'
   const row = await c.db.copies.create(
     {
       inquiryId,
       workId,
       hash,
-      origin: origin.slice(0, 500),
+      origin: firstLetters(origin, 500),
       outcome: proof.outcome,
       version,
       proof,
@@ -111,7 +143,7 @@ async function keep(
   )
   for (const p of text.pages)
     await c.db.sequelize.query('INSERT INTO copy_pages (copy_id, page, content) VALUES (?, ?, ?)', {
-      replacements: [row.id, p.page, p.lines.join('\n')],
+      replacements: [row.id, p.page, cleanText(p.lines.join('\n'))],
       transaction: t,
     })
   // what its pages say of its kind joins the evidence

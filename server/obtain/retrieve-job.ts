@@ -1,5 +1,6 @@
 import { Op } from 'sequelize'
 import type { Route } from '../../core/access/routes'
+import { firstLetters } from '../../core/bib/clean'
 import type { Context } from '../context'
 import { OutsideError } from '../connect/http'
 import type { JobHandle } from '../jobs/queue'
@@ -76,7 +77,7 @@ async function fetchBest(
     } catch (e) {
       if (!(e instanceof OutsideError)) throw e
       if (last.state === 'no route') last = { state: 'refused', said: e.message, from: route.from }
-      await c.db.attempts.create({ workId, url: route.url!, outcome: 'refused', said: e.message })
+      await c.db.attempts.create({ workId, url: firstLetters(route.url!, 1000), outcome: 'refused', said: e.message })
     }
   }
   return last

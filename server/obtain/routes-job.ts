@@ -8,6 +8,8 @@ import type { WorkRow } from '../db/models'
 import { deskDay } from '../clock'
 import { OutsideError, requireSuccess } from '../connect/http'
 import { askSru, readRecord } from '../gather/sweep-job'
+import { inTransaction } from '../db/transaction'
+import { readBlob, storeBlob } from '../inquiries/blobs'
 import { change } from '../inquiries/revision'
 import type { JobHandle } from '../jobs/queue'
 import { Problem } from '../problem'
@@ -68,8 +70,8 @@ export async function homeHoldings(c: Context): Promise<{ holdings: Holding[]; p
   const { sequelize } = c.db
   const kept = new Map(
     (
-      await sequelize.query<{ address: string; content: string; old: number }>(
-        'SELECT address, content, at < NOW(3) - INTERVAL 1 DAY AS old FROM holdings_files WHERE address IN (:addresses)',
+      await sequelize.query<{ address: string; hash: string; old: number }>(
+        'SELECT address, hash, at < NOW(3) - INTERVAL 1 DAY AS old FROM holdings_files WHERE address IN (:addresses)',
         { type: QueryTypes.SELECT, replacements: { addresses } },
       )
     ).map(r => [r.address, r]),
@@ -79,19 +81,18 @@ export async function homeHoldings(c: Context): Promise<{ holdings: Holding[]; p
   const missing: string[] = []
   for (const address of addresses) {
     const have = kept.get(address)
-    let content = have?.content
+    let content: string | undefined
     if (!have || have.old) {
       try {
-        content = requireSuccess(await c.outside(address)).body.toString('utf8')
-        await sequelize.query(
-          'INSERT INTO holdings_files (address, content) VALUES (?, ?) ON DUPLICATE KEY UPDATE content = VALUES(content), at = NOW(3)',
-          { replacements: [address, content] },
-        )
+        const { body } = requireSuccess(await c.outside(address))
+        content = body.toString('utf8')
+        await keepHoldings(c, address, body)
       } catch (e) {
         if (!(e instanceof OutsideError)) throw e
         if (!have) missing.push(e.message)
       }
     }
+    if (content === undefined && have) content = (await readBlob(c.db, have.hash)).toString('utf8')
     if (content === undefined) continue
     const read = readKbart(content)
     for (const h of read.holdings) out.push(h)
@@ -106,6 +107,16 @@ export async function homeHoldings(c: Context): Promise<{ holdings: Holding[]; p
         }
       : {}),
   }
+}
+
+async function keepHoldings(c: Context, address: string, body: Buffer): Promise<void> {
+  await inTransaction(c.db.sequelize, async t => {
+    const hash = await storeBlob(c.db, body, 'text/tab-separated-values', t)
+    await c.db.sequelize.query(
+      'INSERT INTO holdings_files (address, hash) VALUES (?, ?) ON DUPLICATE KEY UPDATE hash = VALUES(hash), at = NOW(3)',
+      { replacements: [address, hash], transaction: t },
+    )
+  })
 }
 
 /** Copies open to all that the repositories have of a work, asked by DOI. */

@@ -1,17 +1,20 @@
 import express, { Router } from 'express'
-import { array, number, object } from 'yup'
+import { array, object } from 'yup'
 import type { Context } from '../context'
 import { inquiryOf, userOf } from '../accounts/accounts'
 import { enqueue } from '../jobs/queue'
+import { fileNameOf } from '../imports/imports'
+import { storeBlob } from '../inquiries/blobs'
 import { change } from '../inquiries/revision'
+import { answerOnce } from '../once'
 import { redescribe } from '../pool/describe'
 import { workLines } from '../pool/lines'
+import { rowId } from '../pool/row-id'
 import { check, notFound, Problem } from '../problem'
-import { receiveCopy } from './copies'
 import { requireWorks } from './retrieve-job'
 
 export const LARGEST_COPY = 60 * 1024 * 1024
-const chosen = object({ works: array(number().integer().required()).max(2000) })
+const chosen = object({ works: array(rowId.required()).max(2000) })
 
 /** Obtain: routes of the kept works, fetching them, and copies the student brings. */
 export function obtainRoutes(c: Context): Router {
@@ -59,13 +62,17 @@ export function obtainRoutes(c: Context): Router {
   router.post('/routes', async (req, res) => {
     const works = await keptOf(inquiryOf(req), check(chosen, req.body).works)
     requireWorks(works)
-    res.status(202).json({ job: await enqueue(c, 'routes', inquiryOf(req), userOf(req), { works }) })
+    await answerOnce(c, req, res, 202, async t => ({
+      job: await enqueue(c, 'routes', inquiryOf(req), userOf(req), { works }, t),
+    }))
   })
 
   router.post('/retrievals', async (req, res) => {
     const works = await keptOf(inquiryOf(req), check(chosen, req.body).works)
     requireWorks(works)
-    res.status(202).json({ job: await enqueue(c, 'retrieval', inquiryOf(req), userOf(req), { works }) })
+    await answerOnce(c, req, res, 202, async t => ({
+      job: await enqueue(c, 'retrieval', inquiryOf(req), userOf(req), { works }, t),
+    }))
   })
 
   router.post('/works/:work/copies', express.raw({ type: () => true, limit: LARGEST_COPY }), async (req, res) => {
@@ -78,10 +85,12 @@ export function obtainRoutes(c: Context): Router {
     if (!work) throw notFound()
     const bytes = req.body as Buffer
     if (!Buffer.isBuffer(bytes) || !bytes.length) throw new Problem(422, 'empty-file', 'The file is empty.')
-    const name = decodeURIComponent(req.get('X-File-Name') ?? 'a file').slice(0, 200)
-    const got = await receiveCopy(c, inquiryId, work.id, bytes, `your file "${name}"`)
-    if (got.outcome === 'refused') throw new Problem(422, 'refused-copy', got.said, { proof: got.proof ?? null })
-    res.status(201).json(got)
+    const name = fileNameOf(req)
+    await answerOnce(c, req, res, 202, async t => {
+      const hash = await storeBlob(c.db, bytes, 'application/pdf', t)
+      const upload = await c.db.uploads.create({ inquiryId, workId: work.id, hash, name }, { transaction: t })
+      return { job: await enqueue(c, 'copy', inquiryId, userOf(req), { upload: upload.id, work: work.id, name }, t) }
+    })
   })
 
   router.delete('/copies/:copy', async (req, res) => {

@@ -1,13 +1,13 @@
 import { Router } from 'express'
 import { randomInt } from 'node:crypto'
-import { Op } from 'sequelize'
+import { Op, type Transaction } from 'sequelize'
 import { number, object } from 'yup'
 import { drawsFor, levelOf, mostLeft } from '../../core/sift/stopping'
 import { inquiryOf, userOf } from '../accounts/accounts'
 import { deskDay } from '../clock'
 import type { Context } from '../context'
 import type { CheckRow } from '../db/models'
-import { change } from '../inquiries/revision'
+import { answerOnce } from '../once'
 import { check, Problem } from '../problem'
 
 /** Of the unread works so many may be left for an answer to be of use. */
@@ -33,7 +33,7 @@ export function checkRoutes(c: Context): Router {
     const { draws } = check(object({ draws: number().integer().min(1).max(100_000).required() }), req.body)
     const userId = userOf(req)
     const today = await deskDay(c.db)
-    const row = await change(c, inquiryId, async t => {
+    const draw = async (t: Transaction) => {
       const before = await c.db.checks.findAll({
         where: { inquiryId },
         order: [['n', 'DESC']],
@@ -58,12 +58,13 @@ export function checkRoutes(c: Context): Router {
         const j = randomInt(i, ids.length)
         ;[ids[i], ids[j]] = [ids[j]!, ids[i]!]
       }
-      return c.db.checks.create(
+      const row = await c.db.checks.create(
         { inquiryId, userId, n: (before[0]?.n ?? 0) + 1, size: ids.length, drawn: ids.slice(0, n), deskDay: today },
         { transaction: t },
       )
-    })
-    res.status(201).json(await face(c, row.get({ plain: true })))
+      return { id: row.id }
+    }
+    await answerOnce(c, req, res, 201, draw, async ({ id }) => face(c, (await c.db.checks.findByPk(id, { raw: true }))!))
   })
   return router
 }

@@ -1,5 +1,6 @@
 import { Router } from 'express'
-import { Op } from 'sequelize'
+import { isDeepStrictEqual } from 'node:util'
+import { Op, type Transaction } from 'sequelize'
 import { array, boolean, mixed, number, object, string } from 'yup'
 import { KINDS, type Kind } from '../../core/appraise/kind'
 import { readField } from '../../core/match/best-fields'
@@ -7,10 +8,13 @@ import { FACETS, type Limits } from '../../core/sift/limits'
 import { FIELDS, PARTS, projectMarks, type Field, type Part } from '../../core/sift/marks'
 import { inquiryOf, userOf } from '../accounts/accounts'
 import type { Context } from '../context'
+import { inParts } from '../db/rows'
 import { change } from '../inquiries/revision'
+import { answerOnce } from '../once'
 import { check, notFound, Problem } from '../problem'
 import { heirsOf, lineOfMark, redescribe, worksAsked, writeAlike } from './describe'
 import { workLines } from './lines'
+import { rowId } from './row-id'
 import { uuid } from './uuid'
 
 const newMarks = object({
@@ -18,7 +22,7 @@ const newMarks = object({
   marks: array(
     object({
       id: uuid.required(),
-      work: number().integer().required(),
+      work: rowId.required(),
       about: string().trim().max(120).required(),
       value: mixed().nullable().defined(),
       /** What stood there when it was said, where that matters: a note of another window is not written over. */
@@ -29,6 +33,8 @@ const newMarks = object({
     .max(5000)
     .required(),
 })
+
+const sameValue = (a: unknown, b: unknown): boolean => isDeepStrictEqual(a ?? null, b ?? null)
 
 /** Why a mark cannot be taken; undefined where it can. */
 function trouble(about: string, value: unknown): string | undefined {
@@ -66,7 +72,7 @@ export function markRoutes(c: Context): Router {
       if (why) throw new Problem(422, 'not-understood', why)
     }
     const userId = userOf(req)
-    const { works, ...answer } = await change(c, inquiryId, async (t, revision) => {
+    const say = async (t: Transaction, revision: number) => {
       const heir = await worksAsked(
         c,
         inquiryId,
@@ -88,25 +94,35 @@ export function markRoutes(c: Context): Router {
         if (note !== (m.was || null) && note !== m.value)
           throw new Problem(409, 'changed-since', 'The note was changed in another window since. Yours is still here: copy it, then read theirs.', { note }) // prettier-ignore
       }
-      await c.db.marks.bulkCreate(
-        given.marks.map(m => ({
-          id: m.id,
-          groupId: given.group,
-          inquiryId,
-          workId: heir.get(m.work)!,
-          about: m.about,
-          value: m.value ?? null,
-          undoes: null,
-          userId,
-          revision,
-        })),
-        { ignoreDuplicates: true, transaction: t },
+      const made = new Map(
+        (await c.db.marks.findAll({ where: { id: given.marks.map(m => m.id) }, transaction: t, raw: true })).map(m => [m.id, m]),
       )
+      for (const m of given.marks) {
+        const there = made.get(m.id)
+        if (there && !(there.inquiryId === inquiryId && there.about === m.about && sameValue(there.value, m.value)))
+          throw new Problem(409, 'id-reused', 'This id stands for something else that was said before. Nothing was changed.')
+      }
+      const fresh = given.marks.filter(m => !made.has(m.id))
+      for (const part of inParts(fresh))
+        await c.db.marks.bulkCreate(
+          part.map(m => ({
+            id: m.id,
+            groupId: given.group,
+            inquiryId,
+            workId: heir.get(m.work)!,
+            about: m.about,
+            value: m.value ?? null,
+            undoes: null,
+            userId,
+            revision,
+          })),
+          { transaction: t },
+        )
       const ids = [...new Set(heir.values())]
       await projectSaid(c, inquiryId, ids, t, revision, given.marks.some(m => /^(kind|field)/.test(m.about))) // prettier-ignore
       return { revision, works: ids }
-    })
-    res.status(201).json({ ...answer, works: await workLines(c, inquiryId, works) })
+    }
+    await answerOnce(c, req, res, 201, say, async done => ({ ...done, works: await workLines(c, inquiryId, done.works) }))
   })
 
   router.get('/strands', async (req, res) => {
@@ -125,15 +141,15 @@ export function markRoutes(c: Context): Router {
   router.post('/strands', async (req, res) => {
     const inquiryId = inquiryOf(req)
     const { name } = check(object({ name: strandName }), req.body)
-    const row = await change(c, inquiryId, async t => {
+    await answerOnce(c, req, res, 201, async t => {
       const rows = await c.db.strands.findAll({ where: { inquiryId, gone: false }, transaction: t, raw: true })
       refuseTwice(rows, name)
-      return c.db.strands.create(
+      const row = await c.db.strands.create(
         { inquiryId, name, place: Math.max(0, ...rows.map(r => r.place + 1)), gone: false },
         { transaction: t },
       )
+      return { id: row.id, name: row.name, place: row.place }
     })
-    res.status(201).json({ id: row.id, name: row.name, place: row.place })
   })
 
   router.patch('/strands/:strand', async (req, res) => {
@@ -193,15 +209,15 @@ export function markRoutes(c: Context): Router {
       }),
       req.body,
     )
-    const view = await change(c, inquiryId, async t => {
+    await answerOnce(c, req, res, 201, async t => {
       const where = { inquiryId, name: given.name }
       const of = { limits: given.limits as Limits, words: given.words }
       const there = await c.db.poolViews.findOne({ where, transaction: t })
-      return there
-        ? there.update(of, { transaction: t })
-        : c.db.poolViews.create({ ...where, ...of }, { transaction: t })
+      const view = there
+        ? await there.update(of, { transaction: t })
+        : await c.db.poolViews.create({ ...where, ...of }, { transaction: t })
+      return { id: view.id, name: view.name, limits: view.limits, words: view.words }
     })
-    res.status(201).json({ id: view.id, name: view.name, limits: view.limits, words: view.words })
   })
 
   router.delete('/views/:view', async (req, res) => {

@@ -4,6 +4,7 @@ import { project, type Decision } from '../../core/sift/decisions'
 import { standingLines } from '../../core/sift/log'
 import type { Context } from '../context'
 import type { ArrivalRow, RecordRow } from '../db/models'
+import { addMissing, inParts } from '../db/rows'
 import { describe, heirsOf, saidAndSigns, writeAlike } from './describe'
 
 export interface Pooled {
@@ -59,16 +60,20 @@ export async function pool(
   const links = findLinks(known.map(parsed), fresh.map(parsed))
   if (links.length) {
     // what a student or an identifier has said of a pair stands
-    await db.pairLinks.bulkCreate(
+    await addMissing(
+      db.pairLinks,
       links.map(l => ({ inquiryId, a: l.a, b: l.b, verdict: l.verdict, score: l.score, decidedBy: l.by })),
-      { ignoreDuplicates: true, transaction: t },
+      'a',
+      t,
     )
   }
   // each record begins as a work of its own; rebuilding joins them
   const rows = fresh.map(r => ({ id: r.id, inquiryId, successorId: null, revision, ...describe([parsed(r)]) }))
-  for (let i = 0; i < rows.length; i += 500) {
-    await step(i, rows.length)
-    await db.works.bulkCreate(rows.slice(i, i + 500), { transaction: t, ignoreDuplicates: true })
+  let done = 0
+  for (const part of inParts(rows)) {
+    await step(done, rows.length)
+    await addMissing(db.works, part, 'id', t)
+    done += part.length
   }
   await step(rows.length, rows.length)
   const ids = fresh.map(r => r.id)

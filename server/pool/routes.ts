@@ -1,45 +1,26 @@
 import { randomUUID } from 'node:crypto'
 import { Router } from 'express'
 import { Op } from 'sequelize'
-import { array, number, object, string } from 'yup'
+import { number, object, string } from 'yup'
 import { appraise } from '../../core/appraise/kind'
 import { leadOf } from '../../core/appraise/leads'
 import { yearOf } from '../../core/bib/dates'
 import { ASK } from '../../core/match/compare'
-import { PASSES, type Choice } from '../../core/sift/decisions'
 import { flowsOf } from '../../core/sift/flow'
 import type { Context } from '../context'
 import type { RecordRow } from '../db/models'
 import { inquiryOf, userOf } from '../accounts/accounts'
 import { deskDay } from '../clock'
-import { change } from '../inquiries/revision'
+import { answerOnce } from '../once'
 import { check, notFound, Problem } from '../problem'
-import { worksAsked } from './describe'
 import { historyOf } from './history'
 import { lineOf, linesSince, sourceName, workLines } from './lines'
-import { projectStates, rebuild } from './pool'
+import { rebuild } from './pool'
+import { rowId } from './row-id'
 import type { PairSaid } from './undo'
 import { uuid } from './uuid'
 
-const newDecisions = object({
-  group: uuid.required(),
-  decisions: array(
-    object({
-      id: uuid.required(),
-      work: number().integer().required(),
-      pass: string().oneOf(PASSES).required(),
-      choice: string()
-        .oneOf(['keep', 'set aside', 'later'] satisfies Choice[])
-        .required(),
-      reason: string().trim().max(500).nullable(),
-    }).required(),
-  )
-    .min(1)
-    .max(5000)
-    .required(),
-})
-
-/** The pool: its works as record lines, one work in full, decisions and their undoing, joining and taking apart. */
+/** The pool: its works as record lines, one work in full, joining and taking apart. */
 export function poolRoutes(c: Context): Router {
   const router = Router({ mergeParams: true })
 
@@ -167,33 +148,6 @@ export function poolRoutes(c: Context): Router {
     })
   })
 
-  router.post('/decisions', async (req, res) => {
-    const inquiryId = inquiryOf(req)
-    const given = check(newDecisions, req.body)
-    const userId = userOf(req)
-    const works = [...new Set(given.decisions.map(d => d.work))]
-    const answer = await change(c, inquiryId, async (t, revision) => {
-      const heir = await worksAsked(c, inquiryId, works, t)
-      await c.db.decisions.bulkCreate(
-        given.decisions.map(d => ({
-          id: d.id,
-          groupId: given.group,
-          inquiryId,
-          workId: heir.get(d.work)!,
-          pass: d.pass,
-          choice: d.choice,
-          reason: d.reason || null,
-          userId,
-          revision,
-        })),
-        { ignoreDuplicates: true, transaction: t },
-      )
-      await projectStates(c, inquiryId, [...new Set(heir.values())], t, revision)
-      return { revision }
-    })
-    res.status(201).json({ ...answer, works: await workLines(c, inquiryId, works) })
-  })
-
   /** Pairs of works that may be one, the likeliest first; one question for each pair of works. */
   router.get('/twins', async (req, res) => {
     const inquiryId = inquiryOf(req)
@@ -254,8 +208,8 @@ export function poolRoutes(c: Context): Router {
     const inquiryId = inquiryOf(req)
     const given = check(
       object({
-        a: number().integer().required(),
-        b: number().integer().required(),
+        a: rowId.required(),
+        b: rowId.required(),
         verdict: string()
           .oneOf(['same', 'never', 'asked', 'linked'] as const)
           .required(),
@@ -273,7 +227,7 @@ export function poolRoutes(c: Context): Router {
     if (records.length < 2) throw new Problem(422, 'unknown-record', 'Both records have to be in the pool.')
     const group = given.group ?? randomUUID()
     const userId = userOf(req)
-    const works = await change(c, inquiryId, async (t, revision) => {
+    await answerOnce(c, req, res, 201, async (t, revision) => {
       // an answer holds for the two works, not for one pair of their records
       const [one, two] = await Promise.all(
         records.map(r =>
@@ -321,9 +275,9 @@ export function poolRoutes(c: Context): Router {
         },
         { transaction: t },
       )
-      return rebuild(c, inquiryId, [a, b], t, revision)
+      const works = await rebuild(c, inquiryId, [a, b], t, revision)
+      return { works: [...new Set(works.values())], group }
     })
-    res.status(201).json({ works: [...new Set(works.values())], group })
   })
   return router
 }

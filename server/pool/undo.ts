@@ -5,7 +5,7 @@ import { contradictions } from '../../core/sift/log'
 import { inquiryOf, userOf } from '../accounts/accounts'
 import type { Context } from '../context'
 import type { PairLinkRow } from '../db/models'
-import { change } from '../inquiries/revision'
+import { answerOnce } from '../once'
 import { check, notFound, Problem } from '../problem'
 import { lineOfMark } from './describe'
 import { workLines } from './lines'
@@ -26,17 +26,14 @@ export function undoRoutes(c: Context): Router {
     const inquiryId = inquiryOf(req)
     const { group, id } = check(object({ group: uuid.required(), id: uuid.required() }), req.body)
     const by = { id, groupId: id, inquiryId, undoes: group, userId: userOf(req) }
-    const { works, ...answer } = await change(c, inquiryId, async (t, revision) => ({
-      revision,
-      works: [
-        ...new Set([
-          ...(await undoDecisions(c, { ...by, revision }, t)),
-          ...(await undoMarks(c, { ...by, revision }, t)),
-        ]),
-      ],
-    }))
-    if (!works.length) throw notFound()
-    res.status(201).json({ ...answer, works: await workLines(c, inquiryId, works) })
+    const takeBack = async (t: Transaction, revision: number) => {
+      const decided = await undoDecisions(c, { ...by, revision }, t)
+      const said = await undoMarks(c, { ...by, revision }, t)
+      const works = [...new Set([...decided, ...said])]
+      if (!works.length) throw notFound()
+      return { revision, works }
+    }
+    await answerOnce(c, req, res, 201, takeBack, async done => ({ ...done, works: await workLines(c, inquiryId, done.works) }))
   })
   return router
 }
@@ -68,6 +65,8 @@ async function undoDecisions(c: Context, undo: Undo, t: Transaction): Promise<nu
   })
   if (!lines.length) return []
   const works = [...new Set(lines.map(l => l.workId))]
+  // taken back already: once more changes nothing
+  if (await c.db.decisions.count({ where: { inquiryId, undoes }, transaction: t })) return works
   const log = await c.db.decisions.findAll({
     where: { inquiryId, workId: { [Op.in]: works } },
     order: ['n'],
@@ -103,9 +102,8 @@ async function undoMarks(c: Context, undo: Undo, t: Transaction): Promise<number
     raw: true,
   })
   if (!lines.length) return []
-  const before = await c.db.marks.count({ where: { inquiryId, undoes }, transaction: t })
-  if (before) throw new Problem(409, 'undone-already', 'This has been taken back already.')
   const works = [...new Set(lines.map(l => l.workId))]
+  if (await c.db.marks.count({ where: { inquiryId, undoes }, transaction: t })) return works
   const log = await c.db.marks.findAll({
     where: { inquiryId, workId: { [Op.in]: works } },
     order: ['n'],

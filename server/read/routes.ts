@@ -2,12 +2,16 @@ import { Router } from 'express'
 import { number, object, string } from 'yup'
 import { inquiryOf } from '../accounts/accounts'
 import type { Context } from '../context'
-import { readBlob } from '../inquiries/blobs'
+import { readBlob, sizeOfBlob } from '../inquiries/blobs'
 import { change } from '../inquiries/revision'
+import { answerOnce } from '../once'
+import { uuid } from '../pool/uuid'
 import { check, notFound, Problem } from '../problem'
 
 const kinds = ['quoted', 'in my words'] as const
 const newPassage = object({
+  /** Made by the client: sent twice, it is noted once. */
+  id: uuid,
   page: number().integer().min(1).required(),
   kind: string().oneOf(kinds).required(),
   quote: string().max(20_000).default(''),
@@ -25,14 +29,24 @@ export function readRoutes(c: Context): Router {
 
   router.get('/copies/:copy/file', async (req, res) => {
     const row = await copyOf(inquiryOf(req), req.params.copy)
+    const size = await sizeOfBlob(c.db, row.hash)
     res.set({
       ETag: `"${row.hash}"`,
-      'Cache-Control': 'private, max-age=86400',
+      // asked for each time, so that it is shown to nobody whose right has ended; unchanged, it is not sent again
+      'Cache-Control': 'private, no-cache',
+      'Accept-Ranges': 'bytes',
       'Content-Disposition': `inline; filename="copy-${row.id}.pdf"`,
-      'X-Content-Type-Options': 'nosniff',
     })
-    if (req.get('If-None-Match') === `"${row.hash}"`) return void res.status(304).end()
-    res.type('application/pdf').send(await readBlob(c.db, row.hash))
+    if (req.fresh) return void res.status(304).end()
+    res.type('application/pdf')
+    const asked = req.get('If-Range') && req.get('If-Range') !== `"${row.hash}"` ? undefined : req.range(size)
+    // several ranges at once are answered with the whole, as the standard allows
+    if (asked === undefined || asked === -2 || (Array.isArray(asked) && (asked.type !== 'bytes' || asked.length > 1)))
+      return void res.send(await readBlob(c.db, row.hash))
+    if (asked === -1) return void res.set('Content-Range', `bytes */${size}`).status(416).end()
+    const { start, end } = asked[0]!
+    res.status(206).set('Content-Range', `bytes ${start}-${end}/${size}`)
+    res.send(await readBlob(c.db, row.hash, start, end + 1))
   })
 
   router.get('/copies/:copy', async (req, res) => {
@@ -68,9 +82,15 @@ export function readRoutes(c: Context): Router {
         fields: [{ field: 'note', said: 'Write something.' }],
       })
     const label = row.labels[given.page - 1] ?? String(given.page)
-    const made = await change(c, inquiryId, t =>
-      c.db.passages.create(
+    await answerOnce(c, req, res, 201, async t => {
+      const ownId = given.id ?? null
+      const there = ownId && (await c.db.passages.findOne({ where: { ownId }, transaction: t, raw: true }))
+      if (there && there.copyId !== row.id)
+        throw new Problem(409, 'id-reused', 'This id stands for another passage that was noted before.')
+      if (there) return there
+      const made = await c.db.passages.create(
         {
+          ownId,
           inquiryId,
           workId: row.workId,
           copyId: row.id,
@@ -81,9 +101,9 @@ export function readRoutes(c: Context): Router {
           note: given.note,
         },
         { transaction: t },
-      ),
-    )
-    res.status(201).json(await c.db.passages.findByPk(made.id, { raw: true }))
+      )
+      return (await c.db.passages.findByPk(made.id, { transaction: t, raw: true }))!
+    })
   })
 
   router.patch('/passages/:passage', async (req, res) => {

@@ -6,7 +6,7 @@ import request, { type Agent } from 'supertest'
 import type { Express } from 'express'
 import { QueryTypes } from 'sequelize'
 import { addUser } from '../accounts/accounts'
-import { createApp, handlers } from '../app'
+import { createApp, jobKinds } from '../app'
 import { standOn } from '../clock'
 import { createContext, type Context } from '../context'
 import { connect } from '../db/connection'
@@ -61,7 +61,7 @@ export async function openDesk(name: string, world?: Express, env: NodeJS.Proces
   await migrate(context.db.sequelize)
   await standOn(context.db, '2026-10-05')
   const { app, close } = createApp(context)
-  const worker = startWorker(context, handlers)
+  const worker = startWorker(context, jobKinds)
   for (const who of ['owner', 'reader', 'stranger']) await addUser(context, `${who}@desk.example`, who, PASSWORD)
   const signIn = async (email: string): Promise<Agent> => {
     const agent = request.agent(app)

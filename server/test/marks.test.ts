@@ -61,8 +61,13 @@ test('part, tags and a note are said, taken back, and said twice by one id only 
   expect(await line('Owls')).toMatchObject({ part: 'evidence', tags: ['birds'], hasNote: true })
   await undo(group)
   expect(await line('Owls')).toMatchObject({ part: null, tags: ['birds'] })
-  // once is enough
-  expect(await undo(group, 409)).toMatchObject({ code: 'undone-already' })
+  // twice is harmless
+  await undo(group)
+  expect(await line('Owls')).toMatchObject({ part: null, tags: ['birds'] })
+  // the same id for something else is refused
+  const other = { ...mark, value: false }
+  expect(await post('/marks', { group: randomUUID(), marks: [other] }, 409)).toMatchObject({ code: 'id-reused' })
+  expect(await line('Owls')).toMatchObject({ tags: ['birds'] })
 })
 
 test('a step that a later one spoke of again cannot be taken back first', async () => {

@@ -54,6 +54,17 @@ const sweep = async (query: string, catalogues: string[]) => {
 const decide = (work: number, choice: string, group = randomUUID()) =>
   post('/decisions', { group, decisions: [{ id: randomUUID(), work, pass: 'abstract', choice }] }).then(() => group)
 
+/** Drops a file on a work, and waits until it was read. */
+const drop = async (work: number, bytes: Buffer, key: string = randomUUID(), status = 202) => {
+  const { body } = await desk.owner
+    .post(`${at}/works/${work}/copies`)
+    .set('Content-Type', 'application/octet-stream')
+    .set('Idempotency-Key', key)
+    .send(bytes)
+    .expect(status)
+  return status === 202 ? (await desk.finish(id, body.job)).result : body
+}
+
 /** The article of a line by the DOI of its version of record; none for a preprint's own DOI. */
 const ownOf = (line: Line): WorldWork | undefined => {
   const own = line.doi ? world.byDoi.get(line.doi) : undefined
@@ -328,13 +339,12 @@ test.each<[string, (right: Buffer, wrong: Buffer) => Buffer, string]>([
     )!
     const right = Buffer.from(await drawPdf(world, own, { version: 'version of record' }))
     const wrong = Buffer.from(await drawPdf(world, foreign, { version: 'version of record' }))
-    const answer = await desk.owner
-      .post(`${at}/works/${line.id}/copies`)
-      .set('Content-Type', 'application/octet-stream')
-      .send(make(right, wrong))
-      .expect(422)
-    expect(answer.body.code).toBe('refused-copy')
-    expect(answer.body.title).toContain(said)
+    const got = await drop(line.id, make(right, wrong))
+    expect(got.outcome).toBe('refused')
+    expect(got.said).toContain(said)
+    // of what is refused nothing is kept
+    const [rows] = await desk.context.db.sequelize.query('SELECT COUNT(*) AS n FROM uploads')
+    expect(Number((rows as { n: number }[])[0]!.n)).toBe(0)
   },
   60_000,
 )
@@ -344,13 +354,7 @@ test('the right PDF dropped on its work is in hand, can be read, and gives passa
   const line = lines.find(l => l.reach !== 'in hand' && /^\d+-\d+$/.test(ownOf(l)?.item.page ?? ''))!
   const own = ownOf(line)!
   const pdf = Buffer.from(await drawPdf(world, own, { version: 'version of record' }))
-  const got = (
-    await desk.owner
-      .post(`${at}/works/${line.id}/copies`)
-      .set('Content-Type', 'application/octet-stream')
-      .send(pdf)
-      .expect(201)
-  ).body
+  const got = await drop(line.id, pdf)
   expect(got.outcome).toBe('proved')
   const copy = await get(`/copies/${got.copyId}`)
   expect(copy.labels[0]).toBe(own.item.page!.split('-')[0])

@@ -11,9 +11,12 @@ import type { TrailRow } from '../db/models'
 import { requireSuccess, OutsideError } from '../connect/http'
 import { inquiryOf, userOf } from '../accounts/accounts'
 import { deskDay } from '../clock'
-import { hashOf } from '../gather/sweep-job'
+import { hashOf } from '../hash'
+import { addMissing } from '../db/rows'
 import { change } from '../inquiries/revision'
+import { answerOnce } from '../once'
 import { pool } from '../pool/pool'
+import { recordOf } from '../pool/record'
 import { check, notFound, Problem } from '../problem'
 
 interface Neighbour {
@@ -82,21 +85,12 @@ export function traceRoutes(c: Context): Router {
     const chosen = (JSON.parse(trail.neighbours) as Neighbour[]).filter(n => keys.includes(keyOf(n)))
     if (!chosen.length) throw new Problem(422, 'unknown-neighbour', 'None of these works is on this trail.')
     const userId = userOf(req)
-    const answer = await change(c, inquiryId, async (t, revision) => {
+    await answerOnce(c, req, res, 201, async (t, revision) => {
       const rows = chosen.map(n => {
-        const raw = JSON.stringify(n)
-        return {
-          inquiryId,
-          source: 'trail',
-          sourceKey: keyOf(n),
-          rawHash: hashOf(raw),
-          raw,
-          format: 'CSL-JSON',
-          item: n.item,
-          facts: factsOf(n),
-        }
+        const given = { item: n.item, facts: factsOf(n), raw: JSON.stringify(n), format: 'CSL-JSON' }
+        return { inquiryId, source: 'trail', ...recordOf(given, keyOf(n)) }
       })
-      await c.db.records.bulkCreate(rows, { ignoreDuplicates: true, transaction: t })
+      await addMissing(c.db.records, rows, 'source', t)
       const stored = await c.db.records.findAll({
         where: { inquiryId, source: 'trail', rawHash: rows.map(r => r.rawHash) },
         attributes: ['id'],
@@ -112,7 +106,6 @@ export function traceRoutes(c: Context): Router {
         revision,
       )
     })
-    res.status(201).json(answer)
   })
   return router
 }

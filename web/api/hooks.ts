@@ -23,7 +23,8 @@ export const ofQuery = <T>(inquiry: number, path: string) =>
     queryFn: ({ signal }) => api<T>('GET', `/inquiries/${inquiry}${path}`, { signal }),
   })
 
-const worksKey = (inquiry: number): QueryKey => ['inquiry', inquiry, '/works']
+/** Under which the lines of a pool are kept. */
+export const worksKey = (inquiry: number): QueryKey => ['inquiry', inquiry, '/works']
 
 /** At which revision, and on which day of the desk, the lines of a pool were read. */
 const readAt = new WeakMap<readonly WorkLine[], { revision: number; day: string }>()

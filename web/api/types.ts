@@ -186,6 +186,8 @@ export interface Passage {
   kind: 'quoted' | 'in my words'
   quote: string
   note: string
+  /** The id that its window gave it. */
+  ownId?: string | null
 }
 export interface Copy {
   id: number
@@ -202,6 +204,7 @@ export interface Copy {
 export interface BibliographyEntry {
   id: number
   work: number
+  title: string
   label: string | null
   citation: RichRun[]
   inText: string

@@ -3,8 +3,10 @@ import type { Choice, Pass, State } from '../../core/sift/decisions'
 import { lineIn } from '../../core/sift/line'
 import type { Part } from '../../core/sift/marks'
 import type { WorkLine } from '../api/types'
-import { outboxOf, useWaiting, type Patch } from './outbox'
-import { tell, tellError } from './parts'
+import { worksKey } from '../api/hooks'
+import type { Patch } from '../outbox/letter'
+import { outboxOf } from '../outbox/outbox'
+import { tell } from './parts'
 
 const stateOf: Record<Choice, State> = { keep: 'kept', 'set aside': 'set aside', later: 'later' }
 const said: Record<Choice, string> = { keep: 'Kept', 'set aside': 'Set aside', later: 'Left for later' }
@@ -12,11 +14,6 @@ const said: Record<Choice, string> = { keep: 'Kept', 'set aside': 'Set aside', l
 /** As many as the server takes in one request. */
 const AT_ONCE = 5000
 const worksOf = (n: number): string => `${n.toLocaleString('en')} ${n === 1 ? 'work' : 'works'}`
-
-/** Decisions of an inquiry that the server has not taken yet. */
-export function useWaitingDecisions(inquiry: number): number {
-  return useWaiting(outboxOf(inquiry, useQueryClient(), tellError))
-}
 
 /** One thing said of works: of each what it is about and its value, and what that changes of its line. */
 interface Saying {
@@ -27,11 +24,13 @@ interface Saying {
 
 /**
  * Decides works, and says of them what they are for: it shows at once, is sent in order, and can be undone. What the
- * server refuses is put back and said; while the server is away it is kept and sent again until it is taken.
+ * server refuses is put back and stays to be tried again; while the server is away it is kept and sent again until it is taken.
  */
 export function useDecide(inquiry: number) {
   const client = useQueryClient()
-  const outbox = outboxOf(inquiry, client, tellError)
+  const outbox = outboxOf(client)
+  const groups = outbox.groups(inquiry)
+  const shownBy = JSON.stringify(worksKey(inquiry))
   const linesOf = (works: readonly number[]): WorkLine[] => {
     const lines = client.getQueryData<WorkLine[]>(['inquiry', inquiry, '/works']) ?? []
     return works.flatMap(id => lineIn(lines, id) ?? [])
@@ -43,16 +42,21 @@ export function useDecide(inquiry: number) {
     )
 
   const undo = (group?: string) => {
-    const g = group ?? outbox.groups.at(-1)
+    const g = group ?? groups.at(-1)
     if (!g) return tell('There is nothing to undo yet.')
-    const at = outbox.groups.indexOf(g)
-    if (at >= 0) outbox.groups.splice(at, 1)
+    const at = groups.indexOf(g)
+    if (at >= 0) groups.splice(at, 1)
     const shows = outbox.before(g)
     const id = crypto.randomUUID()
     outbox.add({
       id,
+      inquiry,
+      method: 'POST',
       path: '/undo',
+      said: 'Taking back an earlier step',
+      group: g,
       body: { group: g, id },
+      shownBy,
       shows,
       before: Object.fromEntries(
         linesOf(Object.keys(shows).map(Number)).map(w => [
@@ -66,18 +70,25 @@ export function useDecide(inquiry: number) {
   const send = (
     path: '/decisions' | '/marks',
     list: readonly { work: number }[],
+    said: string,
     body: (part: readonly { work: number }[]) => Record<string, unknown>,
     patch: (w: WorkLine) => Patch,
   ): string => {
     const group = crypto.randomUUID()
-    outbox.groups.push(group)
+    groups.push(group)
     for (let i = 0; i < list.length; i += AT_ONCE) {
       const part = list.slice(i, i + AT_ONCE)
       const lines = linesOf(part.map(p => p.work))
+      const [one] = lines
       outbox.add({
         id: crypto.randomUUID(),
+        inquiry,
+        method: 'POST',
         path,
+        said: `${said}: ${lines.length === 1 && one ? `“${one.title}”` : worksOf(lines.length)}`,
+        group,
         body: { group, ...body(part) },
+        shownBy,
         shows: Object.fromEntries(lines.map(w => [w.id, patch(w)])),
         before: before(lines, patch),
       })
@@ -90,6 +101,7 @@ export function useDecide(inquiry: number) {
     const group = send(
       '/decisions',
       works.map(work => ({ work })),
+      said[choice],
       part => ({ decisions: part.map(({ work }) => ({ id: crypto.randomUUID(), work, pass, choice, reason: reason ?? null })) }), // prettier-ignore
       () => ({ state: stateOf[choice], pass, reason: reason ?? null, decidedAt }),
     )
@@ -98,11 +110,12 @@ export function useDecide(inquiry: number) {
     return group
   }
   /** Says the same things of each of the works. */
-  const say = (works: readonly number[], sayings: readonly Saying[], words?: string) => {
+  const say = (works: readonly number[], sayings: readonly Saying[], what: string, words?: string) => {
     if (!works.length) return
     const group = send(
       '/marks',
       works.flatMap(work => sayings.map(() => ({ work }))),
+      what,
       part => ({ marks: part.map(({ work }, i) => ({ id: crypto.randomUUID(), work, about: sayings[i % sayings.length]!.about, value: sayings[i % sayings.length]!.value })) }), // prettier-ignore
       w => sayings.reduce<Patch>((p, s) => ({ ...p, ...s.patch({ ...w, ...p }) }), {}),
     )
@@ -115,14 +128,14 @@ export function useDecide(inquiry: number) {
     decide,
     undo,
     /** Takes note of something said by another way, so that the undo key takes it back in its turn. */
-    said: (group: string) => void outbox.groups.push(group),
+    said: (group: string) => void groups.push(group),
     part: (works: readonly number[], part: Part | null) =>
-      say(works, [{ about: 'part', value: part, patch: () => ({ part }) }], bulk(works, part ?? 'No part')),
+      say(works, [{ about: 'part', value: part, patch: () => ({ part }) }], 'Part', bulk(works, part ?? 'No part')),
     strand: (works: readonly number[], strand: { id: number; name: string }, on: boolean) =>
-      say(works, [onStrand(strand.id, on)], bulk(works, on ? strand.name : `Off ${strand.name}`)),
+      say(works, [onStrand(strand.id, on)], `Strand ${strand.name}`, bulk(works, on ? strand.name : `Off ${strand.name}`)),
     /** From one strand to another, undone as one; null is no strand. */
     move: (works: readonly number[], from: number | null, to: number | null) =>
-      say(works, [...(from ? [onStrand(from, false)] : []), ...(to ? [onStrand(to, true)] : [])]),
+      say(works, [...(from ? [onStrand(from, false)] : []), ...(to ? [onStrand(to, true)] : [])], 'Strand'),
     tag: (works: readonly number[], tag: string, on: boolean) =>
       say(
         works,
@@ -133,6 +146,7 @@ export function useDecide(inquiry: number) {
             patch: w => ({ tags: on ? [...w.tags.filter(t => t !== tag), tag] : w.tags.filter(t => t !== tag) }),
           },
         ],
+        `Tag ${tag}`,
         bulk(works, on ? tag : `Without ${tag}`),
       ),
   }

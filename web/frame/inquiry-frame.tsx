@@ -3,9 +3,10 @@ import { format, parseISO } from 'date-fns'
 import { createContext, useContext, useMemo, useState } from 'react'
 import { Link, Outlet, useParams, useSearchParams } from 'react-router'
 import { useLive, useOf } from '../api/hooks'
-import { useWaitingDecisions } from './decide'
 import type { InquiryInFull, Job } from '../api/types'
 import { sayDays } from './due'
+import { OutboxBar } from '../outbox/outbox-bar'
+import { useSending } from '../outbox/use-outbox'
 import { Failed, Notice, Waiting } from './parts'
 import { PathBar } from './path-bar'
 import { AccountMenu } from './session'
@@ -37,6 +38,7 @@ export function InquiryFrame() {
   const id = Number(useParams().inquiry)
   const inquiry = useOf<InquiryInFull>(id, '')
   const { jobs, away } = useLive(id)
+  useSending()
   if (inquiry.isPending)
     return <Waiting what={inquiry.failureReason ? 'Waiting for an answer' : 'Opening the inquiry'} />
   if (inquiry.isError) return <Failed error={inquiry.error} again={() => void inquiry.refetch()} />
@@ -105,15 +107,10 @@ function Framed({ q, jobs, away }: { q: InquiryInFull; jobs: Job[]; away: boolea
             <AccountMenu />
           </Flex>
         </Flex>
-        {(away || q.role === 'reader') && (
+        <OutboxBar inquiry={q.id} away={away} />
+        {q.role === 'reader' && (
           <Box px="20px" py="8px" borderBottom="1px solid" borderColor="hair">
-            {away ? (
-              <Notice voice="amber">
-                Vine Path does not answer at the moment. <WhatWaits inquiry={q.id} />
-              </Notice>
-            ) : (
-              <Notice voice="slate">You may look at this inquiry, but not change it.</Notice>
-            )}
+            <Notice voice="slate">You may look at this inquiry, but not change it.</Notice>
           </Box>
         )}
         <chakra.main flex="1" minH="0" overflow="auto" position="relative">
@@ -133,11 +130,4 @@ function Framed({ q, jobs, away }: { q: InquiryInFull; jobs: Job[]; away: boolea
       )}
     </HereContext>
   )
-}
-
-function WhatWaits({ inquiry }: { inquiry: number }) {
-  const waiting = useWaitingDecisions(inquiry)
-  return waiting > 0
-    ? `${waiting} ${waiting === 1 ? 'decision is' : 'decisions are'} kept in this browser and sent once it is back; all else is saved.`
-    : 'What you did is saved; this page goes on by itself once it is back.'
 }

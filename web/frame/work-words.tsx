@@ -3,40 +3,40 @@ import { useState } from 'react'
 import { KINDS } from '../../core/appraise/kind'
 import { writeField } from '../../core/match/best-fields'
 import { FIELDS, PARTS, type Field } from '../../core/sift/marks'
-import { ApiError } from '../api/client'
-import { useChange } from '../api/hooks'
+import { useOutbox } from '../outbox/use-outbox'
 import type { Work } from '../api/types'
 import { useDecide } from './decide'
 import { useHere } from './inquiry-frame'
-import { Heading, tell, tellError } from './parts'
+import { Heading, tell } from './parts'
 import { Swatch, useStrands } from './strands'
 
 /** Says one thing of a work that is not shown in its line; it can be taken back like a decision. */
 function useSay(work: number) {
   const { inquiry } = useHere()
   const marks = useDecide(inquiry.id)
-  const send = useChange<{ group: string; marks: object[] }, unknown>(inquiry.id, body => ({
-    method: 'POST',
-    path: '/marks',
-    body,
-  }))
+  const outbox = useOutbox()
   return (
     about: string,
     value: unknown,
-    o: { was?: unknown; words?: string; refused?: (e: ApiError) => void } = {},
+    o: { said: string; was?: unknown; words?: string; refused?: (e: Error) => void },
   ) => {
     const group = crypto.randomUUID()
     const mark = { id: crypto.randomUUID(), work, about, value, ...('was' in o ? { was: o.was } : {}) }
-    send.mutate(
-      { group, marks: [mark] },
+    outbox.add(
       {
-        onSuccess: () => {
-          marks.said(group)
-          if (o.words) tell(o.words, { label: 'Undo', onClick: () => marks.undo(group) })
-        },
-        onError: e => (o.refused ? o.refused(e) : tellError(e)),
+        id: crypto.randomUUID(),
+        inquiry: inquiry.id,
+        method: 'POST',
+        path: '/marks',
+        said: o.said,
+        group,
+        body: { group, marks: [mark] },
+        shownBy: JSON.stringify(['inquiry', inquiry.id, `/works/${work}`]),
       },
+      o.refused && (e => o.refused!(e as Error)),
     )
+    marks.said(group)
+    if (o.words) tell(o.words, { label: 'Undo', onClick: () => marks.undo(group) })
   }
 }
 
@@ -147,6 +147,7 @@ function Note({ work: w }: { work: Work }) {
   const save = () => {
     if (text.trim() === was) return
     say('note', text.trim() || null, {
+      said: `A note on “${w.title}”`,
       was: was || null,
       words: 'The note is kept.',
       refused: e => setRefused(e.message),
@@ -189,6 +190,7 @@ export function OwnKind({ work: w }: { work: Work }) {
           value={w.said.kind ?? ''}
           onChange={e =>
             say('kind', e.target.value || null, {
+              said: `The kind of “${w.title}”`,
               words: e.target.value ? `Counts as: ${e.target.value}.` : 'Left to the evidence again.',
             })
           }
@@ -278,7 +280,7 @@ function OneField({ work: w, field, done }: { work: Work; field: Field; done: ()
   const say = useSay(w.id)
   const [text, setText] = useState(writeField(w.item, field))
   const put = (value: object | null, words: string) => {
-    say(`field:${field}`, value, { words })
+    say(`field:${field}`, value, { said: `${NAMES[field]} of “${w.title}”`, words })
     done()
   }
   const byValue = new Map<string, { id: number; sources: string[] }>()

@@ -1,17 +1,19 @@
 import { Box, Button, chakra, Flex, Menu, NativeSelect, Portal, Text, Textarea } from '@chakra-ui/react'
 import { ChevronDown } from 'lucide-react'
-import { useEffect, useRef, useState } from 'react'
+import { useState } from 'react'
 import type { Reach } from '../../core/access/routes'
 import { lineIn } from '../../core/sift/line'
 import { countWords } from '../../core/write/words'
 import type { RuleAnswer } from '../../core/write/brief'
-import { api, ApiError } from '../api/client'
+import { api } from '../api/client'
 import { useChange, useOf, useWorks } from '../api/hooks'
 import type { Bibliography, BibliographyEntry } from '../api/types'
 import { useHere, useOpenWork } from '../frame/inquiry-frame'
 import { ReachMark } from '../frame/marks'
 import { Empty, Failed, Heading, Notice, tell, tellError, Waiting } from '../frame/parts'
 import { Rich } from '../frame/rich'
+import { overtakenBy } from '../outbox/letter'
+import { useSaved } from '../outbox/use-outbox'
 
 export function Compose() {
   const { inquiry, mayWrite } = useHere()
@@ -215,7 +217,8 @@ function Entry({ entry, hanging, reach }: { entry: BibliographyEntry; hanging: b
       })
   }
   const editor = useAnnotation(entry)
-  const words = countWords(editor.text)
+  const words = countWords(editor.value)
+  const other = overtakenBy(editor.refused) === undefined ? undefined : (editor.refused!.body.current as { annotation: string })
   const { wordsFrom, wordsTo } = inquiry.rules
   const check = !words
     ? {
@@ -272,21 +275,21 @@ function Entry({ entry, hanging, reach }: { entry: BibliographyEntry; hanging: b
             rows={1}
             readOnly={!mayWrite}
             placeholder="Write your annotation here"
-            value={editor.text}
-            onChange={e => editor.type(e.target.value)}
-            onBlur={editor.flush}
+            maxLength={50_000}
+            value={editor.value}
+            onChange={e => editor.write(e.target.value)}
           />
-          {editor.conflict && (
+          {other && (
             <Box mt="8px">
               <Notice voice="amber">
                 <Text mb="6px">
                   This annotation was changed in another window. Both texts are kept; choose which one stands.
                 </Text>
                 <Text fontFamily="serif" bg="surface" color="ink" p="8px" borderRadius="md" mb="6px">
-                  {editor.conflict.annotation || '(empty)'}
+                  {other.annotation || '(empty)'}
                 </Text>
                 <Flex gap="6px">
-                  <Button size="xs" variant="outline" onClick={editor.takeMine}>
+                  <Button size="xs" variant="outline" onClick={editor.keepMine}>
                     Keep mine, above
                   </Button>
                   <Button size="xs" variant="outline" onClick={editor.takeTheirs}>
@@ -330,8 +333,8 @@ function Entry({ entry, hanging, reach }: { entry: BibliographyEntry; hanging: b
         >
           <Flex justify="space-between" gap="8px">
             <Text fontWeight="600">{check.head}</Text>
-            <Text color={editor.state === 'failed' ? 'rust' : 'soft'} aria-live="polite">
-              {editor.state}
+            <Text color={editor.state === 'not taken' ? 'rust' : 'soft'} aria-live="polite">
+              {editor.state === 'saved' && !editor.value ? '' : editor.state}
             </Text>
           </Flex>
           <Text color="soft">{check.tail}</Text>
@@ -376,77 +379,16 @@ function Entry({ entry, hanging, reach }: { entry: BibliographyEntry; hanging: b
 /** An annotation that saves itself a moment after the last letter, and never over what another window wrote. */
 function useAnnotation(entry: BibliographyEntry) {
   const { inquiry } = useHere()
-  const [text, setText] = useState(entry.annotation)
-  const [state, setState] = useState<'' | 'typing' | 'saving' | 'saved' | 'failed'>('')
-  const [conflict, setConflict] = useState<{ annotation: string; version: number }>()
-  const version = useRef(entry.version)
-  const saved = useRef(entry.annotation)
-  const timer = useRef<ReturnType<typeof setTimeout>>(undefined)
-  const busy = useRef(false)
-  const latest = useRef(text)
-  // what another window saved is shown at once where nothing unsaved stands here
-  useEffect(() => {
-    if (entry.version > version.current && latest.current === saved.current) {
-      version.current = entry.version
-      saved.current = entry.annotation
-      latest.current = entry.annotation
-      setText(entry.annotation)
-    }
-  }, [entry.version, entry.annotation])
-  const save = async () => {
-    clearTimeout(timer.current)
-    if (busy.current || latest.current === saved.current) return
-    busy.current = true
-    setState('saving')
-    const sent = latest.current
-    try {
-      const row = await api<{ version: number }>('PATCH', `/inquiries/${inquiry.id}/entries/${entry.id}`, {
-        body: { annotation: sent },
-        headers: { 'If-Match': `"${version.current}"` },
-      })
-      version.current = row.version
-      saved.current = sent
-      setConflict(undefined)
-      setState('saved')
-      busy.current = false
-      if (latest.current !== sent) void save()
-    } catch (e) {
-      busy.current = false
-      if (e instanceof ApiError && e.status === 412) {
-        setConflict(e.body.current as { annotation: string; version: number })
-        setState('')
-      } else if (e instanceof ApiError && (e.status === 0 || e.status === 503)) {
-        setState('failed')
-        timer.current = setTimeout(() => void save(), 2000)
-      } else {
-        setState('failed')
-        tellError(e)
-      }
-    }
-  }
-  return {
-    text,
-    state,
-    conflict,
-    type: (value: string) => {
-      latest.current = value
-      setText(value)
-      setState('typing')
-      clearTimeout(timer.current)
-      if (!conflict) timer.current = setTimeout(() => void save(), 900)
-    },
-    flush: () => void (!conflict && save()),
-    takeMine: () => {
-      version.current = conflict!.version
-      setConflict(undefined)
-      void save()
-    },
-    takeTheirs: () => {
-      version.current = conflict!.version
-      saved.current = conflict!.annotation
-      latest.current = conflict!.annotation
-      setText(conflict!.annotation)
-      setConflict(undefined)
-    },
-  }
+  return useSaved<string>({
+    inquiry: inquiry.id,
+    slot: `entry ${entry.id}`,
+    method: 'PATCH',
+    path: `/entries/${entry.id}`,
+    said: `The annotation of “${entry.title}”`,
+    stands: { value: entry.annotation, version: entry.version },
+    body: asAnnotation,
+    read: annotationOf,
+  })!
 }
+const asAnnotation = (annotation: string): unknown => ({ annotation })
+const annotationOf = (body: unknown): string => (body as { annotation: string }).annotation

@@ -7,6 +7,7 @@ import { daysBetween } from '../../core/bib/dates'
 import type { Route } from '../../core/access/routes'
 import { api, ApiError } from '../api/client'
 import { useChange, useOf } from '../api/hooks'
+import { jobEnd } from '../api/jobs'
 import type { Gate, Job, Obtainable } from '../api/types'
 import { useHere, useOpenWork } from '../frame/inquiry-frame'
 import { ReachMark } from '../frame/marks'
@@ -399,12 +400,25 @@ function Bar({
 
 function RowActions({ row, fetchable, fetchOne }: { row: Obtainable; fetchable: boolean; fetchOne: () => void }) {
   const { inquiry, mayWrite } = useHere()
-  const send = useChange<File, { outcome: string; said: string }>(inquiry.id, file => ({
+  const send = useChange<File, { job: number }>(inquiry.id, file => ({
     method: 'POST',
     path: `/works/${row.id}/copies`,
     bytes: file,
     headers: { 'X-File-Name': encodeURIComponent(file.name) },
   }))
+  const [reading, setReading] = useState(false)
+  const bring = async (file: File) => {
+    setReading(true)
+    try {
+      const { job } = await send.mutateAsync(file)
+      const { outcome, said } = (await jobEnd(inquiry.id, job)).result as { outcome: string; said: string }
+      if (outcome === 'refused') tellError(new Error(said))
+      else tell(outcome === 'proved' ? 'Proved: now in hand.' : said)
+    } catch (e) {
+      tellError(e)
+    }
+    setReading(false)
+  }
   if (!mayWrite) return null
   return (
     <Flex direction="column" gap="2px" flex="none">
@@ -417,17 +431,11 @@ function RowActions({ row, fetchable, fetchOne }: { row: Obtainable; fetchable: 
         maxFiles={1}
         accept={undefined}
         key={send.submittedAt}
-        onFileAccept={e =>
-          e.files[0] &&
-          send.mutate(e.files[0], {
-            onSuccess: got => tell(got.outcome === 'proved' ? 'Proved: now in hand.' : got.said),
-            onError: tellError,
-          })
-        }
+        onFileAccept={e => e.files[0] && void bring(e.files[0])}
       >
         <FileUpload.HiddenInput aria-label={`A PDF of your own for: ${row.title}`} />
         <FileUpload.Trigger asChild>
-          <Button size="2xs" variant="ghost" loading={send.isPending}>
+          <Button size="2xs" variant="ghost" loading={reading}>
             Own PDF
           </Button>
         </FileUpload.Trigger>

@@ -12,6 +12,7 @@ import { useHere, useOpenWork } from '../frame/inquiry-frame'
 import { useKeyMap, keyName, useKeys } from '../frame/keys'
 import { ReachMark } from '../frame/marks'
 import { Empty, Failed, Heading, Kbd, Notice, tell, tellError, Waiting } from '../frame/parts'
+import { useOutbox, useShowing } from '../outbox/use-outbox'
 import { Reasons } from './sift/reasons'
 
 pdfjs.GlobalWorkerOptions.workerSrc = workerUrl
@@ -120,6 +121,17 @@ function ByText({ work }: { work: number }) {
   )
 }
 
+/** Passages that are on their way to the server, as they will stand. */
+function usePassagesUnderWay(copy: number): Passage[] {
+  const { inquiry } = useHere()
+  const path = `/copies/${copy}/passages`
+  return useShowing(inquiry.id).flatMap(l => {
+    if (l.path !== path) return []
+    const { id: ownId, ...p } = l.body as { id: string } & Pick<Passage, 'page' | 'kind' | 'quote' | 'note'>
+    return { ...p, ownId, id: 0, copyId: copy, label: '' } as Passage
+  })
+}
+
 interface Chosen {
   page: number
   text: string
@@ -134,6 +146,7 @@ function ReadCopy({ id }: { id: number }) {
   const [doc, setDoc] = useState<pdfjs.PDFDocumentProxy>()
   const [trouble, setTrouble] = useState<string>()
   const [chosen, setChosen] = useState<Chosen>()
+  const underWay = usePassagesUnderWay(id)
   useEffect(() => {
     const task = pdfjs.getDocument({
       url: `/api/inquiries/${inquiry.id}/copies/${id}/file`,
@@ -150,6 +163,7 @@ function ReadCopy({ id }: { id: number }) {
   if (copy.isPending) return <Waiting what="Opening the copy" />
   if (copy.isError) return <Failed error={copy.error} again={() => void copy.refetch()} />
   const c = copy.data
+  const passages = [...c.passages, ...underWay.filter(p => !c.passages.some(q => q.ownId === p.ownId))]
   const onSelect = () => {
     const s = window.getSelection()
     if (!s || s.isCollapsed || !s.rangeCount) return
@@ -218,7 +232,7 @@ function ReadCopy({ id }: { id: number }) {
               doc={doc}
               number={i + 1}
               label={c.labels[i] ?? String(i + 1)}
-              passages={c.passages.filter(p => p.page === i + 1)}
+              passages={passages.filter(p => p.page === i + 1)}
               draft={chosen?.page === i + 1 ? chosen : undefined}
               clear={() => setChosen(undefined)}
               copy={c}
@@ -314,7 +328,7 @@ function Page({
         </Text>
         <Stack gap="10px">
           {passages.map(p => (
-            <PassageCard key={p.id} passage={p} mayWrite={mayWrite} />
+            <PassageCard key={p.ownId ?? p.id} passage={p} mayWrite={mayWrite && p.id > 0} />
           ))}
           {mayWrite && (draft || number === 1) && (
             <NewPassage
@@ -354,7 +368,7 @@ function PassageCard({ passage, mayWrite }: { passage: Passage; mayWrite: boolea
     >
       <Flex justify="space-between" fontSize="12.5px" color="soft" mb="3px">
         <Text fontWeight="600" color={quoted ? 'grape' : 'vine'}>
-          {quoted ? 'Quoted' : 'In my words'}, page {passage.label}
+          {quoted ? 'Quoted' : 'In my words'}, {passage.id ? `page ${passage.label}` : 'on its way'}
         </Text>
         {mayWrite && (
           <chakra.button
@@ -397,24 +411,23 @@ function NewPassage({
 }) {
   const { inquiry } = useHere()
   const [note, setNote] = useState('')
-  const add = useChange<{ kind: Passage['kind']; quote: string; note: string }, Passage>(inquiry.id, p => ({
-    method: 'POST',
-    path: `/copies/${copy.id}/passages`,
-    body: { page, ...p },
-  }))
-  const save = (kind: Passage['kind']) =>
-    add.mutate(
-      { kind, quote: kind === 'quoted' ? (draft?.text ?? '') : '', note },
-      {
-        onSuccess: () => {
-          setNote('')
-          clear()
-          window.getSelection()?.removeAllRanges()
-          tell(`Noted from page ${label}.`)
-        },
-        onError: tellError,
-      },
-    )
+  const outbox = useOutbox()
+  const save = (kind: Passage['kind']) => {
+    const id = crypto.randomUUID()
+    outbox.add({
+      id,
+      inquiry: inquiry.id,
+      method: 'POST',
+      path: `/copies/${copy.id}/passages`,
+      said: `A passage from page ${label} of “${copy.title}”`,
+      body: { id, page, kind, quote: kind === 'quoted' ? (draft?.text ?? '') : '', note },
+      shownBy: JSON.stringify(['inquiry', inquiry.id, `/copies/${copy.id}`]),
+    })
+    setNote('')
+    clear()
+    window.getSelection()?.removeAllRanges()
+    tell(`Noted from page ${label}.`)
+  }
   return (
     <Box bg="surface" border="1px dashed" borderColor="line" borderRadius="md" p="10px">
       <Heading>{draft ? `From page ${label}` : 'Select words on a page, or note in your own'}</Heading>
@@ -433,7 +446,7 @@ function NewPassage({
       />
       <Flex gap="6px" mt="6px">
         {draft && (
-          <Button size="xs" colorPalette="grape" onClick={() => save('quoted')} loading={add.isPending}>
+          <Button size="xs" colorPalette="grape" onClick={() => save('quoted')}>
             Keep as quoted
           </Button>
         )}

@@ -5,7 +5,10 @@ import { act, cleanup, waitFor } from '@testing-library/react'
 import type { QueryClient } from '@tanstack/react-query'
 import { api, ApiError } from '../api/client'
 import type { WorkLine } from '../api/types'
+import { IDBFactory } from 'fake-indexeddb'
 import { useDecide } from '../frame/decide'
+import { outboxOf } from '../outbox/outbox'
+import { openStore } from '../outbox/store'
 import { draw } from './render'
 
 interface Sent {
@@ -18,7 +21,7 @@ let answer: (s: Sent) => { status: number; body: unknown } | Error
 const key = ['inquiry', 1, '/works']
 
 beforeEach(() => {
-  localStorage.clear()
+  globalThis.indexedDB = new IDBFactory()
   sent = []
   answer = () => ({ status: 201, body: { works: [] } })
   globalThis.fetch = (async (url: string, init: RequestInit) => {
@@ -39,7 +42,13 @@ beforeEach(() => {
     }
   }) as unknown as typeof fetch
 })
-afterEach(cleanup)
+const clients: QueryClient[] = []
+const close = () => {
+  cleanup()
+  for (const c of clients.splice(0)) outboxOf(c).begin(undefined)
+}
+afterEach(close)
+const stored = async () => (await openStore().all(1)).length
 
 let hook: ReturnType<typeof useDecide>
 function Holder() {
@@ -50,6 +59,8 @@ const work = (id: number): WorkLine => ({ id, title: `W${id}`, state: 'unread', 
 function open(): QueryClient {
   const { client } = draw(<Holder />)
   client.setQueryData(key, [work(1), work(2)])
+  clients.push(client)
+  outboxOf(client).begin(1)
   return client
 }
 const state = (client: QueryClient, id: number) => client.getQueryData<WorkLine[]>(key)!.find(w => w.id === id)!.state
@@ -64,13 +75,22 @@ test('a decision shows at once and is sent with ids of its own', async () => {
   expect(sent[0]!.body.group).toBeTruthy()
 })
 
-test('what the server refuses is put back', async () => {
+test('what the server refuses is put back, and stays to be tried again', async () => {
   const client = open()
   answer = () => ({ status: 403, body: { code: 'reader-only', title: 'You may look but not change.' } })
   act(() => void hook.decide([1, 2], 'set aside', 'abstract', 'Too old'))
   expect(state(client, 2)).toBe('set aside')
   await waitFor(() => expect(state(client, 2)).toBe('unread'))
   expect(state(client, 1)).toBe('unread')
+  const [letter] = outboxOf(client).letters()
+  expect(letter!.refused).toMatchObject({ code: 'reader-only', said: 'You may look but not change.' })
+  answer = () => ({ status: 201, body: { works: [] } })
+  const key = sent.at(-1)!.key
+  act(() => outboxOf(client).again(letter!.id))
+  await waitFor(() => expect(outboxOf(client).letters()).toHaveLength(0))
+  expect(sent.at(-1)!.body).toEqual(sent[0]!.body)
+  expect(sent.at(-1)!.key).not.toBe(key)
+  expect(state(client, 2)).toBe('set aside')
 })
 
 test('an undo waits for its decision, and takes back the last one first', async () => {
@@ -106,8 +126,8 @@ test('what was not taken before the page was closed is kept, shown and sent when
     hook.decide([2], 'set aside', 'abstract', 'Too old')
   })
   await waitFor(() => expect(sent.length).toBeGreaterThan(0))
-  expect(JSON.parse(localStorage.getItem('vine-path outbox 1')!)).toHaveLength(2)
-  cleanup()
+  await waitFor(async () => expect(await stored()).toBe(2))
+  close()
   client.clear()
   const before = sent[0]!
   sent = []
@@ -116,7 +136,7 @@ test('what was not taken before the page was closed is kept, shown and sent when
   act(() => void next.setQueryData(key, [work(1), work(2)]))
   await waitFor(() => expect(sent.filter(s => s.path.endsWith('/decisions')).length).toBeGreaterThanOrEqual(2))
   expect(sent[0]).toEqual(before)
-  await waitFor(() => expect(localStorage.getItem('vine-path outbox 1')).toBeNull())
+  await waitFor(async () => expect(await stored()).toBe(0))
 })
 
 test('an answer of the server that is older than a decision does not turn it back', async () => {
@@ -137,7 +157,7 @@ test('an answer of the server that is older than a decision does not turn it bac
   release()
   await waitFor(() => expect(mine()).toHaveLength(1))
   // and again once it is taken
-  await waitFor(() => expect(localStorage.getItem('vine-path outbox 1')).toBeNull())
+  await waitFor(async () => expect(await stored()).toBe(0))
   await act(() =>
     client.fetchQuery({ queryKey: key, queryFn: () => [{ ...work(1), state: 'kept' as const }, work(2)] }),
   )

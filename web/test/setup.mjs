@@ -12,6 +12,7 @@ if (typeof window !== 'undefined') {
     unobserve() {}
     disconnect() {}
   }
+  await import('fake-indexeddb/auto')
   window.PointerEvent ??= class extends MouseEvent {}
   globalThis.crypto.randomUUID ??= randomUUID
   window.matchMedia ??= media => ({

@@ -167,6 +167,7 @@ describe('Compose', () => {
         label: null,
         citation: [{ text: 'Okafor (2003). ' }, { text: 'Night Papers', italic: true }],
         inText: '(Okafor, 2003)',
+        title: 'Moths at lamp 3',
         annotation: 'One two three.',
         version: 4,
         words: 3,

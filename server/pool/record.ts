@@ -1,0 +1,23 @@
+import { clean } from '../../core/bib/clean'
+import type { Facts, Item } from '../../core/bib/item'
+import { hashOf } from '../hash'
+
+/** A record may be so long, in bytes; a description is some kilobytes, a long one with its contents some hundred. */
+export const LONGEST_RECORD = 1_000_000
+
+/**
+ * What is stored of a description as it came: its texts clean, its source letter for letter.
+ * @throws RangeError with a sentence where it is too long or nested too deep to be kept
+ */
+export function recordOf(
+  given: { item: Item; facts: Facts; raw: string; format: string },
+  sourceKey: string,
+): { sourceKey: string; rawHash: string; raw: string; format: string; item: Item; facts: Facts } {
+  const raw = given.raw.toWellFormed()
+  const item = clean(given.item)
+  const facts = clean(given.facts)
+  const size = Math.max(Buffer.byteLength(raw), Buffer.byteLength(JSON.stringify(item)))
+  if (size > LONGEST_RECORD)
+    throw new RangeError(`It is ${(size / 1e6).toFixed(1)} MB long; a record may have 1 MB.`)
+  return { sourceKey, rawHash: hashOf(raw), raw, format: given.format, item, facts }
+}
