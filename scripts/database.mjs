@@ -109,7 +109,6 @@ export async function startDatabase(dataDir, port) {
       '--skip-name-resolve',
       '--character-set-server=utf8mb4',
       '--collation-server=utf8mb4_unicode_ci',
-      '--max-allowed-packet=64M',
       '--innodb-buffer-pool-size=256M',
       `--log-error=${p.log}`,
       ...extra,
@@ -140,6 +139,9 @@ export async function startDatabase(dataDir, port) {
   }
   return { port, password: readFileSync(p.password, 'utf8') }
 }
+
+/** Its process, where it runs. */
+export const databasePid = dataDir => runningPid(places(dataDir))
 
 /** Stops it cleanly and waits for its end. */
 export async function stopDatabase(dataDir, signal = 'SIGTERM') {

@@ -6,7 +6,8 @@ import { get } from 'node:http'
 import { createServer } from 'node:net'
 import { join } from 'node:path'
 import { build } from './build.mjs'
-import { startDatabase, stopDatabase } from './database.mjs'
+import { databasePid, startDatabase, stopDatabase } from './database.mjs'
+import { endOf, goneOf, keep } from './keep.mjs'
 
 const dev = process.argv.includes('--dev')
 let reset = process.argv.includes('--reset')
@@ -18,14 +19,19 @@ const ports = {
   mail: Number(process.env.MAIL_PORT ?? 4625),
 }
 
-const children = []
+const children = new Set()
+const kept = []
 let ending = false
+let ready = false
 const end = async code => {
   if (ending) return
   ending = true
+  for (const k of kept) k.stop()
   for (const c of children) if (c.exitCode === null) c.kill('SIGTERM')
   await Promise.all(
-    children.map(c => (c.exitCode === null && c.signalCode === null ? new Promise(r => c.once('exit', r)) : undefined)),
+    [...children].map(c =>
+      c.exitCode === null && c.signalCode === null ? new Promise(r => c.once('exit', r)) : undefined,
+    ),
   )
   await stopDatabase(join(data, 'db'))
   process.exit(code)
@@ -95,12 +101,35 @@ try {
     writeFileSync(stampFile, stamp)
     reset = true
   }
-  const run = (command, args) => {
-    const child = spawn(command, args, { stdio: 'inherit', env })
-    children.push(child)
-    child.once('exit', code => void end(code ?? 1))
-    return child
+  /** Runs a program and keeps it running; one that ends before all is ready ends the start. */
+  const run = (name, args, answers) => {
+    const program = keep({
+      name,
+      answers,
+      begin: async () => {
+        const child = spawn(args[0], args.slice(1), { stdio: 'inherit', env })
+        children.add(child)
+        child.once('exit', code => {
+          children.delete(child)
+          if (!ready) void end(code || 1)
+        })
+        return { pid: child.pid, ended: endOf(child) }
+      },
+    })
+    kept.push(program)
+    return program.begin()
   }
+  const dbFolder = join(data, 'db')
+  const db = keep({
+    name: 'The database',
+    begin: async () => {
+      await startDatabase(dbFolder, ports.database)
+      const pid = databasePid(dbFolder)
+      return { pid, ended: goneOf(() => databasePid(dbFolder) !== undefined) }
+    },
+  })
+  kept.push(db)
+  await db.begin()
   process.on('SIGINT', () => void end(0))
   process.on('SIGTERM', () => void end(0))
   const laid = join(data, 'demo-laid')
@@ -113,8 +142,18 @@ try {
   once(['dist/server/admin.js', 'add-user', '--email', env.DEMO_ACCOUNT, '--name', 'Imre Solvang-Adair'], {
     VINE_PASSWORD: 'walk-the-vine',
   })
-  run(process.execPath, dev ? ['--import', 'tsx', '--watch', 'standins/main.ts'] : ['dist/standins/main.js'])
-  run(process.execPath, dev ? ['--import', 'tsx', '--watch', 'server/main.ts'] : ['dist/server/main.js'])
+  const program = part =>
+    dev
+      ? [process.execPath, '--import', 'tsx', '--watch', `${part}/main.ts`]
+      : [process.execPath, `dist/${part}/main.js`]
+  // where the database is away, that is an answer too
+  const heard = port => () =>
+    new Promise(done => {
+      const asked = get(`http://127.0.0.1:${port}/api/health`, { timeout: 10_000 }, r => (r.resume(), done(true)))
+      asked.on('error', () => done(false)).on('timeout', () => asked.destroy())
+    })
+  await run('The made-up world', program('standins'))
+  await run('The application', program('server'), dev ? undefined : heard(ports.web))
   const address = `http://127.0.0.1:${ports.web}`
   await answers(`${address}/api/health`, 'The application', 60)
   await answers(`http://127.0.0.1:${ports.standins}/`, 'The made-up world', 180, 'control.example')
@@ -122,7 +161,8 @@ try {
     once(['dist/demo/lay.js', '--address', address])
     writeFileSync(laid, '')
   }
-  if (dev) run('npx', ['vite', '--config', 'web/vite.config.ts'])
+  if (dev) await run('The interface', ['npx', 'vite', '--config', 'web/vite.config.ts'])
+  ready = true
   console.log(
     `\n  Vine Path is ready:  ${dev ? 'http://127.0.0.1:5173' : address}\n  Gate of the made-up library: card HV-204417, password moonlit-garden\n  Stop with Ctrl+C.\n`,
   )

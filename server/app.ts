@@ -186,7 +186,11 @@ export function createApp(c: Context): { app: Express; close(): void } {
 const sameUser: RequestHandler = (req, _res, next) => {
   const meant = req.get('Vine-User')
   if (meant !== undefined && meant !== String(req.session.userId))
-    throw new Problem(401, 'other-user', 'You are signed out, or somebody else is signed in here. Sign in again to go on.')
+    throw new Problem(
+      401,
+      'other-user',
+      'You are signed out, or somebody else is signed in here. Sign in again to go on.',
+    )
   next()
 }
 

@@ -12,6 +12,8 @@ export function describeError(e: unknown): string {
   const { original } = e as { original?: { errno?: number; code?: string; sqlState?: string } }
   const frames = (e.stack ?? '').split('\n').filter(line => /^\s+at /.test(line))
   const database = original || /^Sequelize/.test(e.name)
-  const message = database ? `${original?.code ?? ''} ${original?.errno ?? ''} ${original?.sqlState ?? ''}`.trim() : e.message
+  const message = database
+    ? `${original?.code ?? ''} ${original?.errno ?? ''} ${original?.sqlState ?? ''}`.trim()
+    : e.message
   return [`${e.name} ${message}`, ...frames.slice(0, 12)].join('\n')
 }

@@ -42,7 +42,9 @@ export async function answerOnce<T extends object>(
   show: (done: T) => object | Promise<object> = done => done,
 ): Promise<void> {
   const asked = askedBy(req)
-  const answer = asked ? await once(context, req, asked, status, work) : { status, body: await carry(context, req, work) }
+  const answer = asked
+    ? await once(context, req, asked, status, work)
+    : { status, body: await carry(context, req, work) }
   res.status(answer.status).json(await show(answer.body as T))
 }
 
@@ -86,11 +88,7 @@ async function once<T>(
 const inquiryIn = (req: Request): number | undefined => (req.params.inquiry ? Number(req.params.inquiry) : undefined)
 
 /** Below an inquiry the work is a change of it. */
-function carry<T>(
-  context: Context,
-  req: Request,
-  work: (t: Transaction, revision: number) => Promise<T>,
-): Promise<T> {
+function carry<T>(context: Context, req: Request, work: (t: Transaction, revision: number) => Promise<T>): Promise<T> {
   const inquiryId = inquiryIn(req)
   return inquiryId ? change(context, inquiryId, work) : inTransaction(context.db.sequelize, t => work(t, 0))
 }

@@ -31,7 +31,6 @@ export function check<S extends Schema>(schema: S, input: unknown): InferType<S>
   }
 }
 
-
 /** Turns every error into problem+json; what is not foreseen is logged in full and answered without its innards. */
 export const answerProblems: ErrorRequestHandler = (error: unknown, req, res, next) => {
   if (res.headersSent) return next(error)
@@ -52,7 +51,11 @@ export const answerProblems: ErrorRequestHandler = (error: unknown, req, res, ne
         'The database does not answer. Nothing of what was saved is lost; this page goes on by itself once it is back.',
       )
     else if (isDatabaseTrouble(error))
-      p = new Problem(503, 'busy', 'Something long is being written into this inquiry. This waits for it and goes on by itself.')
+      p = new Problem(
+        503,
+        'busy',
+        'Something long is being written into this inquiry. This waits for it and goes on by itself.',
+      )
     else if (e.type === 'entity.too.large') p = new Problem(413, 'too-large', 'This is larger than what can be taken.')
     else if (e.type === 'entity.parse.failed') p = new Problem(400, 'not-json', 'The request is not well-formed JSON.')
     else if (e.status && e.status < 500) p = new Problem(e.status, 'bad-request', 'The request cannot be understood.')

@@ -91,7 +91,11 @@ function runNow<K extends keyof Tasks>(
     child.once('exit', (_code, signal) =>
       end(() =>
         // the runtime aborts itself where its memory is used up
-        fail(signal === 'SIGABRT' || signal === 'SIGTRAP' || signal === null ? new ChildFailed('It could not be read within the memory allowed.') : new ChildKilled()),
+        fail(
+          signal === 'SIGABRT' || signal === 'SIGTRAP' || signal === null
+            ? new ChildFailed('It could not be read within the memory allowed.')
+            : new ChildKilled(),
+        ),
       ),
     )
     // a child that is gone already has said so by its exit

@@ -40,7 +40,11 @@ export async function decide(
     const there = made.get(row.id) ?? fresh.get(row.id)
     if (!there) fresh.set(row.id, row)
     else if (!sameDecision(there, row))
-      throw new Problem(409, 'id-reused', 'This id stands for another decision that was made before. Nothing was changed.')
+      throw new Problem(
+        409,
+        'id-reused',
+        'This id stands for another decision that was made before. Nothing was changed.',
+      )
   }
   await addDecisions(context, [...fresh.values()], t)
   const works = [...new Set(heir.values())]
@@ -50,7 +54,4 @@ export async function decide(
 
 /** The same decision sent again; its work may have been joined into another since. */
 const sameDecision = (a: NewDecision, b: NewDecision): boolean =>
-  a.inquiryId === b.inquiryId &&
-  a.pass === b.pass &&
-  a.choice === b.choice &&
-  a.reason === b.reason
+  a.inquiryId === b.inquiryId && a.pass === b.pass && a.choice === b.choice && a.reason === b.reason

@@ -29,7 +29,12 @@ export async function bring(
 ): Promise<Pooled> {
   const got = await pool(c, inquiryId, records, { how, userId }, t, revision, step)
   if (made) {
-    const rows = await c.db.records.findAll({ where: { id: records }, attributes: ['workId'], transaction: t, raw: true })
+    const rows = await c.db.records.findAll({
+      where: { id: records },
+      attributes: ['workId'],
+      transaction: t,
+      raw: true,
+    })
     const works = [...new Set(rows.map(r => r.workId).filter(w => w !== null))]
     const { group, choice, reason } = made
     const decisions = works.map(work => ({ id: randomUUID(), work, pass: 'title' as const, choice, reason }))

@@ -78,7 +78,10 @@ export function standingRoutes(c: Context): Router {
       ).get({ plain: true })
       return { id: row.id, ...(await begin(c, row, day, t)) }
     }
-    await answerOnce(c, req, res, 201, make, async ({ id, job }) => ({ ...(await face(await find(inquiryId, id))), job }))
+    await answerOnce(c, req, res, 201, make, async ({ id, job }) => ({
+      ...(await face(await find(inquiryId, id))),
+      job,
+    }))
   })
   router.patch('/standing/:standing', async (req, res) => {
     const inquiryId = inquiryOf(req)

@@ -196,6 +196,7 @@ async function runPart(
     await save({ asked: printCql(query), changes: checked.changes })
     // goes on where a crash or an earlier fetch left it
     let { fetched, count } = part
+    let done = false
     const said = new Set<string>()
     const goal = Math.min(Math.max(how.most ?? FIRST_FETCH, FIRST_FETCH), abilities.window ?? Infinity)
     for (let more = count === null || fetched < Math.min(count, goal); more;) {
@@ -211,11 +212,19 @@ async function runPart(
       count = page.count
       if (!page.more && fetched < Math.min(count, goal)) said.add(`It counts ${count} records and gave ${fetched}.`)
       more = page.more && fetched < goal
-      const bad = await keepPage(c, sweep, catalogue, page, { count, fetched })
-      if (bad) said.add(`${bad} of its records could not be read or kept.`)
+      // with its last page a catalogue is done: there is no moment between
+      await keepPage(c, sweep, catalogue, page, unread => {
+        if (unread) said.add(`${unread} of its records could not be read or kept.`)
+        return {
+          count: page.count,
+          fetched,
+          ...(more ? {} : { state: 'done' as const, changes: [...checked.changes, ...said] }),
+        }
+      })
+      done = !more
       await how.told(catalogue.id, { count, fetched })
     }
-    await save({ state: 'done', ...(said.size ? { changes: [...checked.changes, ...said] } : {}) })
+    if (!done) await save({ state: 'done' })
   } catch (e) {
     // what is not the catalogue's doing ends the job; it goes on from here
     if (signal.aborted || isDatabaseTrouble(e) || e instanceof Problem) throw e
@@ -230,14 +239,14 @@ async function runPart(
   }
 }
 
-/** Stores the records of a page and where they stood, with how far the catalogue is read. @returns how many could not be */
+/** Stores the records of a page and where they stood, with how far the catalogue is read; told how many could not be. */
 async function keepPage(
   c: Context,
   sweep: SweepRow,
   catalogue: CatalogueSetting,
   page: SruPage,
-  far: { count: number; fetched: number },
-): Promise<number> {
+  far: (unread: number) => Partial<SweepCatalogueRow>,
+): Promise<void> {
   const { id: sweepId, inquiryId } = sweep
   const rows = page.records.flatMap(r => {
     try {
@@ -266,9 +275,11 @@ async function keepPage(
     // works of the pool that this sweep found as well
     const known = stored.flatMap(s => s.workId ?? [])
     if (known.length) await c.db.works.update({ revision }, { where: { id: known }, transaction: t })
-    await c.db.sweepCatalogues.update(far, { where: { sweepId, catalogue: catalogue.id }, transaction: t })
+    await c.db.sweepCatalogues.update(far(page.records.length - rows.length), {
+      where: { sweepId, catalogue: catalogue.id },
+      transaction: t,
+    })
   })
-  return page.records.length - rows.length
 }
 
 /** Once more after a pause where the service asks for one or broke off. */
@@ -282,4 +293,3 @@ async function askWithPatience<T>(ask: () => Promise<T>, signal: AbortSignal): P
     return ask()
   }
 }
-

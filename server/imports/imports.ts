@@ -90,7 +90,11 @@ export function fileNameOf(req: Request): string {
   try {
     return firstLetters(cleanText(decodeURIComponent(req.get('X-File-Name') ?? '')), 255) || 'unnamed'
   } catch {
-    throw new Problem(400, 'bad-file-name', 'The name of the file is not written as X-File-Name wants it, percent-encoded.')
+    throw new Problem(
+      400,
+      'bad-file-name',
+      'The name of the file is not written as X-File-Name wants it, percent-encoded.',
+    )
   }
 }
 
@@ -214,8 +218,7 @@ export async function bringIn(
       transaction: t,
       raw: true,
     })
-    if (stored.length !== rows.length)
-      throw new Error(`of ${rows.length} records ${stored.length} were stored`)
+    if (stored.length !== rows.length) throw new Error(`of ${rows.length} records ${stored.length} were stored`)
     report.newWorks = (
       await pool(
         c,

@@ -45,10 +45,10 @@ export async function purgeDaily(c: Context): Promise<void> {
   await inTransaction(c.db.sequelize, async t => {
     // the clock's row makes processes wait for one another
     await c.db.sequelize.query('SELECT id FROM clock FOR UPDATE', { transaction: t })
-    const [{ n }] = await c.db.sequelize.query<{ n: number }>(
+    const [{ n }] = (await c.db.sequelize.query<{ n: number }>(
       `SELECT COUNT(*) AS n FROM jobs WHERE kind = 'purge' AND (state IN ('queued', 'running') OR at > NOW(3) - INTERVAL 1 DAY)`,
       { type: QueryTypes.SELECT, transaction: t },
-    ) as [{ n: number }]
+    )) as [{ n: number }]
     if (!Number(n)) await enqueue(c, 'purge', null, null, {}, t)
   })
 }

@@ -236,7 +236,8 @@ async function run(c: Context, job: JobRow, kind: JobKind, me: string, stopping:
         : 'The database did not answer. This goes on by itself.'
       return void (await settle({ ...queued, error, runAfter: new Date(Date.now() + (isFull(e) ? 5000 : 1000)) }))
     }
-    const foreseen = e instanceof OutsideError || e instanceof Problem || e instanceof Silent || e instanceof ChildKilled
+    const foreseen =
+      e instanceof OutsideError || e instanceof Problem || e instanceof Silent || e instanceof ChildKilled
     if (!foreseen) logError(`job ${job.id} (${job.kind})`, e)
     const error = foreseen ? e.message : 'It stopped on an unforeseen error.'
     const again = e instanceof OutsideError ? e.again : !(e instanceof Problem)

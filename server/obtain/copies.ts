@@ -87,7 +87,8 @@ export async function receiveCopy(
 export async function runCopy(c: Context, { job, signal }: JobHandle): Promise<Record<string, unknown>> {
   const upload = await c.db.uploads.findByPk(Number(job.payload.upload), { raw: true })
   // read before a crash could be noted
-  if (!upload) return job.progress.got ? (job.progress.got as Record<string, unknown>) : { outcome: 'refused', said: GONE }
+  if (!upload)
+    return job.progress.got ? (job.progress.got as Record<string, unknown>) : { outcome: 'refused', said: GONE }
   const { inquiryId, workId, hash, name } = upload
   const got = await receiveCopy(c, inquiryId, workId, await readBlob(c.db, hash), `your file "${name}"`, signal)
   await doneWith(c, upload.id, hash, job.id, got)

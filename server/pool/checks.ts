@@ -64,7 +64,9 @@ export function checkRoutes(c: Context): Router {
       )
       return { id: row.id }
     }
-    await answerOnce(c, req, res, 201, draw, async ({ id }) => face(c, (await c.db.checks.findByPk(id, { raw: true }))!))
+    await answerOnce(c, req, res, 201, draw, async ({ id }) =>
+      face(c, (await c.db.checks.findByPk(id, { raw: true }))!),
+    )
   })
   return router
 }

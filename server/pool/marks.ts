@@ -95,12 +95,19 @@ export function markRoutes(c: Context): Router {
           throw new Problem(409, 'changed-since', 'The note was changed in another window since. Yours is still here: copy it, then read theirs.', { note }) // prettier-ignore
       }
       const made = new Map(
-        (await c.db.marks.findAll({ where: { id: given.marks.map(m => m.id) }, transaction: t, raw: true })).map(m => [m.id, m]),
+        (await c.db.marks.findAll({ where: { id: given.marks.map(m => m.id) }, transaction: t, raw: true })).map(m => [
+          m.id,
+          m,
+        ]),
       )
       for (const m of given.marks) {
         const there = made.get(m.id)
         if (there && !(there.inquiryId === inquiryId && there.about === m.about && sameValue(there.value, m.value)))
-          throw new Problem(409, 'id-reused', 'This id stands for something else that was said before. Nothing was changed.')
+          throw new Problem(
+            409,
+            'id-reused',
+            'This id stands for something else that was said before. Nothing was changed.',
+          )
       }
       const fresh = given.marks.filter(m => !made.has(m.id))
       for (const part of inParts(fresh))
@@ -122,7 +129,10 @@ export function markRoutes(c: Context): Router {
       await projectSaid(c, inquiryId, ids, t, revision, given.marks.some(m => /^(kind|field)/.test(m.about))) // prettier-ignore
       return { revision, works: ids }
     }
-    await answerOnce(c, req, res, 201, say, async done => ({ ...done, works: await workLines(c, inquiryId, done.works) }))
+    await answerOnce(c, req, res, 201, say, async done => ({
+      ...done,
+      works: await workLines(c, inquiryId, done.works),
+    }))
   })
 
   router.get('/strands', async (req, res) => {

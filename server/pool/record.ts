@@ -17,7 +17,6 @@ export function recordOf(
   const item = clean(given.item)
   const facts = clean(given.facts)
   const size = Math.max(Buffer.byteLength(raw), Buffer.byteLength(JSON.stringify(item)))
-  if (size > LONGEST_RECORD)
-    throw new RangeError(`It is ${(size / 1e6).toFixed(1)} MB long; a record may have 1 MB.`)
+  if (size > LONGEST_RECORD) throw new RangeError(`It is ${(size / 1e6).toFixed(1)} MB long; a record may have 1 MB.`)
   return { sourceKey, rawHash: hashOf(raw), raw, format: given.format, item, facts }
 }

@@ -33,7 +33,10 @@ export function undoRoutes(c: Context): Router {
       if (!works.length) throw notFound()
       return { revision, works }
     }
-    await answerOnce(c, req, res, 201, takeBack, async done => ({ ...done, works: await workLines(c, inquiryId, done.works) }))
+    await answerOnce(c, req, res, 201, takeBack, async done => ({
+      ...done,
+      works: await workLines(c, inquiryId, done.works),
+    }))
   })
   return router
 }

@@ -1,124 +1,23 @@
 import { randomUUID } from 'node:crypto'
 import { afterAll, beforeAll, expect, test } from '@jest/globals'
-import { spawn, type ChildProcess } from 'node:child_process'
-import { once } from 'node:events'
-import { mkdtempSync, rmSync } from 'node:fs'
-import type { Server } from 'node:http'
-import { createServer, type AddressInfo } from 'node:net'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
-import { Sequelize } from 'sequelize'
-import { Api } from '../../demo/api'
-import { hashPassword } from '../accounts/accounts'
-import { connect } from '../db/connection'
-import { migrate } from '../db/migrations'
-import { PASSWORD } from './desk'
-import { smallOutside } from './small-world'
+import type { Api } from '../../demo/api'
+import { openRunning, pause, until, type Running } from './running'
 
-// the start script is plain JavaScript and has no types
-const database = (await import('../../scripts/database.mjs' as string)) as {
-  startDatabase(folder: string, port: number): Promise<{ password: string }>
-  stopDatabase(folder: string, signal?: string): Promise<boolean>
-}
-
-let folder: string
-let env: NodeJS.ProcessEnv
-let dbPort: number
-let server: ChildProcess
-let outside: Server
-let sql: Sequelize
+let desk: Running
 let api: Api
 let id: number
-
-const freePort = async (): Promise<number> => {
-  const s = createServer().listen(0, '127.0.0.1')
-  await once(s, 'listening')
-  const { port } = s.address() as AddressInfo
-  await new Promise(r => s.close(r))
-  return port
+let number: Running['number']
+const { control, kill, start } = {
+  control: (path: string, body: object) => desk.control(path, body),
+  kill: () => desk.kill(),
+  start: () => desk.start(),
 }
-const start = async () => {
-  server = spawn(process.execPath, [process.env.VINE_SERVER!], { env, stdio: 'ignore' })
-  for (let i = 0; i < 150; i++) {
-    if (
-      await fetch(`http://127.0.0.1:${env.PORT}/api/health`).then(
-        r => r.ok,
-        () => false,
-      )
-    )
-      return
-    await new Promise(r => setTimeout(r, 100))
-  }
-  throw new Error('the server did not start')
-}
-const kill = async () => {
-  server.kill('SIGKILL')
-  await once(server, 'exit')
-}
-const number = async (query: string): Promise<number> =>
-  Number(Object.values(((await sql.query(query))[0] as Record<string, unknown>[])[0]!)[0])
-const until = async (holds: () => Promise<boolean>) => {
-  for (let i = 0; i < 400; i++) {
-    if (await holds()) return
-    await new Promise(r => setTimeout(r, 25))
-  }
-  throw new Error('it did not come about')
-}
-const control = (path: string, body: object) =>
-  fetch(`http://127.0.0.1:${env.STANDINS_PORT}${path}`, {
-    method: 'POST',
-    headers: { 'content-type': 'application/json', 'x-host': 'control.example' },
-    body: JSON.stringify(body),
-  })
 
 beforeAll(async () => {
-  folder = mkdtempSync(join(tmpdir(), 'vine-crash-'))
-  dbPort = await freePort()
-  const { password } = await database.startDatabase(folder, dbPort)
-  // the stand-ins tell hosts by their header, which fetch does not let us set
-  const world = smallOutside()
-  outside = world.listen(0, '127.0.0.1')
-  outside.prependListener('request', (req: { headers: Record<string, string | undefined> }) => {
-    if (req.headers['x-host']) req.headers.host = req.headers['x-host']
-  })
-  await once(outside, 'listening')
-  env = {
-    PATH: process.env.PATH,
-    PORT: String(await freePort()),
-    DB_PORT: String(dbPort),
-    DB_PASSWORD: password,
-    VINE_SECRET: 'for-tests-only-for-tests-only-for-tests',
-    STANDINS_PORT: String((outside.address() as AddressInfo).port),
-    LEASE_SECONDS: '2',
-    VINE_CHILD: process.env.VINE_CHILD,
-    LOG_LEVEL: 'silent',
-  }
-  sql = connect({ host: '127.0.0.1', port: dbPort, name: 'vinepath', user: 'vinepath', password })
-  await migrate(sql)
-  await sql.query('INSERT INTO users (email, name, password_hash) VALUES (?, ?, ?)', {
-    replacements: ['a@desk.example', 'A', await hashPassword(PASSWORD)],
-  })
-  await sql.query(`INSERT INTO clock VALUES (1, '2026-10-05')`)
-  await start()
-  api = new Api(`http://127.0.0.1:${env.PORT}`)
-  await api.call('POST', '/session', { email: 'a@desk.example', password: PASSWORD })
-  ;({ id } = await api.call<{ id: number }>('POST', '/inquiries', {
-    title: 'T',
-    question: 'Q',
-    due: '2026-10-29',
-    style: 'apa',
-    entriesWanted: 1,
-  }))
+  desk = await openRunning()
+  ;({ api, number, inquiry: id } = desk)
 }, 60_000)
-
-afterAll(async () => {
-  await kill().catch(() => undefined)
-  await sql.close().catch(() => undefined)
-  outside.closeAllConnections()
-  outside.close()
-  await database.stopDatabase(folder)
-  rmSync(folder, { recursive: true, force: true })
-})
+afterAll(() => desk.close())
 
 test('killed in the middle of an import, the server takes it up again: whole, and once', async () => {
   const entries = Array.from(
@@ -197,7 +96,7 @@ test('killed in the middle of fetching, the server goes on, and no copy is there
   const [deposits] = await api.call<{ id: number }[]>('GET', `/inquiries/${id}/sweeps`)
   await api.call('POST', `/inquiries/${id}/pool`, { sweep: deposits!.id, all: true, records: [] })
   const works = (
-    await sql.query(
+    await desk.sql.query(
       `SELECT DISTINCT work_id AS id FROM records WHERE source = 'fennmark' AND work_id IS NOT NULL AND JSON_VALUE(facts, '$.embargoUntil') IS NULL LIMIT 5`,
     )
   )[0] as { id: number }[]
@@ -234,12 +133,12 @@ test('a stopped job is cancelled and keeps what it had', async () => {
 }, 30_000)
 
 test('with its database away the server says so, and goes on when it is back', async () => {
-  await database.stopDatabase(folder)
-  const away = await fetch(`http://127.0.0.1:${env.PORT}/api/health`)
+  await desk.stopDatabase()
+  const away = await fetch(`${desk.address}/api/health`)
   expect(away.status).toBe(503)
   expect(((await away.json()) as { code: string }).code).toBe('database-away')
-  await database.startDatabase(folder, dbPort)
-  await until(async () => (await fetch(`http://127.0.0.1:${env.PORT}/api/health`)).ok)
+  await desk.startDatabase()
+  await until(async () => (await fetch(`${desk.address}/api/health`)).ok)
   expect((await api.call<{ title: string }>('GET', `/inquiries/${id}`)).title).toBe('T')
   await api.finish(
     id,
@@ -255,7 +154,7 @@ test('killed between decisions and in the middle of one, the server has lost non
   for (const d of all.slice(0, 10)) await send(d)
   // some of these are taken, some are cut off, and nobody knows which
   const flying = Promise.allSettled(all.slice(10).map(send))
-  await new Promise(r => setTimeout(r, 15))
+  await pause(15)
   await kill()
   await flying
   await start()
@@ -266,4 +165,67 @@ test('killed between decisions and in the middle of one, the server has lost non
   expect(
     await number(`SELECT COUNT(*) FROM works WHERE inquiry_id = ${id} AND state = 'kept' AND pass = 'title'`),
   ).toBe(40)
+}, 60_000)
+
+test('a database that is away for long ends no job and no process', async () => {
+  await control('/switches/civic.example', { mode: 'slow', times: 3 })
+  const { pid } = desk.server
+  const { job } = await api.call<{ job: number }>('POST', `/inquiries/${id}/sweeps`, {
+    query: 'light* or lamp* or garden*',
+    catalogues: ['broadleaf', 'civic', 'vault'],
+  })
+  await until(async () => (await number(`SELECT state = 'running' FROM jobs WHERE id = ${job}`)) === 1)
+  await desk.stopDatabase('SIGKILL')
+  await pause(12_000)
+  expect(desk.server.exitCode).toBeNull()
+  await desk.startDatabase()
+  await control('/reset', {})
+  await until(() => fetch(`${desk.address}/api/health`).then(r => r.ok))
+  await api.finish(id, job)
+  expect(desk.server.pid).toBe(pid)
+  expect(await number(`SELECT attempts FROM jobs WHERE id = ${job}`)).toBe(0)
+}, 90_000)
+
+test('a reading child that the machine ends is begun again, and the file is not blamed', async () => {
+  const entries = Array.from({ length: 6000 }, (_, i) => `@book{c${i}, title={Owls of village ${i}}, year=2001}`)
+  const made = await api.call<{ id: number; job: number }>(
+    'POST',
+    `/inquiries/${id}/imports`,
+    new TextEncoder().encode(entries.join('\n')),
+  )
+  await until(() => desk.children().length > 0)
+  for (const pid of desk.children()) process.kill(pid, 'SIGKILL')
+  await api.finish(id, made.job)
+  const { state, report } = await api.call<{ state: string; report: { read: number } }>('GET', `/inquiries/${id}/imports/${made.id}`) // prettier-ignore
+  expect([state, report.read]).toEqual(['done', 6000])
+}, 90_000)
+
+test('what was wholly read of a catalogue when the server died is not asked again', async () => {
+  // a query whose answer is one page
+  let query = ''
+  for (let year = 2000; !query; year++) {
+    const q = `moth* and year = ${year}`
+    const { counts } = await api.call<{ counts: { count: number }[] }>('GET', `/inquiries/${id}/counts?query=${encodeURIComponent(q)}&catalogues=broadleaf`) // prettier-ignore
+    if (counts[0]!.count > 0 && counts[0]!.count <= 50) query = q
+  }
+  await control('/switches/broadleaf.example', { mode: 'slow', times: 4 })
+  const { id: sweep, job } = await api.call<{ id: number; job: number }>('POST', `/inquiries/${id}/sweeps`, { query, catalogues: ['broadleaf'] }) // prettier-ignore
+  await until(async () => (await number(`SELECT state = 'running' FROM jobs WHERE id = ${job}`)) === 1)
+  // the job cannot say how far it is: it stands still right after the last page
+  const t = await desk.sql.transaction()
+  try {
+    await desk.sql.query(`SELECT id FROM jobs WHERE id = ${job} FOR UPDATE`, { transaction: t })
+    await until(async () => (await number(`SELECT fetched FROM sweep_catalogues WHERE sweep_id = ${sweep}`)) > 0)
+    await kill()
+  } finally {
+    await t.rollback()
+  }
+  const part = async () => (await desk.sql.query(`SELECT state, error, fetched FROM sweep_catalogues WHERE sweep_id = ${sweep}`))[0][0] // prettier-ignore
+  const before = await part()
+  expect(before).toMatchObject({ state: 'done', error: null })
+  await control('/switches/broadleaf.example', { mode: 'dead' })
+  await start()
+  await until(async () => (await number(`SELECT state = 'done' FROM jobs WHERE id = ${job}`)) === 1)
+  await control('/reset', {})
+  expect(await part()).toEqual(before)
 }, 60_000)

@@ -34,7 +34,9 @@ async function withWorkers(
   more: Partial<Desk['settings']> = {},
 ): Promise<void> {
   const contexts = Array.from({ length: n }, () => createContext({ ...desk.settings, ...more }))
-  const kinds = Object.fromEntries(Object.entries(handlers).map(([k, h]) => [k, typeof h === 'function' ? { run: h } : h]))
+  const kinds = Object.fromEntries(
+    Object.entries(handlers).map(([k, h]) => [k, typeof h === 'function' ? { run: h } : h]),
+  )
   const workers = contexts.map(c => startWorker(c, kinds, 2))
   try {
     await run()
@@ -232,7 +234,9 @@ test('a job that makes no step for long is ended, tried again and told', async (
 
 test('the job of a user who may no longer write in the inquiry is stopped', async () => {
   const user = (await desk.context.db.users.findOne({ where: { email: 'stranger@desk.example' }, raw: true }))!
-  const { body } = await (await desk.signIn('owner@desk.example'))
+  const { body } = await (
+    await desk.signIn('owner@desk.example')
+  )
     .post('/api/inquiries')
     .send({ title: 'T', question: 'Q', due: '2026-10-29', style: 'apa', entriesWanted: 1 })
   const job = await enqueue(desk.context, 'rights', body.id, user.id, {})

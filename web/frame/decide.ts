@@ -132,7 +132,12 @@ export function useDecide(inquiry: number) {
     part: (works: readonly number[], part: Part | null) =>
       say(works, [{ about: 'part', value: part, patch: () => ({ part }) }], 'Part', bulk(works, part ?? 'No part')),
     strand: (works: readonly number[], strand: { id: number; name: string }, on: boolean) =>
-      say(works, [onStrand(strand.id, on)], `Strand ${strand.name}`, bulk(works, on ? strand.name : `Off ${strand.name}`)),
+      say(
+        works,
+        [onStrand(strand.id, on)],
+        `Strand ${strand.name}`,
+        bulk(works, on ? strand.name : `Off ${strand.name}`),
+      ),
     /** From one strand to another, undone as one; null is no strand. */
     move: (works: readonly number[], from: number | null, to: number | null) =>
       say(works, [...(from ? [onStrand(from, false)] : []), ...(to ? [onStrand(to, true)] : [])], 'Strand'),

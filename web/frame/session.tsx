@@ -1,20 +1,14 @@
 import { Box, Button, chakra, Field, Flex, Input, Menu, Portal, Stack, Text } from '@chakra-ui/react'
-import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useQueryClient } from '@tanstack/react-query'
 import { Menu as MenuIcon, Moon, Sun } from 'lucide-react'
 import { useState, type FormEvent, type ReactNode } from 'react'
 import { Outlet } from 'react-router'
 import { api } from '../api/client'
+import { useSession } from '../api/session'
 import { setMode, useMode } from './colour-mode'
 import { AnewDialog, DeskItems } from './desk-menu'
 import { KeysDialog } from './keys-dialog'
 import { Notice, Waiting } from './parts'
-
-export interface Session {
-  user: { id: number; name: string; email: string } | null
-  demo: boolean
-}
-export const useSession = () =>
-  useQuery({ queryKey: ['session'], queryFn: () => api<Session>('GET', '/session'), staleTime: 60_000 })
 
 /** Everything stands behind one sign-in. */
 export function SignedIn() {

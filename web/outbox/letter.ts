@@ -60,7 +60,8 @@ export const PATIENCE = 6
 export function meaning(e: unknown): 'waits' | 'signed out' | 'again' | 'refused' {
   if (!(e instanceof ApiError)) return 'waits'
   if (e.status === 401) return 'signed out'
-  if (e.status === 0 || [408, 425, 429, 502, 503, 504, 507].includes(e.status) || e.code === 'in-progress') return 'waits'
+  if (e.status === 0 || [408, 425, 429, 502, 503, 504, 507].includes(e.status) || e.code === 'in-progress')
+    return 'waits'
   return e.status >= 500 ? 'again' : 'refused'
 }
 

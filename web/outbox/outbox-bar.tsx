@@ -28,8 +28,8 @@ export function OutboxBar({ inquiry, away }: { inquiry: number; away: boolean })
       )}
       {outbox.homeless && waiting > 0 && (
         <Notice voice="rust">
-          This browser has no room left to keep what is on its way. Leave this page open until it is sent: {changes(waiting)}{' '}
-          {waiting === 1 ? 'waits' : 'wait'}.
+          This browser has no room left to keep what is on its way. Leave this page open until it is sent:{' '}
+          {changes(waiting)} {waiting === 1 ? 'waits' : 'wait'}.
         </Notice>
       )}
       {refused.length > 0 && <Refused letters={refused} />}
@@ -56,8 +56,8 @@ function Refused({ letters }: { letters: readonly Letter[] }) {
       overflow="auto"
     >
       <Text fontWeight="600" mb="2px">
-        {changes(letters.length)} {letters.length === 1 ? 'was' : 'were'} not taken. {letters.length === 1 ? 'It is' : 'They are'}{' '}
-        kept in this browser until you choose.
+        {changes(letters.length)} {letters.length === 1 ? 'was' : 'were'} not taken.{' '}
+        {letters.length === 1 ? 'It is' : 'They are'} kept in this browser until you choose.
       </Text>
       <chakra.ul listStyleType="none">
         {shown.map(l => (

@@ -94,25 +94,31 @@ test.each([
   expect(await openStore().all(1)).toEqual([])
 })
 
-test.each([400, 403, 404, 409, 412, 413, 422])('%i is an answer: it stays with its reason, and the next goes on', async status => {
-  says = s => (s.body.n === 1 ? { status, body: { code: 'no', title: 'Not so.' } } : { status: 201, body: {} })
-  const o = windowOf()
-  o.add(deed({ body: { n: 1 } }))
-  o.add(deed({ body: { n: 2 } }))
-  await waitFor(() => expect(sent.map(s => s.body.n)).toEqual([1, 2]))
-  await waitFor(() => expect(o.letters().map(l => l.refused?.said)).toEqual(['Not so.']))
-  // over a closed page, too
-  o.begin(undefined)
-  const next = windowOf()
-  await refused(next)
-  expect(sent).toHaveLength(2)
-  next.takeBack(next.letters()[0]!.id)
-  await gone(next)
-  await waitFor(async () => expect(await openStore().all(1)).toEqual([]))
-})
+test.each([400, 403, 404, 409, 412, 413, 422])(
+  '%i is an answer: it stays with its reason, and the next goes on',
+  async status => {
+    says = s => (s.body.n === 1 ? { status, body: { code: 'no', title: 'Not so.' } } : { status: 201, body: {} })
+    const o = windowOf()
+    o.add(deed({ body: { n: 1 } }))
+    o.add(deed({ body: { n: 2 } }))
+    await waitFor(() => expect(sent.map(s => s.body.n)).toEqual([1, 2]))
+    await waitFor(() => expect(o.letters().map(l => l.refused?.said)).toEqual(['Not so.']))
+    // over a closed page, too
+    o.begin(undefined)
+    const next = windowOf()
+    await refused(next)
+    expect(sent).toHaveLength(2)
+    next.takeBack(next.letters()[0]!.id)
+    await gone(next)
+    await waitFor(async () => expect(await openStore().all(1)).toEqual([]))
+  },
+)
 
 test('an error that stays unforeseen is in the end asked about, and holds nothing up for ever', async () => {
-  says = s => (s.body.n === 1 ? { status: 500, body: { code: 'unforeseen', title: 'Something went wrong.' } } : { status: 201, body: {} })
+  says = s =>
+    s.body.n === 1
+      ? { status: 500, body: { code: 'unforeseen', title: 'Something went wrong.' } }
+      : { status: 201, body: {} }
   const o = windowOf()
   o.add(deed({ body: { n: 1 } }))
   o.add(deed({ body: { n: 2 } }))
@@ -151,11 +157,18 @@ test('a text written on while it is sent goes out again on the version that came
 })
 
 test('a text that may have arrived is not written over under its key: the server died before it answered', async () => {
-  says = s => (sent.length === 1 ? 'away' : { status: 200, body: { version: Number(s.match!.slice(1, -1)) + 1 } })
+  let die = () => {}
+  const dying = new Promise<void>(go => (die = go))
+  says = async s => {
+    if (sent.length > 1) return { status: 200, body: { version: Number(s.match!.slice(1, -1)) + 1 } }
+    await dying
+    return 'away'
+  }
   const o = windowOf()
   o.write(text('first'))
   await waitFor(() => expect(sent).toHaveLength(1))
   o.write(text('second'))
+  die()
   await gone(o)
   expect(sent.map(s => s.body.annotation)).toEqual(['first', 'first', 'second'])
   expect(sent[1]!.key).toBe(sent[0]!.key)
@@ -164,7 +177,10 @@ test('a text that may have arrived is not written over under its key: the server
 
 test('where another window was faster both texts stay, and what is written on is not sent before a choice', async () => {
   const theirs = { annotation: 'theirs', version: 5 }
-  says = s => (s.match === '"5"' ? { status: 200, body: { version: 6 } } : { status: 412, body: { code: 'changed-elsewhere', title: 'x', current: theirs } })
+  says = s =>
+    s.match === '"5"'
+      ? { status: 200, body: { version: 6 } }
+      : { status: 412, body: { code: 'changed-elsewhere', title: 'x', current: theirs } }
   const o = windowOf()
   o.write(text('mine'))
   await refused(o)
@@ -177,7 +193,10 @@ test('where another window was faster both texts stay, and what is written on is
 })
 
 test('a text refused for what it says is sent again once it says something else', async () => {
-  says = s => (String(s.body.annotation).length > 5 ? { status: 422, body: { code: 'invalid', title: 'Too long.' } } : { status: 200, body: { version: 2 } })
+  says = s =>
+    String(s.body.annotation).length > 5
+      ? { status: 422, body: { code: 'invalid', title: 'Too long.' } }
+      : { status: 200, body: { version: 2 } }
   const o = windowOf()
   o.write(text('too long'))
   await refused(o)

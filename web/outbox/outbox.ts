@@ -104,7 +104,11 @@ export class Outbox {
 
   /** @param refused told instead of the student, where who asked still listens; the letter is then not kept */
   add(given: NewLetter, refused?: (e: unknown) => void): void {
-    const letter: Letter = { ...given, n: (this.last = Math.max(this.last + 1, Date.now() * 1000)), user: this.user ?? 0 }
+    const letter: Letter = {
+      ...given,
+      n: (this.last = Math.max(this.last + 1, Date.now() * 1000)),
+      user: this.user ?? 0,
+    }
     if (refused) this.own.set(letter.id, refused)
     void this.keep(letter)
     if (letter.shownBy) void this.client.cancelQueries({ queryKey: JSON.parse(letter.shownBy) as unknown[] })
@@ -330,7 +334,9 @@ export class Outbox {
       told(e)
     } else {
       // of a text the newest writing is what was not taken
-      const newer = this.list.findLast(l => l.slot !== undefined && l.slot === letter.slot && l.inquiry === letter.inquiry)
+      const newer = this.list.findLast(
+        l => l.slot !== undefined && l.slot === letter.slot && l.inquiry === letter.inquiry,
+      )
       if (newer && newer.id !== letter.id) this.drop(newer.id)
       const refused = { ...letter, ...(newer ? { body: newer.body } : {}), refused: refusalOf(e) }
       void this.keep(refused)

@@ -1,6 +1,6 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { useCallback, useEffect, useMemo, useSyncExternalStore } from 'react'
-import { useSession } from '../frame/session'
+import { useSession } from '../api/session'
 import { overtakenBy, type Letter, type Refusal } from './letter'
 import { outboxOf, type Outbox } from './outbox'
 

@@ -218,7 +218,8 @@ function Entry({ entry, hanging, reach }: { entry: BibliographyEntry; hanging: b
   }
   const editor = useAnnotation(entry)
   const words = countWords(editor.value)
-  const other = overtakenBy(editor.refused) === undefined ? undefined : (editor.refused!.body.current as { annotation: string })
+  const other =
+    overtakenBy(editor.refused) === undefined ? undefined : (editor.refused!.body.current as { annotation: string })
   const { wordsFrom, wordsTo } = inquiry.rules
   const check = !words
     ? {

@@ -138,19 +138,25 @@ describe('Gather', () => {
     expect(screen.getByRole('group', { name: 'Concept: street lamps' })).toBeInTheDocument()
     expect(screen.queryByRole('button', { name: 'moths' })).toBeNull()
   })
-  test('another window’s sheet is taken and said, where it was faster', async () => {
+  test('where another window was faster both sheets are kept, until the student chooses', async () => {
+    const theirs = { ...lamps, concepts: lamps.concepts.slice(0, 1) }
     answers['PUT /inquiries/1/sheet'] = () => ({
       status: 412,
       body: {
         code: 'changed-elsewhere',
         title: 'The question sheet was changed in another window.',
-        current: { sheet: { ...lamps, concepts: lamps.concepts.slice(0, 1) }, version: 9, offered: [] },
+        current: { sheet: theirs, version: 9, offered: [] },
       },
     })
     open(Gather, 'gather')
     await userEvent.click(await screen.findByRole('switch', { name: 'light*, broader' }))
-    expect(await screen.findByText('The question sheet was changed in another window.')).toBeInTheDocument()
-    expect(screen.queryByRole('group', { name: 'Concept: lamps' })).toBeNull()
+    expect(await screen.findByText(/The question sheet was changed in another window/)).toBeInTheDocument()
+    expect(screen.getByRole('switch', { name: 'light*, broader' })).toBeChecked()
+    answers['PUT /inquiries/1/sheet'] = (sheet: unknown) => ({ body: { sheet, version: 10, offered: [] } })
+    await userEvent.click(screen.getByRole('button', { name: 'Keep mine' }))
+    await waitFor(() => expect(screen.queryByText(/was changed in another window/)).toBeNull())
+    expect(sent.findLast(s => s.method === 'PUT')!.headers.get('If-Match')).toBe('"9"')
+    expect(saved().at(-1)!.concepts).toHaveLength(lamps.concepts.length)
   })
   test('reads what is typed into the sheet, and marks a mistake where it is', async () => {
     open(Gather, 'gather')

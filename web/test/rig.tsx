@@ -3,10 +3,12 @@ import { ChakraProvider } from '@chakra-ui/react'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { cleanup, render } from '@testing-library/react'
 import type { ComponentType } from 'react'
+import { IDBFactory } from 'fake-indexeddb'
 import { MemoryRouter, Route, Routes } from 'react-router'
 import type { InquiryInFull, WorkLine } from '../api/types'
 import { InquiryFrame } from '../frame/inquiry-frame'
 import { Toaster } from '../frame/parts'
+import { outboxOf } from '../outbox/outbox'
 import { system } from '../theme'
 
 type Answer = unknown | ((body: unknown) => { status?: number; body: unknown })
@@ -115,8 +117,11 @@ export const sheet = (w: WorkLine) => ({
   history: [],
 })
 
+let clients: QueryClient[] = []
+
 beforeEach(() => {
   sent.length = 0
+  globalThis.indexedDB = new IDBFactory()
   for (const key of Object.keys(answers)) delete answers[key]
   const works = [work(1), work(2), work(3, { state: 'kept' })]
   Object.assign(answers, {
@@ -160,10 +165,15 @@ beforeEach(() => {
     }
   }) as unknown as typeof fetch
 })
-afterEach(cleanup)
+afterEach(() => {
+  cleanup()
+  for (const c of clients) outboxOf(c).begin(undefined)
+  clients = []
+})
 
 export function open(Station: ComponentType, name: string): void {
   const client = new QueryClient({ defaultOptions: { queries: { retry: false }, mutations: { retry: false } } })
+  clients.push(client)
   render(
     <ChakraProvider value={system}>
       <QueryClientProvider client={client}>
