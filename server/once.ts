@@ -3,6 +3,7 @@ import { createHash } from 'node:crypto'
 import type { Request, Response } from 'express'
 import { QueryTypes, UniqueConstraintError, type Transaction } from 'sequelize'
 import type { Context } from './context'
+import { requireRoom } from './db/room'
 import { inTransaction } from './db/transaction'
 import { change } from './inquiries/revision'
 import { Problem } from './problem'
@@ -88,9 +89,15 @@ async function once<T>(
 const inquiryIn = (req: Request): number | undefined => (req.params.inquiry ? Number(req.params.inquiry) : undefined)
 
 /** Below an inquiry the work is a change of it. */
-function carry<T>(context: Context, req: Request, work: (t: Transaction, revision: number) => Promise<T>): Promise<T> {
+async function carry<T>(
+  context: Context,
+  req: Request,
+  work: (t: Transaction, revision: number) => Promise<T>,
+): Promise<T> {
   const inquiryId = inquiryIn(req)
-  return inquiryId ? change(context, inquiryId, work) : inTransaction(context.db.sequelize, t => work(t, 0))
+  if (inquiryId) return change(context, inquiryId, work)
+  await requireRoom(context)
+  return inTransaction(context.db.sequelize, t => work(t, 0))
 }
 
 function askedBy(req: Request): Asked | undefined {

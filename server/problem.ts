@@ -1,6 +1,7 @@
 import 'express-session'
 import 'pino-http'
 import type { ErrorRequestHandler } from 'express'
+import { diskFull } from './db/room'
 import { isAway, isDatabaseTrouble, isFull } from './db/transaction'
 import { logError } from './log'
 import { ValidationError, type Schema, type InferType } from 'yup'
@@ -38,12 +39,7 @@ export const answerProblems: ErrorRequestHandler = (error: unknown, req, res, ne
   if (error instanceof Problem) p = error
   else {
     const e = error as { status?: number; type?: string }
-    if (isFull(error))
-      p = new Problem(
-        507,
-        'disk-full',
-        'The disk of the server is full, so this could not be saved. What was saved before stands and can be read; saving goes on by itself once there is room.',
-      )
+    if (isFull(error)) p = diskFull()
     else if (isAway(error))
       p = new Problem(
         503,

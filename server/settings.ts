@@ -48,7 +48,17 @@ export interface Settings {
   port: number
   /** Under which the application is reached from outside, without a slash at its end: for feeds and mail. */
   address: string
-  database: { host: string; port: number; name: string; user: string; password: string }
+  database: {
+    host: string
+    port: number
+    name: string
+    user: string
+    password: string
+    /** A folder on the disk of the database, where that is this machine's; its room is watched. */
+    folder?: string
+    /** Room that is left alone: below it nothing more is taken. */
+    reserveBytes: number
+  }
   /** 32 bytes or more: signs sessions and encrypts gate cookies. */
   secret: string
   outside: Outside
@@ -92,6 +102,8 @@ export function readSettings(env: NodeJS.ProcessEnv = process.env): Settings {
       name: env.DB_NAME ?? 'vinepath',
       user: env.DB_USER ?? 'vinepath',
       password: need('DB_PASSWORD'),
+      ...(env.DB_FOLDER ? { folder: env.DB_FOLDER } : {}),
+      reserveBytes: Number(env.RESERVE_MB ?? 200) * 1_000_000,
     },
     secret,
     outside,

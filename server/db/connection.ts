@@ -27,7 +27,7 @@ const driver = {
 /** A statement waits so long for what another transaction holds; it is tried three times. */
 const LOCK_WAIT_SECONDS = 6
 
-export function connect(d: Settings['database']): Sequelize {
+export function connect(d: Omit<Settings['database'], 'folder' | 'reserveBytes'>): Sequelize {
   return new Sequelize(d.name, d.user, d.password, {
     host: d.host,
     port: d.port,

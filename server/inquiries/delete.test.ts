@@ -18,7 +18,11 @@ const count = async (sql: string) => Number(Object.values((await rows(sql))[0]!)
 async function full(name: string): Promise<{ id: number; works: number[] }> {
   const id = await newInquiry(desk)
   const at = `/api/inquiries/${id}`
-  const post = (path: string, body: object) => desk.owner.post(at + path).set('Idempotency-Key', randomUUID()).send(body)
+  const post = (path: string, body: object) =>
+    desk.owner
+      .post(at + path)
+      .set('Idempotency-Key', randomUUID())
+      .send(body)
   const file = await desk.owner
     .post(`${at}/imports`)
     .set('Content-Type', 'application/octet-stream')

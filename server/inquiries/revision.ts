@@ -1,5 +1,6 @@
 import type { Transaction } from 'sequelize'
 import type { Context } from '../context'
+import { requireRoom } from '../db/room'
 import { inTransaction } from '../db/transaction'
 import { notFound } from '../problem'
 
@@ -7,11 +8,12 @@ import { notFound } from '../problem'
  * Every write to an inquiry goes through here: its row is locked, its revision raised, and both are committed with
  * the write or not at all.
  */
-export function change<T>(
+export async function change<T>(
   c: Context,
   inquiryId: number,
   write: (t: Transaction, revision: number) => Promise<T>,
 ): Promise<T> {
+  await requireRoom(c)
   return inTransaction(c.db.sequelize, async t => {
     const row = await c.db.inquiries.findByPk(inquiryId, {
       transaction: t,

@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto'
 import { QueryTypes, type Transaction } from 'sequelize'
 import type { Context } from '../context'
 import type { JobRow } from '../db/models'
+import { hasRoom, requireRoom } from '../db/room'
 import { inTransaction, isDatabaseTrouble, isFull } from '../db/transaction'
 import { ChildKilled } from '../child/run'
 import { OutsideError } from '../connect/http'
@@ -60,7 +61,7 @@ export function startWorker(c: Context, kinds: Record<string, JobKind>, width = 
       let job: JobRow | undefined
       const alone = [...running.values()].some(r => r.alone)
       try {
-        if (running.size < width && !alone) job = await claim(c, me, kinds, running.size === 0)
+        if (running.size < width && !alone && (await hasRoom(c))) job = await claim(c, me, kinds, running.size === 0)
       } catch (e) {
         // the database is away: try again, nothing is lost
         if (!isDatabaseTrouble(e)) logError('claiming a job', e)
@@ -207,6 +208,7 @@ async function run(c: Context, job: JobRow, kind: JobKind, me: string, stopping:
         signal,
         progress: async p => {
           signal.throwIfAborted()
+          await requireRoom(c)
           lastSign = Date.now()
           await c.db.jobs.update({ progress: p }, { where: { id: job.id, worker: me } })
           job.progress = p
@@ -230,11 +232,12 @@ async function run(c: Context, job: JobRow, kind: JobKind, me: string, stopping:
     }
     if (stopping.aborted) return void (await settle(queued))
     // the database is to blame: nothing is counted against the job
-    if (isDatabaseTrouble(e)) {
-      const error = isFull(e)
+    const full = isFull(e) || (e instanceof Problem && e.code === 'disk-full')
+    if (full || isDatabaseTrouble(e)) {
+      const error = full
         ? 'The disk of the server is full. This goes on by itself once there is room.'
         : 'The database did not answer. This goes on by itself.'
-      return void (await settle({ ...queued, error, runAfter: new Date(Date.now() + (isFull(e) ? 5000 : 1000)) }))
+      return void (await settle({ ...queued, error, runAfter: new Date(Date.now() + (full ? 5000 : 1000)) }))
     }
     const foreseen =
       e instanceof OutsideError || e instanceof Problem || e instanceof Silent || e instanceof ChildKilled

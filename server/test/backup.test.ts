@@ -85,7 +85,9 @@ test('the standard command alone, with its standard settings, is a whole backup 
   await made('vinepath_plain')
   const at = ['--no-defaults', '--host=127.0.0.1', `--port=${desk.settings.database.port}`, '--user=vinepath']
   const given = { env: { ...process.env, MYSQL_PWD: desk.settings.database.password }, maxBuffer: 400_000_000 }
-  const packet = execFileSync('mariadb', [...at, '-N', '-e', 'SELECT @@max_allowed_packet'], given).toString().trim()
+  const packet = execFileSync('mariadb', [...at, '-N', '-e', 'SELECT @@max_allowed_packet'], given)
+    .toString()
+    .trim()
   expect(packet).toBe(String(16 * 1024 * 1024))
   const dump = execFileSync('mariadb-dump', [...at, 'vinepath_backup'], given)
   execFileSync('mariadb', [...at, 'vinepath_plain'], { ...given, input: dump })
@@ -101,15 +103,21 @@ test('the standard command alone, with its standard settings, is a whole backup 
 test.each([
   ['half a dump', () => readFileSync(join(folder, 'all.sql.gz')).subarray(0, 200_000)],
   ['no dump at all', () => Buffer.from('hello')],
-])('%s changes nothing', async (_, bytes) => {
-  const bad = join(folder, 'bad.sql.gz')
-  writeFileSync(bad, bytes())
-  const before = await contents('vinepath_restored')
-  const { status, stderr } = spawnSync('node', ['scripts/backup.mjs', 'restore', bad], { env: env('vinepath_restored') })
-  expect(status).toBe(1)
-  expect(String(stderr)).toContain('Nothing was changed')
-  expect(await contents('vinepath_restored')).toEqual(before)
-}, 60_000)
+])(
+  '%s changes nothing',
+  async (_, bytes) => {
+    const bad = join(folder, 'bad.sql.gz')
+    writeFileSync(bad, bytes())
+    const before = await contents('vinepath_restored')
+    const { status, stderr } = spawnSync('node', ['scripts/backup.mjs', 'restore', bad], {
+      env: env('vinepath_restored'),
+    })
+    expect(status).toBe(1)
+    expect(String(stderr)).toContain('Nothing was changed')
+    expect(await contents('vinepath_restored')).toEqual(before)
+  },
+  60_000,
+)
 
 test('while the application runs nothing is put back', async () => {
   const port = await freePort()

@@ -60,6 +60,8 @@ export async function openRunning(options: { folder?: string; inquiries?: number
     LEASE_SECONDS: '2',
     VINE_CHILD: process.env.VINE_CHILD,
     LOG_LEVEL: 'silent',
+    DB_FOLDER: folder,
+    RESERVE_MB: '20',
   }
   const settings = { host: '127.0.0.1', port: dbPort, name: 'vinepath', user: 'vinepath', password }
   const sql: Sequelize = connect(settings)
