@@ -1,5 +1,6 @@
 import { parseArgs } from 'node:util'
 import { addUser } from './accounts/accounts'
+import { weakness } from './accounts/passwords'
 import { standOn } from './clock'
 import { createContext } from './context'
 import { migrate } from './db/migrations'
@@ -8,11 +9,12 @@ import { readSettings } from './settings'
 
 /**
  * What has no page: `admin migrate`, `admin add-user --email --name` (password from VINE_PASSWORD),
+ * `admin set-role --email --role administrator|student`,
  * `admin stand-on [--day 2026-10-05]` (desk time; without a day it is today again), `admin forget-user --email`.
  */
 const { positionals, values } = parseArgs({
   allowPositionals: true,
-  options: { email: { type: 'string' }, name: { type: 'string' }, day: { type: 'string' } },
+  options: { email: { type: 'string' }, name: { type: 'string' }, role: { type: 'string' }, day: { type: 'string' } },
 })
 const c = createContext(readSettings())
 await migrate(c.db.sequelize)
@@ -23,7 +25,17 @@ switch (positionals[0]) {
     const password = process.env.VINE_PASSWORD
     if (!values.email || !password) throw new Error('add-user needs --email, and the password in VINE_PASSWORD')
     const have = await c.db.users.findOne({ where: { email: values.email.toLowerCase() } })
+    const weak = weakness(password, [values.email, values.name ?? ''])
+    if (!have && weak) throw new Error(weak)
     if (!have) await addUser(c, values.email, values.name ?? values.email, password)
+    break
+  }
+  case 'set-role': {
+    if (values.role !== 'student' && values.role !== 'administrator')
+      throw new Error('set-role needs --role student or --role administrator')
+    const [n] = await c.db.users.update({ role: values.role }, { where: { email: (values.email ?? '').toLowerCase() } })
+    if (!n && !(await c.db.users.count({ where: { email: (values.email ?? '').toLowerCase() } })))
+      throw new Error('There is no such account.')
     break
   }
   case 'forget-user': {
@@ -35,6 +47,6 @@ switch (positionals[0]) {
     await standOn(c.db, values.day ?? null)
     break
   default:
-    throw new Error('Usage: admin migrate | add-user | forget-user | stand-on')
+    throw new Error('Usage: admin migrate | add-user | set-role | forget-user | stand-on')
 }
 await c.db.sequelize.close()

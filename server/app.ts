@@ -1,13 +1,11 @@
 import { existsSync } from 'node:fs'
 import { join } from 'node:path'
-import express, { Router, type Express, type RequestHandler } from 'express'
-import session from 'express-session'
-import initStore from 'connect-session-sequelize'
-import { DataTypes } from 'sequelize'
+import express, { Router, type Express, type RequestHandler, type RequestParamHandler } from 'express'
 import helmet from 'helmet'
-import { pinoHttp } from 'pino-http'
-import { clean } from '../core/bib/clean'
-import { accountRoutes, membersOnly, userOf } from './accounts/accounts'
+import { clean, firstLetters } from '../core/bib/clean'
+import { accountRoutes, membersOnly, ownPasswordOnly } from './accounts/accounts'
+import { administrationRoutes } from './accounts/administration'
+import { sessionStore } from './accounts/sessions'
 import { composeRoutes } from './compose/routes'
 import { clockRoutes } from './clock'
 import type { Context } from './context'
@@ -35,10 +33,13 @@ import { checkRoutes } from './pool/checks'
 import { historyRoutes } from './pool/history'
 import { markRoutes } from './pool/marks'
 import { poolRoutes } from './pool/routes'
+import { LARGEST_ID } from './pool/row-id'
 import { undoRoutes } from './pool/undo'
 import { answerProblems, notFound, Problem } from './problem'
 import { readRoutes } from './read/routes'
+import { PROBLEMS } from './problems'
 import { traceRoutes } from './trace/routes'
+import { watchRequests } from './watch-loop'
 
 export const jobKinds: Record<string, JobKind> = {
   sweep: { run: runSweep, givenUp: sweepGivenUp },
@@ -76,41 +77,15 @@ export function createApp(c: Context): { app: Express; close(): void } {
           'frame-ancestors': ["'none'"],
         },
       },
-      hsts: c.settings.behindProxy,
+      hsts: c.settings.address.startsWith('https:'),
     }),
   )
-  app.use(
-    pinoHttp({
-      level: process.env.LOG_LEVEL ?? 'warn',
-      autoLogging: false,
-      redact: ['req.headers.cookie', 'res.headers["set-cookie"]'],
-    }),
-  )
-  const Store = initStore(session.Store)
-  c.db.sequelize.define(
-    'Session',
-    { sid: { type: DataTypes.STRING, primaryKey: true }, expires: DataTypes.DATE, data: DataTypes.TEXT },
-    { tableName: 'sessions', timestamps: true, underscored: true },
-  )
-  const store = new Store({
-    db: c.db.sequelize,
-    table: 'Session',
-    checkExpirationInterval: 15 * 60_000,
-    expiration: 30 * 24 * 3_600_000,
+  app.use((_req, res, next) => {
+    res.set('Permissions-Policy', 'camera=(), microphone=(), geolocation=(), payment=(), usb=(), browsing-topics=()')
+    next()
   })
-  const sessions = session({
-    name: 'vine',
-    secret: c.settings.secret,
-    store,
-    resave: false,
-    saveUninitialized: false,
-    cookie: {
-      httpOnly: true,
-      sameSite: 'lax',
-      secure: c.settings.behindProxy ? 'auto' : false,
-      maxAge: 30 * 24 * 3_600_000,
-    },
-  })
+  app.use(watchRequests)
+  const { sessions, close } = sessionStore(c)
 
   const api = Router()
   api.get('/health', async (_req, res) => {
@@ -123,6 +98,11 @@ export function createApp(c: Context): { app: Express; close(): void } {
     next()
   })
   api.use('/feeds', feedRoutes(c))
+  api.get('/problems/:code', (req, res) => {
+    const code = req.params.code
+    if (!Object.hasOwn(PROBLEMS, code)) throw notFound()
+    res.json({ code, means: PROBLEMS[code] })
+  })
   api.use(sameOrigin)
   api.use(sessions)
   api.use(sameUser)
@@ -134,9 +114,13 @@ export function createApp(c: Context): { app: Express; close(): void } {
   )
   api.use(cleanBody)
   api.use(accountRoutes(c))
-  api.use('/desk', (req, _res, next) => (userOf(req), next()), clockRoutes(c))
-  api.use('/gate', (req, _res, next) => (userOf(req), next()), gateRoutes(c))
-  api.use('/inquiries', (req, _res, next) => (userOf(req), next()), inquiryRoutes(c))
+  api.use('/accounts', checked(administrationRoutes(c)))
+  api.use(ownPasswordOnly)
+  api.use('/desk', clockRoutes(c))
+  api.use('/gate', gateRoutes(c))
+  api.use('/inquiries', inquiryRoutes(c))
+  const below = checked(Router({ mergeParams: true }))
+  below.use(membersOnly(c))
   for (const routes of [
     oneInquiry,
     gatherRoutes,
@@ -157,8 +141,10 @@ export function createApp(c: Context): { app: Express; close(): void } {
     composeRoutes,
     jobRoutes,
   ]) {
-    api.use('/inquiries/:inquiry', membersOnly(c), routes(c))
+    below.use(checked(routes(c)))
   }
+  api.param('inquiry', rowNumber)
+  api.use('/inquiries/:inquiry', below)
   api.use(() => {
     throw notFound()
   })
@@ -179,7 +165,26 @@ export function createApp(c: Context): { app: Express; close(): void } {
     )
   }
   app.use(answerProblems)
-  return { app, close: () => store.stopExpiringSessions() }
+  return { app, close }
+}
+
+/** Numbers of rows in addresses are numbers of rows: anything else is said by its name, and asks nothing of the database. */
+const ROWS = 'inquiry work copy job import sweep other standing strand view entry passage account'.split(' ')
+function checked(router: Router): Router {
+  for (const name of ROWS) router.param(name, rowNumber)
+  return router
+}
+const rowNumber: RequestParamHandler = (_req, _res, next, value: string, name) => {
+  if (!/^[1-9]\d{0,9}$/.test(value) || Number(value) > LARGEST_ID)
+    throw new Problem(
+      400,
+      'bad-id',
+      `“${firstLetters(value, 40)}” is no number of ${/^[aeiou]/.test(name) ? 'an' : 'a'} ${name}.`,
+      {
+        fields: [{ field: name, said: 'This is no number of a row.' }],
+      },
+    )
+  next()
 }
 
 /** What one user did is not written down as another's, who signed in meanwhile in the same browser. */

@@ -8,6 +8,7 @@ import { purgeDaily } from './jobs/purge'
 import { startWorker } from './jobs/queue'
 import { logError } from './log'
 import { readSettings } from './settings'
+import { watchLoop } from './watch-loop'
 
 const settings = readSettings()
 const context = createContext(settings)
@@ -37,6 +38,7 @@ for (const event of ['uncaughtException', 'unhandledRejection'] as const)
 let ending = false
 const worker = startWorker(context, jobKinds)
 const due = watchDue(context)
+const watching = watchLoop()
 const purging = setInterval(() => void purgeDaily(context).catch(() => undefined), 10 * 60_000)
 // the made-up world may still be starting; it is told as soon as it answers
 void (async () => {
@@ -58,6 +60,7 @@ for (const signal of ['SIGTERM', 'SIGINT'] as const) {
       server.closeAllConnections()
       due.stop()
       clearInterval(purging)
+      watching.stop()
       await worker.stop()
       close()
       await context.db.sequelize.close()

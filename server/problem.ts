@@ -1,5 +1,4 @@
 import 'express-session'
-import 'pino-http'
 import type { ErrorRequestHandler } from 'express'
 import { diskFull } from './db/room'
 import { isAway, isDatabaseTrouble, isFull } from './db/transaction'
@@ -65,11 +64,12 @@ export const answerProblems: ErrorRequestHandler = (error: unknown, req, res, ne
     }
   }
   // what passes by itself says when to ask again
-  if (p.status === 503 || p.status === 507) res.set('Retry-After', p.status === 503 ? '2' : '10')
+  const wait = p.status === 503 ? 2 : p.status === 507 ? 10 : p.more.retryAfter
+  if (typeof wait === 'number') res.set('Retry-After', String(wait))
   res
     .status(p.status)
     .type('application/problem+json')
     .send(
-      JSON.stringify({ type: `about:blank#${p.code}`, code: p.code, title: p.message, status: p.status, ...p.more }),
+      JSON.stringify({ type: `/api/problems/${p.code}`, code: p.code, title: p.message, status: p.status, ...p.more }),
     )
 }

@@ -31,6 +31,8 @@ const outsideShape = object({
   citations: object({ name: string().required(), url: string().required() }).required(),
   /** Address before a DOI, ending in a slash. */
   resolver: string().required(),
+  /** Networks that count as outside although they are private, as CIDR: a library's own servers, say. */
+  privateNetworks: array(string().required()).default([]),
   /** Further hosts that may be fetched: publishers' platforms. */
   alsoFetch: array(host).default([]),
   /** Where mail is handed over; without it nothing is mailed. */

@@ -1,3 +1,6 @@
+import { lookup } from 'node:dns'
+import { isIP, type LookupFunction } from 'node:net'
+import ipaddr from 'ipaddr.js'
 import { Agent, buildConnector, request } from 'undici'
 import type { Outside } from '../settings'
 
@@ -36,39 +39,52 @@ export class OutsideError extends Error {
 }
 
 /**
- * The one way outside. Only configured hosts are fetched, and the host of every redirect is checked again; answers
- * are cut at a size and a time.
+ * The one way outside. Only configured hosts are fetched, by the ports that the settings name and the usual ones; the host
+ * of every redirect is checked again, and the address it leads to is no loopback, private or link-local one; answers are
+ * cut at a size and a time.
  */
 export function outsideClient(outside: Outside): OutsideClient {
-  const hostOf = (url: string): string => new URL(url.replace(/\{.*$/, '')).hostname
-  const allowed = new Set([
-    ...outside.library.holdings.map(hostOf),
-    hostOf(outside.library.gate.template),
-    hostOf(outside.library.gate.signIn),
-    hostOf(outside.citations.url),
-    hostOf(outside.resolver),
-    ...outside.catalogues.map(c => hostOf(c.sru)),
-    ...(outside.desk ? [hostOf(outside.desk)] : []),
-    ...outside.alsoFetch,
-  ])
+  const addresses = [
+    ...outside.library.holdings,
+    outside.library.gate.template,
+    outside.library.gate.signIn,
+    outside.citations.url,
+    outside.resolver,
+    ...outside.catalogues.map(c => c.sru),
+    ...(outside.desk ? [outside.desk] : []),
+  ].map(a => new URL(a.replace(/\{.*$/, '')))
+  const allowed = new Set([...addresses.map(a => a.hostname), ...outside.alsoFetch])
+  const ports = new Set(['', ...addresses.map(a => a.port)])
   const isGate = (host: string): boolean =>
     host === outside.library.gate.suffix || host.endsWith(`.${outside.library.gate.suffix}`)
-  const connector = buildConnector({})
+  const isPublic = publicAddress(outside.privateNetworks)
+  const made = (host: string): boolean => outside.loopback !== undefined && host.endsWith(outside.loopback.suffix)
+  // what a name leads to is looked at in the moment of connecting, so that it cannot be another one by then
+  const connector = buildConnector({ lookup: publicLookup(isPublic) } as buildConnector.BuildOptions)
+  const inside = buildConnector({})
   const dispatcher = new Agent({
     connect: (options, callback) => {
       const l = outside.loopback
-      if (l && options.hostname.endsWith(l.suffix))
-        return connector({ ...options, hostname: l.address, port: String(l.port) }, callback)
+      if (l && made(options.hostname))
+        return inside({ ...options, hostname: l.address, port: String(l.port) }, callback)
       return connector(options, callback)
     },
   })
+  const refuse = (at: URL): string | undefined => {
+    const host = at.hostname.replace(/^\[|\]$/g, '')
+    if (!/^https?:$/.test(at.protocol) || !(allowed.has(at.hostname) || isGate(at.hostname)))
+      return `${at.hostname} is not among the hosts that may be fetched.`
+    if (!ports.has(at.port)) return `Port ${at.port} of ${at.hostname} is not among those that may be fetched.`
+    if (at.username || at.password) return `An address with a name and password in it is not fetched.`
+    if (isIP(host) && !made(host) && !isPublic(host)) return `${at.hostname} ${INSIDE}`
+    return undefined
+  }
   return async (start, options = {}) => {
     let url = start
     for (let hop = 0; ; hop++) {
       const at = new URL(url)
-      if (!/^https?:$/.test(at.protocol) || !(allowed.has(at.hostname) || isGate(at.hostname))) {
-        throw new OutsideError(`${at.hostname} is not among the hosts that may be fetched.`, false)
-      }
+      const why = refuse(at)
+      if (why) throw new OutsideError(why, false)
       const cookie: Record<string, string> =
         options.gateCookie && isGate(at.hostname) ? { cookie: options.gateCookie } : {}
       const answer = await once(url, { ...options, headers: { ...options.headers, ...cookie } }, dispatcher)
@@ -76,8 +92,35 @@ export function outsideClient(outside: Outside): OutsideClient {
       if (![301, 302, 303, 307, 308].includes(answer.status) || !next || options.hops === 0) return answer
       if (hop >= (options.hops ?? 6))
         throw new OutsideError(`${at.hostname} sends from one address to the next without end.`, false)
+      if (!URL.canParse(String(next), url)) throw new OutsideError(`${at.hostname} sends on to no address.`, false)
       url = new URL(String(next), url).href
     }
+  }
+}
+
+const INSIDE = 'leads to an address inside this network, which is not fetched.'
+
+/** Tells public addresses from all others: loopback, private, link-local, multicast, reserved, or within other forms. */
+export function publicAddress(privateNetworks: readonly string[] = []): (address: string) => boolean {
+  const also = privateNetworks.map(n => ipaddr.parseCIDR(n))
+  return address => {
+    if (!ipaddr.isValid(address)) return false
+    // an IPv4 address within an IPv6 one is what it is
+    const a = ipaddr.process(address)
+    return a.range() === 'unicast' || also.some(n => n[0].kind() === a.kind() && a.match(n))
+  }
+}
+
+const NOT_PUBLIC = 'ENOTPUBLIC'
+function publicLookup(isPublic: (address: string) => boolean): LookupFunction {
+  return (hostname, options, done) => {
+    lookup(hostname, { ...options, all: true }, (e, found) => {
+      if (e) return done(e, [])
+      if (!found.every(f => isPublic(f.address)))
+        return done(Object.assign(new Error(NOT_PUBLIC), { code: NOT_PUBLIC }), [])
+      if (options.all) return done(null, found)
+      done(null, found[0]!.address, found[0]!.family)
+    })
   }
 }
 
@@ -111,6 +154,7 @@ async function once(url: string, o: OutsideRequest, dispatcher: Agent): Promise<
         true,
       )
     const code = (e as { code?: string }).code ?? ''
+    if (code === NOT_PUBLIC) throw new OutsideError(`${host} ${INSIDE}`, false)
     if (code === 'UND_ERR_SOCKET' || code === 'UND_ERR_RES_CONTENT_LENGTH_MISMATCH' || code === 'ECONNRESET')
       throw new OutsideError(`${host} broke off in the middle of its answer.`, true)
     throw new OutsideError(`${host} cannot be reached${code ? ` (${code})` : ''}.`, true)

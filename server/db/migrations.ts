@@ -7,6 +7,7 @@ import { standingSweeps } from './migration-0004-standing-sweeps'
 import { checks } from './migration-0005-checks'
 import { marks } from './migration-0006-marks'
 import { nothingLost } from './migration-0007-nothing-lost'
+import { accounts } from './migration-0008-accounts'
 
 /** All migrations in order. Each can be run again, since statements that define tables cannot be rolled back. */
 const migrations = [
@@ -17,6 +18,7 @@ const migrations = [
   { name: '0005-checks', statements: checks },
   { name: '0006-marks', statements: marks },
   { name: '0007-nothing-lost', statements: nothingLost },
+  { name: '0008-accounts', statements: accounts },
 ]
 
 export async function migrate(sequelize: Sequelize): Promise<string[]> {

@@ -17,6 +17,9 @@ export interface UserRow {
   email: string
   name: string
   passwordHash: string
+  role: 'student' | 'administrator'
+  /** The password was made by an administrator, and is for one sign-in. */
+  mustChange: boolean
 }
 export interface InquiryRow {
   id: number
@@ -356,7 +359,14 @@ export function models(sequelize: Sequelize): Db {
     sequelize.define(tableName, fresh(columns), { tableName }) as unknown as Table<T>
   return {
     sequelize,
-    users: table<UserRow>('users', { id: own, email: D.STRING, name: D.STRING, passwordHash: D.STRING }),
+    users: table<UserRow>('users', {
+      id: own,
+      email: D.STRING,
+      name: D.STRING,
+      passwordHash: D.STRING,
+      role: D.STRING,
+      mustChange: D.BOOLEAN,
+    }),
     inquiries: table<InquiryRow>('inquiries', {
       id: own,
       title: D.STRING,

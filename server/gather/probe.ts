@@ -57,7 +57,8 @@ export function probeRoutes(c: Context): Router {
     const gone = new AbortController()
     res.on('close', () => !res.writableEnded && gone.abort())
     const day = await deskDay(c.db)
-    const counts = await Promise.all(catalogues.map(x => countOf(c, x, query, day, gone.signal)))
+    const keep = Boolean(res.locals.mayWrite)
+    const counts = await Promise.all(catalogues.map(x => countOf(c, x, query, day, gone.signal, keep)))
     if (gone.signal.aborted) return
     res.json({ counts, ...together(counts.map(x => x.count)) })
   })
@@ -154,7 +155,7 @@ export function probeRoutes(c: Context): Router {
     const gone = new AbortController()
     res.on('close', () => !res.writableEnded && gone.abort())
     const inquiry = await c.db.inquiries.findByPk(inquiryOf(req), { raw: true })
-    const answer = await lossAccount(c, catalogues, query, inquiry!.question, gone.signal)
+    const answer = await lossAccount(c, catalogues, query, inquiry!.question, gone.signal, Boolean(res.locals.mayWrite))
     if (!gone.signal.aborted) res.json(answer)
   })
   return router
@@ -167,6 +168,8 @@ async function countOf(
   query: Query,
   day: string,
   signal: AbortSignal,
+  /** Whether the count is kept for the day: what a reader looks at writes nothing. */
+  keep: boolean,
 ): Promise<CatalogueCount> {
   try {
     const checked = checkQuery(query, (await explainOf(c, catalogue, signal)).abilities)
@@ -179,10 +182,11 @@ async function countOf(
     )
     if (kept) return { catalogue: catalogue.id, count: kept.count, changes: checked.changes, error: null }
     const { count } = await askSru(c, catalogue, checked.query, 1, 1, signal)
-    await c.db.sequelize.query(
-      'INSERT INTO counts (catalogue, query_hash, desk_day, count) VALUES (?, ?, ?, ?) ON DUPLICATE KEY UPDATE count = VALUES(count), at = NOW(3)',
-      { replacements: [catalogue.id, hash, day, count] },
-    )
+    if (keep)
+      await c.db.sequelize.query(
+        'INSERT INTO counts (catalogue, query_hash, desk_day, count) VALUES (?, ?, ?, ?) ON DUPLICATE KEY UPDATE count = VALUES(count), at = NOW(3)',
+        { replacements: [catalogue.id, hash, day, count] },
+      )
     return { catalogue: catalogue.id, count, changes: checked.changes, error: null }
   } catch (e) {
     if (!(e instanceof OutsideError) && !signal.aborted) throw e
@@ -212,9 +216,10 @@ async function lossAccount(
   query: Query,
   question: string,
   signal: AbortSignal,
+  keep: boolean,
 ) {
   const day = await deskDay(c.db)
-  const counts = await Promise.all(catalogues.map(x => countOf(c, x, query, day, signal)))
+  const counts = await Promise.all(catalogues.map(x => countOf(c, x, query, day, signal, keep)))
   const total = counts.reduce((n, x) => n + (x.count ?? 0), 0)
   const seen = new Map<string, Sampled>()
   let sampled = 0
@@ -251,7 +256,7 @@ async function lossAccount(
     }),
   )
   const works = [...seen.values()]
-  const { holdings } = await homeHoldings(c)
+  const { holdings } = await homeHoldings(c, keep)
   const within = works.filter(w => reaches(w, holdings, day)).length
   const exact = sampled >= total
   const tally = (of: (w: Sampled) => string) => {

@@ -110,7 +110,7 @@ export function gatherRoutes(c: Context): Router {
     const sweep = await c.db.sweeps.findOne({ where: { id: Number(req.params.sweep), inquiryId }, raw: true })
     if (!sweep) throw notFound()
     const today = await deskDay(c.db)
-    const { holdings } = await homeHoldings(c)
+    const { holdings } = await homeHoldings(c, Boolean(res.locals.mayWrite))
     // one line a record, the catalogues taking turns, each in its own order
     const rows = await c.db.sequelize.query<{
       id: number

@@ -128,6 +128,7 @@ export function oneInquiry(c: Context): Router {
   // What changed, as server-sent events. Read from the database, so that it does not matter which process made it.
   router.get('/events', async (req, res) => {
     const id = inquiryOf(req)
+    const userId = userOf(req)
     res.set({ 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-store', 'X-Accel-Buffering': 'no' })
     res.flushHeaders()
     let revision = -1
@@ -137,8 +138,8 @@ export function oneInquiry(c: Context): Router {
     res.write('retry: 1500\n\n')
     for (let beat = 0; open; beat++) {
       try {
-        const row = await c.db.inquiries.findByPk(id, { attributes: ['revision'], raw: true })
-        if (!row) break
+        const row = await seenBy(c, id, userId, req.sessionID)
+        if (!row) break // deleted, signed out, or not a member any more
         if (row.revision !== revision) res.write(`event: revision\ndata: ${row.revision}\n\n`)
         revision = row.revision
         const live = await c.db.jobs.findAll({
@@ -160,6 +161,15 @@ export function oneInquiry(c: Context): Router {
     res.end()
   })
   return router
+}
+
+/** The revision of an inquiry, for as long as a signed-in member asks. */
+async function seenBy(c: Context, id: number, userId: number, sid: string): Promise<{ revision: number } | undefined> {
+  const [row] = await c.db.sequelize.query<{ revision: number }>(
+    'SELECT i.revision FROM inquiries i JOIN memberships m ON m.inquiry_id = i.id JOIN sessions s ON s.user_id = m.user_id WHERE i.id = :id AND m.user_id = :userId AND s.sid = :sid AND s.expires > NOW(3)',
+    { type: QueryTypes.SELECT, replacements: { id, userId, sid } },
+  )
+  return row
 }
 
 const briefOf = (r: InquiryRow) => ({

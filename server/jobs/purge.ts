@@ -22,6 +22,7 @@ const DELETES: Record<string, string> = {
   counts: `DELETE FROM counts WHERE ${old(DAYS.counts)} LIMIT 1000`,
   attempts: `DELETE FROM attempts WHERE ${old(DAYS.attempts)} LIMIT 1000`,
   jobs: `DELETE FROM jobs WHERE state IN ('done', 'failed', 'cancelled') AND ${old(DAYS.jobs, 'changed_at')} LIMIT 1000`,
+  tries: 'DELETE FROM tries WHERE at < NOW(3) - INTERVAL 1 DAY LIMIT 1000',
   sessions: 'DELETE FROM sessions WHERE expires < NOW(3) LIMIT 1000',
   gateSessions: 'DELETE FROM gate_sessions WHERE until < NOW(3) LIMIT 1000',
 }

@@ -8,6 +8,7 @@ import { ChildKilled } from '../child/run'
 import { OutsideError } from '../connect/http'
 import { logError } from '../log'
 import { Problem } from '../problem'
+import { begun } from '../watch-loop'
 
 export interface JobHandle {
   job: JobRow
@@ -195,6 +196,7 @@ async function run(c: Context, job: JobRow, kind: JobKind, me: string, stopping:
       }
     }
   }
+  const done = begun(`job ${job.kind}`)
   try {
     // a worker told to stop while it was taking this job begins nothing
     signal.throwIfAborted()
@@ -222,6 +224,7 @@ async function run(c: Context, job: JobRow, kind: JobKind, me: string, stopping:
     await settleFailure(e)
   } finally {
     clearInterval(beat)
+    done()
   }
 
   async function settleFailure(e: unknown): Promise<void> {

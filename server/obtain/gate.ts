@@ -5,6 +5,7 @@ import { QueryTypes } from 'sequelize'
 import { object, string } from 'yup'
 import type { Context } from '../context'
 import { userOf } from '../accounts/accounts'
+import { limitTries } from '../accounts/tries'
 import { OutsideError } from '../connect/http'
 import { check, Problem } from '../problem'
 
@@ -27,7 +28,23 @@ export function gateRoutes(c: Context): Router {
       }),
       req.body,
     )
-    await signIn(c, userOf(req), given.card, given.password)
+    const userId = userOf(req)
+    let refused: Problem | undefined
+    const tries = [
+      { kind: 'gate' as const, of: String(userId) },
+      { kind: 'address' as const, of: req.ip ?? '' },
+    ]
+    await limitTries(c, tries, async () => {
+      try {
+        await signIn(c, userId, given.card, given.password)
+      } catch (e) {
+        // only what the gate refused counts as a try
+        if (!(e instanceof Problem) || e.code !== 'gate-refused') throw e
+        refused = e
+      }
+      return !refused
+    })
+    if (refused) throw refused
     res.status(201).json(await gateState(c, userOf(req)))
   })
   router.delete('/', async (req, res) => {

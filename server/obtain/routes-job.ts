@@ -64,8 +64,14 @@ export async function runRouteSearch(
   return { works: done.size, troubles: [...troubles] }
 }
 
-/** The home library's holdings: its files fetched, kept in the database, and used from there where the library is away. */
-export async function homeHoldings(c: Context): Promise<{ holdings: Holding[]; problems: number; trouble?: string }> {
+/**
+ * The home library's holdings: its files fetched, kept in the database, and used from there where the library is away.
+ * @param fetchesNew whether files that are missing or old are fetched: for a reader, who writes nothing, they are not
+ */
+export async function homeHoldings(
+  c: Context,
+  fetchesNew = true,
+): Promise<{ holdings: Holding[]; problems: number; trouble?: string }> {
   const { name, holdings: addresses } = c.settings.outside.library
   const { sequelize } = c.db
   const kept = new Map(
@@ -82,7 +88,7 @@ export async function homeHoldings(c: Context): Promise<{ holdings: Holding[]; p
   for (const address of addresses) {
     const have = kept.get(address)
     let content: string | undefined
-    if (!have || have.old) {
+    if (fetchesNew && (!have || have.old)) {
       try {
         const { body } = requireSuccess(await c.outside(address))
         content = body.toString('utf8')

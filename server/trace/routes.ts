@@ -50,6 +50,8 @@ export function traceRoutes(c: Context): Router {
     const work = await c.db.works.findOne({ where: { id: Number(req.params.work), inquiryId }, raw: true })
     if (!work) throw notFound()
     const kept = await c.db.trails.findOne({ where: { workId: work.id, direction }, raw: true })
+    if (!kept && !res.locals.mayWrite)
+      throw new Problem(409, 'not-walked', 'This trail was not walked yet. Who owns the inquiry can walk it.')
     const trail = kept ?? (await follow(c, inquiryId, work.id, work.item, direction))
     const neighbours = JSON.parse(trail.neighbours) as Neighbour[]
     const today = await deskDay(c.db)
