@@ -34,3 +34,10 @@ export function foldTitle(title: string): string {
     .trim()
     .replace(/^(the|an?) (?=\S)/, '')
 }
+
+/**
+ * A text without line ends: each stands with the white space around it for one space.
+ * @example inOneLine('a \n  b') // 'a b'
+ */
+export const inOneLine = (text: string): string =>
+  text.replace(/\s+/g, run => (/[\n\r\u2028\u2029]/.test(run) ? ' ' : run))

@@ -9,15 +9,29 @@ export function normaliseDoi(text: string | undefined | null): string | undefine
   }
   const found = /10\.\d{4,9}\/[^\s"<>]+/.exec(s)
   if (!found) return undefined
-  let doi = found[0]
-  // a closing bracket belongs to the DOI only where the DOI opened it
-  while (/[.,;:'"]$/.test(doi) || (/[)\]}]$/.test(doi) && !balanced(doi))) doi = doi.slice(0, -1)
+  const doi = withoutTail(found[0])
   return doi.endsWith('/') ? undefined : doi.toLowerCase()
 }
 
-function balanced(s: string): boolean {
-  const count = (c: string) => s.split(c).length
-  return count('(') === count(')') && count('[') === count(']') && count('{') === count('}')
+const PAIRS = ['()', '[]', '{}']
+
+/** Without the punctuation behind it; a closing bracket belongs to the DOI only where the DOI opened it. */
+function withoutTail(doi: string): string {
+  const open = PAIRS.map(([o, c]) => count(doi, o!) - count(doi, c!))
+  let end = doi.length
+  for (; end > 0; end--) {
+    const last = doi[end - 1]!
+    const closes = PAIRS.findIndex(p => p[1] === last)
+    if (closes >= 0 && open.some(n => n !== 0)) open[closes]!++
+    else if (!'.,;:\'"'.includes(last)) break
+  }
+  return doi.slice(0, end)
+}
+
+function count(text: string, letter: string): number {
+  let n = 0
+  for (const c of text) if (c === letter) n++
+  return n
 }
 
 /** An ISSN as NNNN-NNNX, or undefined where the check digit is wrong (ISO 3297). */

@@ -40,8 +40,8 @@ export function formatBibliography(items: readonly Item[], files: StyleFiles, la
   const [parameters, texts] = made
   const entries = parameters.entry_ids.map((ids, i): FormattedEntry => {
     const html = texts[i]!
-    const margin = /<div class="csl-left-margin">([\s\S]*?)<\/div>/.exec(html)?.[1]
-    const inline = /<div class="csl-right-inline">([\s\S]*?)<\/div>/.exec(html)?.[1]
+    const margin = between(html, '<div class="csl-left-margin">', '</div>')
+    const inline = between(html, '<div class="csl-right-inline">', '</div>')
     const label = margin
       ? readRichText(margin)
           .map(r => r.text)
@@ -55,6 +55,13 @@ export function formatBibliography(items: readonly Item[], files: StyleFiles, la
     }
   })
   return { entries, hangingIndent: Boolean(parameters.hangingindent) }
+}
+
+/** What stands between two marks that the formatter itself sets. */
+function between(html: string, begin: string, end: string): string | undefined {
+  const at = html.indexOf(begin)
+  const to = at < 0 ? -1 : html.indexOf(end, at)
+  return to < 0 ? undefined : html.slice(at + begin.length, to)
 }
 
 /** What must not reach a citation: an abstract of many words, our notes, and fields CSL would print by accident. */

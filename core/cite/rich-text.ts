@@ -1,3 +1,7 @@
+import { Parser } from 'htmlparser2'
+import { cleanText } from '../bib/clean'
+import { inOneLine } from '../bib/fold'
+
 /** A stretch of formatted text. */
 export interface RichRun {
   text: string
@@ -8,7 +12,9 @@ export interface RichRun {
   link?: string
 }
 
-const entities: Record<string, string> = { amp: '&', lt: '<', gt: '>', quot: '"', apos: "'", nbsp: '\u00a0' }
+const MOST_MARKS = 2000
+/** Styles within styles: deeper ones are as the last. No citation needs more than three. */
+const DEEPEST = 50
 
 /**
  * Reads the little HTML that citation styles give out into runs: italics, bold, small capitals, raised and lowered
@@ -16,23 +22,20 @@ const entities: Record<string, string> = { amp: '&', lt: '<', gt: '>', quot: '"'
  */
 export function readRichText(html: string): RichRun[] {
   const runs: RichRun[] = []
+  // what is all marks is no citation: the parser would take long over it
+  if (html.split('<', MOST_MARKS + 1).length > MOST_MARKS) return [{ text: inOneLine(html) }]
   const stack: Partial<RichRun>[] = [{}]
-  for (const m of html.matchAll(/<(\/?)(\w+)([^>]*)>|([^<]+|<)/g)) {
-    const [, close, tag, attributes, text] = m
-    if (text !== undefined) {
-      const plain = text.replace(/&(#x?[\da-f]+|\w+);/gi, (all, e: string) =>
-        e[0] === '#'
-          ? String.fromCodePoint(e[1] === 'x' ? parseInt(e.slice(2), 16) : Number(e.slice(1)))
-          : (entities[e.toLowerCase()] ?? all),
-      )
-      const style = stack.at(-1)!
-      if (plain) runs.push({ text: plain, ...style })
-    } else if (close) {
-      if (stack.length > 1) stack.pop()
-    } else if (!attributes?.trimEnd().endsWith('/') && tag !== 'br') {
-      stack.push({ ...stack.at(-1), ...styleOf(tag!.toLowerCase(), attributes ?? '') })
-    }
-  }
+  let depth = 0
+  const parser = new Parser({
+    ontext: text => void runs.push({ text, ...stack.at(-1)! }),
+    onopentag: (tag, { style = '', class: names = '' }) => {
+      if (++depth < DEEPEST) stack.push({ ...stack.at(-1), ...styleOf(tag, `${style} ${names}`) })
+    },
+    onclosetag: () => {
+      if (depth-- < DEEPEST) stack.pop()
+    },
+  })
+  parser.end(html)
   return withLinks(trimEnds(joinEqual(runs)))
 }
 
@@ -50,7 +53,7 @@ function styleOf(tag: string, attributes: string): Partial<RichRun> {
 function joinEqual(runs: RichRun[]): RichRun[] {
   const out: RichRun[] = []
   for (const r of runs) {
-    const text = r.text.replace(/\s*\n\s*/g, ' ')
+    const text = inOneLine(r.text)
     const last = out.at(-1)
     const clean: RichRun = { text }
     if (r.italic) clean.italic = true
@@ -110,15 +113,29 @@ export function toHtml(runs: readonly RichRun[]): string {
     .join('')
 }
 
+/**
+ * A text that Markdown takes as it is: nothing of it becomes markup, a list, a table or a heading.
+ * @example escapeMarkdown('- *not* a list') // '\\- \\*not\\* a list'
+ */
+export const escapeMarkdown = (text: string): string =>
+  inOneLine(cleanText(text))
+    .replace(/[\\`*_[\]<>#~|]|&(?=#?\w)/g, '\\$&')
+    .replace(
+      /^(\s{0,10})([-+=]|\d{1,9}[.)])/,
+      (_, space: string, mark: string) => `${space}${mark.replace(/[-+=.)]$/, '\\$&')}`,
+    )
+
 export function toMarkdown(runs: readonly RichRun[]): string {
   return runs
     .map(r => {
       if (r.link) return `<${r.link}>`
-      const body = r.text.replace(/([\\`*_[\]<>#])/g, '\\$1')
+      const body = escapeMarkdown(r.text)
       if (!r.italic && !r.bold) return body
       const mark = r.bold ? (r.italic ? '***' : '**') : '*'
-      const [, before, inner, after] = /^(\s*)([\s\S]*?)(\s*)$/.exec(body)!
-      return inner ? `${before}${mark}${inner}${mark}${after}` : body
+      const inner = body.trim()
+      if (!inner) return body
+      const at = body.indexOf(inner)
+      return `${body.slice(0, at)}${mark}${inner}${mark}${body.slice(at + inner.length)}`
     })
     .join('')
 }

@@ -1,5 +1,7 @@
 import { plugins } from '@citation-js/core'
 import '@citation-js/plugin-bibtex'
+import { cleanText } from '../bib/clean'
+import { inOneLine } from '../bib/fold'
 import type { Item } from '../bib/item'
 import { excerptOf, finish } from './entry'
 import type { ReadEntry, RefusedEntry } from './read-file'
@@ -24,6 +26,25 @@ const carried = new Set(
 )
 const months = new Set('jan feb mar apr may jun jul aug sep oct nov dec'.split(' '))
 
+/** Letters of an entry at most: its abstract is in it, and a few thousand names. */
+const LONGEST_ENTRY = 400_000
+/** Letters of one name at most: the parser takes long over names that are none. */
+const LONGEST_NAME = 2000
+
+/** The longest name of an entry: what stands between two "and" of a list of people. */
+function longestName(raw: string): number {
+  let most = 0
+  const top = outsideBraces(raw)
+  const starts = [...raw.matchAll(/\b(?:author|editor|translator|bookauthor)\s{0,20}=/gi)].filter(m => top(m.index))
+  for (const m of starts) {
+    let end = m.index + m[0].length
+    while (end < raw.length && !(raw[end] === ',' && top(end))) end++
+    for (const name of raw.slice(m.index + m[0].length, end).split(/\sand\s/i))
+      most = Math.max(most, name.trim().length)
+  }
+  return most
+}
+
 /** Reads BibTeX and BibLaTeX entry by entry, so that one bad entry harms no other. */
 export function readBibtex(text: string): { entries: ReadEntry[]; refused: RefusedEntry[] } {
   const chunks = cutEntries(text)
@@ -45,6 +66,12 @@ export function readBibtex(text: string): { entries: ReadEntry[]; refused: Refus
       const key = c.key.toLowerCase()
       if (key && seen.has(key)) mended.push(`The key "${c.key}" stands in the file more than once.`)
       seen.add(key)
+      if (c.raw.length > LONGEST_ENTRY)
+        throw new Error(
+          `The entry is ${Math.round(c.raw.length / 1000)} KB long; one may have ${LONGEST_ENTRY / 1000} KB.`,
+        )
+      const name = longestName(c.raw)
+      if (name > LONGEST_NAME) throw new Error(`A name in it is ${name} letters long.`)
       const read = parseEntry(c, strings, byKey, mended)
       if (!read) throw new Error('The entry has no fields.')
       if (!read.title && !read.author && !read.editor && !read['container-title'])
@@ -164,7 +191,13 @@ function onlyFields(raw: string, wanted: RegExp): string {
   const end = raw.lastIndexOf('}')
   const head = raw.slice(0, starts[0]?.index ?? end)
   const fields = starts
-    .map((m, i) => ({ name: m[1]!, text: raw.slice(m.index, starts[i + 1]?.index ?? end).replace(/,?\s*$/, '') }))
+    .map((m, i) => ({
+      name: m[1]!,
+      text: raw
+        .slice(m.index, starts[i + 1]?.index ?? end)
+        .trimEnd()
+        .replace(/,$/, ''),
+    }))
     .filter(f => wanted.test(f.name))
   return fields.length === starts.length ? raw : `${head}${fields.map(f => f.text).join(',\n')}\n}`
 }
@@ -229,7 +262,7 @@ function mendBraces(raw: string, mended: string[]): string {
     const field = /^\s*([A-Za-z][\w-]*)\s*=/.exec(lines[i]!)
     if (i > 0 && depth > 1 && (field || /^\s*\}\s*$/.test(lines[i]!))) {
       const missing = '}'.repeat(depth - 1)
-      lines[i - 1] = lines[i - 1]!.replace(/,?\s*$/, `${missing},`)
+      lines[i - 1] = `${lines[i - 1]!.trimEnd().replace(/,$/, '')}${missing},`
       mended.push(`A closing brace was missing${field ? ` before the field "${field[1]}"` : ''}.`)
       depth = 1
     }
@@ -267,17 +300,17 @@ export function writeBibtex(item: Item, key: string): string {
     ['title', protect(item.title)],
     [container, escape(item['container-title'])],
     ['series', escape(item['collection-title'])],
-    ['year', parts?.[0] !== undefined ? String(parts[0]) : escape(item.issued?.literal ?? item.issued?.raw)],
+    ['year', parts?.[0] !== undefined ? escape(parts[0]) : escape(item.issued?.literal ?? item.issued?.raw)],
     ['volume', escape(item.volume)],
     ['number', escape(type === 'techreport' || type === 'misc' ? (item.number as string | undefined) : item.issue)],
     ['pages', escape(item.page)?.replace(/(\d)\s*[-–]+\s*(?=[A-Za-z]*\d)/, '$1--')],
     ['edition', escape(item.edition)],
     [publisher, escape(item.publisher)],
     ['address', escape(item['publisher-place'])],
-    ['doi', item.DOI],
+    ['doi', address(item.DOI)],
     ['isbn', escape(item.ISBN)],
     ['issn', escape(item.ISSN)],
-    ['url', item.URL],
+    ['url', address(item.URL)],
     ['language', escape(item.language)],
     ['keywords', escape(item.keyword)],
     ['note', escape(item.note)],
@@ -295,7 +328,9 @@ function names(list: Item['author']): string | undefined {
       if (n.literal) return `{${escape(n.literal)}}`
       const particle = [n['dropping-particle'], n['non-dropping-particle']].filter(Boolean).join(' ')
       const family = escape([particle, n.family].filter(Boolean).join(' '))
-      return [family, n.suffix && escape(n.suffix), n.given && escape(n.given)].filter(Boolean).join(', ')
+      const name = [family, n.suffix && escape(n.suffix), n.given && escape(n.given)].filter(Boolean).join(', ')
+      // one that has the word by which names are parted is kept together
+      return /\band\b/i.test(name) ? `{${name}}` : name
     })
     .join(' and ')
 }
@@ -312,15 +347,43 @@ const special: Record<string, string> = {
   '^': '\\textasciicircum{}',
   '\\': '\\textbackslash{}',
 }
+function balanced(text: string): boolean {
+  let depth = 0
+  for (const c of text) {
+    if (c === '{') depth++
+    else if (c === '}' && --depth < 0) return false
+  }
+  return depth === 0
+}
 function escape(value: string | number | undefined): string | undefined {
-  return value === undefined ? undefined : String(value).replace(/[&%$#_{}~^\\]/g, c => special[c]!)
+  if (value === undefined) return undefined
+  const text = inOneLine(cleanText(String(value)))
+  // braces count for BibTeX even behind a backslash: those that do not close one another are written by name
+  const braces = balanced(text) ? special : { ...special, '{': '\\textbraceleft{}', '}': '\\textbraceright{}' }
+  return text.replace(/[&%$#_{}~^\\]/g, c => braces[c]!)
 }
 
-/** Escapes a title and puts braces round words with capitals inside, so that no style lowers them. */
+const commands: Record<string, string> = { i: '\\emph', sup: '\\textsuperscript', sub: '\\textsubscript' }
+
+/** Escapes a title and puts braces round words with capitals inside, so that no style lowers them; its few marks become commands. */
 function protect(title: string | undefined): string | undefined {
-  return escape(title)
-    ?.replace(/<i>(.*?)<\/i>/g, '\\emph{$1}')
-    .replace(/<sup>(.*?)<\/sup>/g, '\\textsuperscript{$1}')
-    .replace(/<sub>(.*?)<\/sub>/g, '\\textsubscript{$1}')
-    .replace(/(^|[\s(-])([\p{L}\d]*[\p{Ll}\d][\p{Lu}][\p{L}\d]*|[\p{Lu}]{2,}[\p{L}\d]*)(?=$|[\s,.:;)?!-])/gu, '$1{$2}')
+  if (title === undefined) return undefined
+  const open: string[] = []
+  const parts = title.split(/(<\/?(?:i|sup|sub)>)/).map(part => {
+    const [, close, mark] = /^<(\/?)(i|sup|sub)>$/.exec(part) ?? []
+    if (!mark) return escape(part)!.replace(CAPITALS, '$1{$2}')
+    if (!close) {
+      open.push(mark)
+      return `${commands[mark]}{`
+    }
+    if (open.at(-1) !== mark) return ''
+    open.pop()
+    return '}'
+  })
+  return parts.join('') + '}'.repeat(open.length)
 }
+const CAPITALS = /(^|[\s(-])([\p{L}\d]*[\p{Ll}\d][\p{Lu}][\p{L}\d]*|[\p{Lu}]{2,}[\p{L}\d]*)(?=$|[\s,.:;)?!-])/gu
+
+/** An address, in which nothing ends its field. */
+const address = (url: string | undefined): string | undefined =>
+  url === undefined ? undefined : cleanText(url).replace(/[{}\\\s"<>^`|]/g, encodeURIComponent)

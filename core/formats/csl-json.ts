@@ -1,17 +1,6 @@
-import type { Item } from '../bib/item'
+import { mendItem } from '../bib/mend-item'
 import { excerptOf, finish } from './entry'
 import type { ReadEntry, RefusedEntry } from './read-file'
-
-/** The item types of CSL 1.0.2. */
-export const CSL_TYPES = new Set(
-  (
-    'article article-journal article-magazine article-newspaper bill book broadcast chapter classic collection dataset ' +
-    'document entry entry-dictionary entry-encyclopedia event figure graphic hearing interview legal_case legislation ' +
-    'manuscript map motion_picture musical_score pamphlet paper-conference patent performance periodical ' +
-    'personal_communication post post-weblog regulation report review review-book software song speech standard thesis ' +
-    'treaty webpage'
-  ).split(' '),
-)
 
 /** Reads a CSL-JSON file: an array of items, one item, or an object with `items`. A bad item is refused alone. */
 export function readCslJson(text: string): { entries: ReadEntry[]; refused: RefusedEntry[] } {
@@ -38,16 +27,9 @@ export function readCslJson(text: string): { entries: ReadEntry[]; refused: Refu
   list.forEach((value, i) => {
     const raw = JSON.stringify(value)
     const line = lines[i] ?? 1
-    const why = wrong(value)
-    if (why) refused.push({ line, why: `Item ${i + 1}: ${why}`, excerpt: excerptOf(raw) })
-    else {
-      const given = value as Item
-      const mended: string[] = []
-      const id = given.id === undefined ? `item-${i + 1}` : String(given.id)
-      if (given.id === undefined) mended.push('The item had no id.')
-      const done = finish({ ...given, id }, mended)
-      entries.push({ ...done, raw, line, mended })
-    }
+    const read = mendItem(value, `item-${i + 1}`)
+    if ('why' in read) refused.push({ line, why: `Item ${i + 1}: ${read.why}`, excerpt: excerptOf(raw) })
+    else entries.push({ ...finish(read.item, read.mended), raw, line, mended: read.mended })
   })
   return { entries, refused }
 }
@@ -71,29 +53,6 @@ function brokenAt(text: string): number {
     after = opens ? 'open' : closes ? 'close' : mark ? 'mark' : 'value'
   }
   return text.length
-}
-
-function wrong(value: unknown): string | undefined {
-  if (!value || typeof value !== 'object' || Array.isArray(value)) return 'an object was expected.'
-  const item = value as Record<string, unknown>
-  if (typeof item.type !== 'string') return 'it has no type.'
-  if (!CSL_TYPES.has(item.type)) return `"${item.type}" is not a type of CSL.`
-  for (const k of ['title', 'container-title', 'DOI', 'publisher', 'abstract', 'URL']) {
-    if (item[k] !== undefined && typeof item[k] !== 'string') return `"${k}" should be text.`
-  }
-  for (const k of ['author', 'editor']) {
-    const names = item[k]
-    if (
-      names !== undefined &&
-      !(Array.isArray(names) && names.every(n => n && typeof n === 'object' && !Array.isArray(n)))
-    ) {
-      return `"${k}" should be a list of names.`
-    }
-  }
-  const issued = item.issued
-  if (issued !== undefined && (typeof issued !== 'object' || issued === null)) return '"issued" should be a date.'
-  if (!item.title && !item.author) return 'it has neither a title nor an author.'
-  return undefined
 }
 
 /** Lines on which the items of the outer array begin, without parsing twice: depth is counted outside strings. */

@@ -60,10 +60,13 @@ function versionOf(type: string): Version | undefined {
   return undefined
 }
 
+/** Letters of a source that are looked at for volume and pages. */
+const LONGEST_SOURCE = 500
+
 function readSource(source: string | undefined): Partial<Item> {
   const m =
     /^(.+?)[,.]?\s+(?:vol\.?\s*)?(\d+)\s*(?:\((\w+)\))?(?:[,:]\s*(?:pp?\.?\s*)?([A-Za-z]?\d+(?:\s*[-–]+\s*[A-Za-z]?\d+)?))?\s*$/i.exec(
-      source ?? '',
+      (source ?? '').slice(0, LONGEST_SOURCE),
     )
   if (!m) return source ? { 'container-title': source } : {}
   return withoutUndefined({

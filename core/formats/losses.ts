@@ -38,6 +38,7 @@ function canonical(v: unknown): string {
       .replace(/\s*([,;])\s*/g, '$1')
       .trim()
   if (Array.isArray(v)) return `[${v.map(canonical).join('|')}]`
+  if (typeof v !== 'object') return String(v)
   const o = v as Record<string, unknown>
   if ('family' in o || 'literal' in o || 'given' in o) {
     const family = [o['dropping-particle'], o['non-dropping-particle'], o.family].filter(Boolean).join(' ')

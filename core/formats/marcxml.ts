@@ -6,7 +6,11 @@ import { typeOfGenre, withoutUndefined } from './mods'
 import { all, first, readXml, textOf, type Xml } from './xml'
 
 /** Trailing punctuation that cataloguing rules put between the parts of a record (ISBD). */
-const bare = (s: string | undefined): string | undefined => s?.replace(/\s*[/:;,=]\s*$/, '').trim() || undefined
+const bare = (s: string | undefined): string | undefined =>
+  s
+    ?.trim()
+    .replace(/[/:;,=]$/, '')
+    .trim() || undefined
 
 /**
  * Reads one bibliographic record of MARC 21 in XML: books, chapters, theses, recordings, journals. Where it stands on
@@ -62,7 +66,7 @@ export function readMarcXml(xml: string): ReadRecord {
     page: /pages?\s+(\S+)/.exec(sub(host, 'g') ?? '')?.[1],
     ...(item.type === 'thesis' ? { genre: one('502'), publisher: one('502', 'c') ?? bare(sub(origin, 'b')) } : {}),
   })
-  const pages = Number(/(\d+)\s*p/.exec(one('300') ?? '')?.[1])
+  const pages = Number(/(?<!\d)(\d{1,6})\s{0,3}p/.exec(one('300') ?? '')?.[1])
   const shelf = tagged('852').map(f =>
     withoutUndefined({ branch: sub(f, 'b') ?? '', call: sub(f, 'h') ?? '', note: sub(f, 'z') }),
   )

@@ -1,5 +1,7 @@
 import { plugins } from '@citation-js/core'
 import '@citation-js/plugin-ris'
+import { cleanText } from '../bib/clean'
+import { inOneLine } from '../bib/fold'
 import type { Item } from '../bib/item'
 import { excerptOf, finish } from './entry'
 import type { ReadEntry, RefusedEntry } from './read-file'
@@ -229,6 +231,6 @@ export function writeRis(item: Item, key: string): string {
   ]
   const lines = tags
     .filter(([, v]) => v !== undefined && v !== '')
-    .map(([t, v]) => `${t}  - ${String(v).replace(/\s*\n\s*/g, ' ')}`)
+    .map(([t, v]) => `${t}  - ${inOneLine(cleanText(String(v)))}`)
   return [`TY  - ${risTypes[item.type] ?? 'GEN'}`, ...lines, 'ER  - '].join('\r\n') + '\r\n'
 }

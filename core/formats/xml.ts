@@ -1,4 +1,5 @@
 import { XMLParser } from 'fast-xml-parser'
+import { cleanText } from '../bib/clean'
 
 export type Xml = Record<string, unknown>
 
@@ -18,11 +19,31 @@ const parser = new XMLParser({
  */
 export function readXml(text: string): Xml {
   if (/<!DOCTYPE/i.test(text)) throw new Error('The answer declares a document type, which is not accepted.')
-  const open = (text.match(/<[A-Za-z][^>]*[^/]>|<[A-Za-z]>/g) ?? []).length
-  const close = (text.match(/<\/[A-Za-z]/g) ?? []).length
-  if (open !== close) throw new Error('The XML is broken: not every element is closed.')
+  const why = unbalanced(text)
+  if (why) throw new Error(`The XML is broken: ${why}`)
   return parser.parse(text) as Xml
 }
+
+/**
+ * Why elements do not close one another; undefined where they do. One walk over the text, from mark to mark; the parser
+ * itself is lenient here, and takes long over what is never closed.
+ */
+function unbalanced(text: string): string | undefined {
+  let open = 0
+  for (let at = text.indexOf('<'); at >= 0;) {
+    const [begin, close] = NOT_ELEMENTS.find(([b]) => text.startsWith(b, at)) ?? ['<', '>']
+    const end = text.indexOf(close, at + begin.length)
+    if (end < 0) return 'it ends in the middle of a mark.'
+    if (begin === '<') {
+      if (text[at + 1] === '/') open--
+      else if (text[end - 1] !== '/') open++
+      if (open < 0) return 'an element is closed that was not begun.'
+    }
+    at = text.indexOf('<', end + close.length)
+  }
+  return open ? 'not every element is closed.' : undefined
+}
+const NOT_ELEMENTS: [string, string][] = [['<!--', '-->'], ['<![CDATA[', ']]>'], ['<?', '?>'], ['<!', '>']] // prettier-ignore
 
 /** The children of a name as a list, whether there are none, one or many. */
 export function all(x: unknown, name: string): Xml[] {
@@ -53,4 +74,4 @@ export const texts = (x: unknown, name: string): string[] =>
 
 /** Escapes text for an XML element or attribute. */
 export const escapeXml = (s: string): string =>
-  s.replace(/[&<>"]/g, c => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c]!)
+  cleanText(s).replace(/[&<>"]/g, c => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c]!)

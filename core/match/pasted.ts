@@ -37,12 +37,27 @@ export function readPasted(text: string): Pasted[] {
  * next full stop; else the longest stretch between full stops.
  */
 export function titleIn(reference: string): string {
-  const quoted = /[“"‘«]([^”"’»]{8,})[”"’»]/.exec(reference)?.[1]
+  const quoted = inQuotes(reference)
   if (quoted) return quoted.replace(/[,.]$/, '').trim()
   const afterYear = /\(?\b(?:1[89]|20)\d{2}[a-z]?\b\)?[.,:]?\s+(.{8,})/.exec(reference)?.[1]
   const parts = (afterYear ?? reference).split(/\.\s+/).map(p => p.trim())
   if (afterYear && foldTitle(parts[0]!).split(' ').length > 2) return parts[0]!
   return parts.sort((a, b) => b.length - a.length)[0] ?? reference
+}
+
+/** What stands in the first quotation of eight letters or more. */
+function inQuotes(text: string): string | undefined {
+  let from = -1
+  for (let i = 0; i < text.length; i++) {
+    const c = text[i]!
+    if (from >= 0 && '”"’»'.includes(c)) {
+      if (i - from >= 8) return text.slice(from, i)
+      from = -1
+      if (c !== '"') continue
+    }
+    if (from < 0 && '“"‘«'.includes(c)) from = i + 1
+  }
+  return undefined
 }
 
 /** How well a found title answers a wanted one: the share of words that both have, 0 to 1. */

@@ -130,9 +130,12 @@ function frontOf(lines: readonly string[]): Front {
   return { windows, words: new Set(windows.flat()) }
 }
 
+/** Of a title so many words are looked for: they tell it from any other. */
+const WORDS_COMPARED = 60
+
 /** The best share of a title's words found in order within a window; a title of other words is told at once. */
 function titleOverlap(title: string, front: Front): number {
-  const words = foldTitle(title).split(' ').filter(Boolean)
+  const words = foldTitle(title).split(' ').filter(Boolean).slice(0, WORDS_COMPARED)
   if (!words.length) return 0
   const present = words.filter(w => front.words.has(w)).length / words.length
   if (present < 0.8) return Math.min(present, 0.5)

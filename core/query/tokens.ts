@@ -31,9 +31,11 @@ export function tokenise(text: string): Token[] {
     for (const c of m[0].matchAll(cjk)) {
       push(out, m[0].slice(from, c.index), m.index + from)
       const run = [...c[0]]
-      if (run.length === 1) push(out, c[0], m.index + c.index)
+      let at = m.index + c.index
+      if (run.length === 1) push(out, c[0], at)
       for (let i = 0; i + 1 < run.length; i++) {
-        push(out, run[i]! + run[i + 1]!, m.index + c.index + run.slice(0, i).join('').length)
+        push(out, run[i]! + run[i + 1]!, at)
+        at += run[i]!.length
       }
       from = c.index + c[0].length
     }

@@ -1,5 +1,6 @@
 import { Document, ExternalHyperlink, HeadingLevel, Packer, Paragraph, TextRun } from 'docx'
-import { toHtml, toMarkdown, type RichRun } from '../../core/cite/rich-text'
+import { cleanText } from '../../core/bib/clean'
+import { escapeMarkdown, toHtml, toMarkdown, type RichRun } from '../../core/cite/rich-text'
 
 export interface Printed {
   title: string
@@ -9,18 +10,18 @@ export interface Printed {
 }
 
 const paragraphs = (text: string): string[] =>
-  text
+  cleanText(text)
     .split(/\n{1,}/)
     .map(s => s.trim())
     .filter(Boolean)
 const escapeHtml = (s: string): string =>
-  s.replace(/[&<>"]/g, c => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c]!)
+  cleanText(s).replace(/[&<>"']/g, c => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', "'": '&#39;' })[c]!)
 
 /** The bibliography as a word processor's document: hanging indents, annotations indented below their citation. */
 export async function asDocx(p: Printed): Promise<Buffer> {
   const run = (r: RichRun) => {
     const made = new TextRun({
-      text: r.text,
+      text: cleanText(r.text),
       italics: r.italic ?? false,
       bold: r.bold ?? false,
       smallCaps: r.smallCaps ?? false,
@@ -44,13 +45,16 @@ export async function asDocx(p: Printed): Promise<Buffer> {
   ])
   const doc = new Document({
     creator: 'Vine Path',
-    title: p.title,
+    title: cleanText(p.title),
     styles: { default: { document: { run: { font: 'Times New Roman', size: 24 } } } },
     sections: [
       {
         children: [
           new Paragraph({ text: 'Annotated bibliography', heading: HeadingLevel.HEADING_1 }),
-          new Paragraph({ children: [new TextRun({ text: p.question, italics: true })], spacing: { after: 240 } }),
+          new Paragraph({
+            children: [new TextRun({ text: cleanText(p.question), italics: true })],
+            spacing: { after: 240 },
+          }),
           ...body,
         ],
       },
@@ -82,9 +86,9 @@ ${entries}
 export function asMarkdown(p: Printed): string {
   const entries = p.entries.map(e =>
     [
-      `${e.label ? `${e.label.trim().replace(/([[\]])/g, '\\$1')} ` : ''}${toMarkdown(e.citation)}`,
-      ...paragraphs(e.annotation).map(t => `> ${t.replace(/([\\`*_<>#])/g, '\\$1')}`),
+      `${e.label ? `${escapeMarkdown(e.label.trim())} ` : ''}${toMarkdown(e.citation)}`,
+      ...paragraphs(e.annotation).map(t => `> ${escapeMarkdown(t)}`),
     ].join('\n\n'),
   )
-  return `# Annotated bibliography\n\n*${p.question}*\n\n${entries.join('\n\n')}\n`
+  return `# Annotated bibliography\n\n*${escapeMarkdown(p.question)}*\n\n${entries.join('\n\n')}\n`
 }

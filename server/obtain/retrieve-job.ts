@@ -1,3 +1,4 @@
+import { Parser } from 'htmlparser2'
 import { Op } from 'sequelize'
 import type { Route } from '../../core/access/routes'
 import { firstLetters } from '../../core/bib/clean'
@@ -125,13 +126,17 @@ const isHtml = (type: string | string[] | undefined): boolean => /html/.test(Str
 
 /** The PDF that a landing page names by <link rel="alternate" type="application/pdf">. */
 export function pdfLink(html: string, base: string): string | undefined {
-  for (const [tag] of html.matchAll(/<link\b[^>]*>/gi)) {
-    if (/rel=["']?alternate/i.test(tag) && /type=["']?application\/pdf/i.test(tag)) {
-      const href = /href=["']([^"']+)["']/i.exec(tag)?.[1]
-      if (href) return new URL(href.replace(/&amp;/g, '&'), base).href
-    }
-  }
-  return undefined
+  let found: string | undefined
+  const parser = new Parser({
+    onopentag: (tag, { rel = '', type = '', href }) => {
+      if (found || tag !== 'link' || !href) return
+      const alternate = rel.toLowerCase().split(/\s+/).includes('alternate')
+      if (alternate && type.trim().toLowerCase().startsWith('application/pdf') && URL.canParse(href, base))
+        found = new URL(href, base).href
+    },
+  })
+  parser.end(html)
+  return found
 }
 
 export const requireWorks = (works: readonly unknown[]): void => {

@@ -5,7 +5,9 @@ import { identifiersOf } from '../../core/match/compare'
 import { appraise } from '../../core/appraise/kind'
 import { citationsPerYear } from '../../core/trails/rate'
 import { yearOf } from '../../core/bib/dates'
+import { clean } from '../../core/bib/clean'
 import type { Facts, Item } from '../../core/bib/item'
+import { mendItem } from '../../core/bib/mend-item'
 import type { Context } from '../context'
 import type { TrailRow } from '../db/models'
 import { requireSuccess, OutsideError } from '../connect/http'
@@ -112,6 +114,29 @@ export function traceRoutes(c: Context): Router {
   return router
 }
 
+/** One page of a trail as it came: items in the shape of the schema, what is none left out, numbers that are numbers. */
+function readPage(text: string): { total: number; items: Neighbour[]; next: number | undefined } {
+  const page = clean(JSON.parse(text)) as { total?: unknown; items?: unknown; next?: unknown }
+  const whole = (v: unknown): number | undefined =>
+    Number.isSafeInteger(v) && (v as number) >= 0 ? (v as number) : undefined
+  const items = (Array.isArray(page.items) ? page.items : []).flatMap((n: unknown, i): Neighbour[] => {
+    const given = (typeof n === 'object' && n !== null ? n : {}) as Record<string, unknown>
+    const read = mendItem(given.item, `n${i}`)
+    if ('why' in read) return []
+    const [citedBy, references] = [whole(given.citedBy), whole(given.references)]
+    return [
+      {
+        item: read.item,
+        ...(citedBy === undefined ? {} : { citedBy }),
+        ...(references === undefined ? {} : { references }),
+        ...(typeof given.genre === 'string' ? { genre: given.genre } : {}),
+        ...(typeof given.refereedVenue === 'boolean' ? { refereedVenue: given.refereedVenue } : {}),
+      },
+    ]
+  })
+  return { total: whole(page.total) ?? items.length, items, next: items.length ? whole(page.next) : undefined }
+}
+
 async function follow(
   c: Context,
   inquiryId: number,
@@ -128,11 +153,11 @@ async function follow(
     for (let offset: number | undefined = 0; offset !== undefined && neighbours.length < MOST;) {
       const answer = await c.outside(
         `${c.settings.outside.citations.url}${encodeURIComponent(doi)}/${direction}?offset=${offset}&limit=${PAGE}`,
-        { timeoutMs: 10_000 },
+        { timeoutMs: 10_000, maxBytes: 3_000_000 },
       )
       if (answer.status === 404) throw new Problem(404, 'not-indexed', `${name} does not know this work.`)
       requireSuccess(answer)
-      const page = JSON.parse(answer.body.toString('utf8')) as { total: number; items: Neighbour[]; next?: number }
+      const page = readPage(answer.body.toString('utf8'))
       total = page.total
       neighbours.push(...page.items)
       offset = page.next
@@ -140,7 +165,7 @@ async function follow(
   } catch (e) {
     if (e instanceof OutsideError)
       throw new Problem(502, 'outside', `${e.message} Your trails so far are kept; try again in a moment.`)
-    if (e instanceof SyntaxError)
+    if (e instanceof SyntaxError || e instanceof RangeError)
       throw new Problem(502, 'outside', `${name} sent an answer that cannot be read. Try again in a moment.`)
     throw e
   }

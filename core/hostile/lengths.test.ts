@@ -1,0 +1,24 @@
+import { expect, test } from '@jest/globals'
+import { FILLERS, growth, READERS } from './lengths'
+
+/** Work done by this process alone: what else the machine does is not counted. */
+const work = (): number => {
+  const { user, system } = process.cpuUsage()
+  return (user + system) / 1000
+}
+/** Four times the length takes four times as long, sixteen times where it is quadratic; between them is the noise. */
+const LINEAR = 10
+
+test.each(Object.keys(READERS))('%s: what is four times as long takes no longer than in proportion', name => {
+  const grows = FILLERS.filter(filler => {
+    // only what grows too fast each time grows too fast
+    for (let tries = 0; tries < 4; tries++) if (growth(READERS[name]!, filler, work) < LINEAR) return false
+    return true
+  })
+  expect(grows).toEqual([])
+})
+
+test('a quadratic pattern is found out', () => {
+  const slow = (t: string) => /\s*\n$/.test(t.slice(0, 40_000))
+  expect(growth(slow, ' ', work)).toBeGreaterThan(LINEAR)
+})

@@ -1,0 +1,130 @@
+import { appraise } from '../appraise/kind'
+import { leadOf } from '../appraise/leads'
+import { signsOf } from '../appraise/signs'
+import { fold, foldTitle } from '../bib/fold'
+import { normaliseDoi, normaliseIsbn, normaliseIssn } from '../bib/identifiers'
+import type { Item } from '../bib/item'
+import { nameKey, readName } from '../bib/names'
+import { pageCount, readPages } from '../bib/pages'
+import { readDate } from '../bib/dates'
+import { readRichText, toMarkdown } from '../cite/rich-text'
+import { readBibtex, writeBibtex } from '../formats/bibtex'
+import { readCslJson } from '../formats/csl-json'
+import { readDublinCore } from '../formats/dublin-core'
+import { readEmbargo, readKbart } from '../formats/kbart'
+import { readMarcXml } from '../formats/marcxml'
+import { readMods } from '../formats/mods'
+import { readBibliography } from '../formats/read-file'
+import { readRis, writeRis } from '../formats/ris'
+import { readExplain, readSruAnswer } from '../formats/sru'
+import { readField } from '../match/best-fields'
+import { compare, prepare } from '../match/compare'
+import { fileNature } from '../match/file-nature'
+import { readPasted } from '../match/pasted'
+import { proveCopy } from '../match/proof'
+import { parseCql } from '../query/parse-cql'
+import { matchSpans } from '../query/spans'
+import { wordsOf } from '../query/sheet'
+import { tokenise } from '../query/tokens'
+import { FIELDS } from '../sift/marks'
+import { countWords } from '../write/words'
+
+/** Letters of which patterns make much: each is repeated as often as a length asks for. */
+export const FILLERS = [
+  ' ', '\n', '\t', '\r\n', '(', ')', '[', ']', '{', '}', '<', '>', '</', '<a', '<!--', '&', '&amp;', '&#', '"', '“', "'", '’',
+  '-', '–', '.', ',', ';', ':', '/', '\\', '\\"', '%', '%2f', '#', '@', '@a{', '*', '_', '`', '~', '$', '=', '|', '0', '1,',
+  '10.5555/', 'a', 'A', 'a ', 'a.', 'A. ', 'a,', 'and ', ' and', 'or ', 'not ', 'é', 'ﬁ', '漢', '\u0301', 'a\u0301', '🌒',
+  'TY  - ', 'AU  - a\n', 'et al. ', 'vol. 1 ', 'pp. 1-', 'Review of ', 'http://', '<i>', '</i>', '<i', 'M', 'x=', 'P1', '-1',
+] // prettier-ignore
+
+const item = (more: Partial<Item>): Item => ({ id: 'x', type: 'article-journal', ...more })
+
+/** Everything that reads what comes from outside, given a text. Errors are answers. */
+export const READERS: Record<string, (text: string) => unknown> = {
+  fold,
+  foldTitle,
+  normaliseDoi,
+  'normaliseDoi of an address': t => normaliseDoi(`https://doi.example/10.5555/${t}`),
+  normaliseIssn,
+  normaliseIsbn,
+  readName,
+  nameKey: t => nameKey({ family: t, given: t }),
+  readPages,
+  pageCount,
+  readDate,
+  readRichText,
+  toMarkdown: t => toMarkdown([{ text: t }, { text: t, italic: true }]),
+  countWords,
+  tokenise,
+  wordsOf,
+  readBibtex,
+  'readBibtex in a value': t => readBibtex(`@article{a, title={${t}}, author="${t}", year=2001}`),
+  readRis,
+  'readRis in a value': t => readRis(`TY  - JOUR\nTI  - ${t}\nAU  - ${t}\nSP  - ${t}\nER  - \n`),
+  readCslJson,
+  'readCslJson in a value': t => readCslJson(JSON.stringify([item({ title: t, page: t, DOI: t, language: t, author: [{ family: t }], issued: { raw: t } })])), // prettier-ignore
+  readBibliography,
+  readKbart,
+  'readKbart in a row': t => readKbart(`publication_title\tprint_identifier\tembargo_info\tcoverage_depth\n${t}\t${t}\t${t}\tfulltext\n`), // prettier-ignore
+  readEmbargo,
+  readSruAnswer,
+  readExplain,
+  'readMods in a value': t => readMods(xml('mods', `<titleInfo><title>${text(t)}</title></titleInfo><abstract>${text(t)}</abstract><name><namePart>${text(t)}</namePart></name><part><extent unit="page"><list>${text(t)}</list></extent></part><originInfo><dateIssued>${text(t)}</dateIssued></originInfo>`)), // prettier-ignore
+  'readDublinCore in a value': t => readDublinCore(xml('dc', ['title', 'creator', 'date', 'identifier', 'source', 'format', 'type', 'description', 'language'].map(f => `<${f}>${text(t)}</${f}>`).join(''))), // prettier-ignore
+  'readMarcXml in a value': t => readMarcXml(xml('record', `<leader>00000nam a2200000 a 4500</leader>${['020a', '100a', '245a', '245b', '245c', '260c', '264b', '300a', '490a', '500a', '520a', '650a', '773g', '773t', '856u'].map(f => `<datafield tag="${f.slice(0, 3)}"><subfield code="${f[3]}">${text(t)}</subfield></datafield>`).join('')}`)), // prettier-ignore
+  'appraise: title': t =>
+    appraise(item({ title: t, 'container-title': t, abstract: t, genre: t }), { genre: t, keywords: [t] }),
+  leadOf: t => leadOf(item({ title: t, abstract: t, note: t }), 'review of a book or work'),
+  signsOf: t => signsOf([{ lines: [t, t, t] }]),
+  readPasted,
+  'prepare and compare': t => {
+    const a = prepare({
+      id: 1,
+      item: item({ title: t, 'container-title': t, page: t, author: [{ family: t, given: t }] }),
+      facts: {},
+    })
+    const b = prepare({
+      id: 2,
+      item: item({ title: `x ${t}`, 'container-title': t, page: t, author: [{ family: t }] }),
+      facts: {},
+    })
+    return compare(a, b)
+  },
+  fileNature: t => fileNature(t.length, t, t),
+  proveCopy: t => proveCopy(item({ title: t, DOI: t }), [{ page: 1, lines: [t, t] }], [], []),
+  parseCql,
+  matchSpans: t => matchSpans({ kind: 'clause', relation: 'any', modifiers: [], term: 'moth* lamp' }, t),
+  writeBibtex: t => writeBibtex(item({ title: t, abstract: t, author: [{ family: t }], URL: t }), 'k'),
+  writeRis: t => writeRis(item({ title: t, abstract: t, author: [{ family: t }], URL: t }), 'k'),
+  ...Object.fromEntries(FIELDS.map(f => [`readField ${f}`, (t: string) => readField(f, t)])),
+}
+
+const xml = (root: string, inside: string): string => `<?xml version="1.0"?><${root}>${inside}</${root}>`
+const text = (t: string): string => t.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;')
+
+/** Letters that are given to a reader at most while looking how it grows. */
+const LONGEST = 32_000
+
+/**
+ * How often as long a reader takes for a text of four times the length: about 4 where it is linear, 16 where it is
+ * quadratic. The least of some tries counts; what takes a few milliseconds at the longest is not told from noise: 1.
+ * @param now milliseconds of work done
+ */
+export function growth(read: (t: string) => unknown, filler: string, now: () => number): number {
+  const once = (length: number): number => {
+    const t = filler.repeat(Math.ceil(length / filler.length)).slice(0, length)
+    const began = now()
+    try {
+      read(t)
+    } catch {
+      // said, as it should be
+    }
+    return now() - began
+  }
+  let length = 1000
+  let ms = once(length)
+  while (ms < 10 && length < LONGEST) ms = once((length *= 4))
+  if (ms < 10) return 1
+  const least = (n: number) => Math.min(once(n), once(n), once(n))
+  return least(length) / Math.max(0.5, least(length / 4))
+}
