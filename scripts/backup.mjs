@@ -5,7 +5,7 @@
  * The database is the one of the settings (DB_HOST, DB_PORT, DB_NAME, DB_USER, DB_PASSWORD), or else the demo's own.
  */
 import { execFileSync, spawn } from 'node:child_process'
-import { createReadStream, createWriteStream, existsSync, readFileSync, renameSync, rmSync, statSync } from 'node:fs'
+import { createReadStream, createWriteStream, existsSync, renameSync, rmSync, statSync } from 'node:fs'
 import { get } from 'node:http'
 import { dirname, join, resolve } from 'node:path'
 import { pipeline } from 'node:stream/promises'
@@ -50,10 +50,14 @@ const ended = (child, what) =>
     child.once('close', code => (code === 0 ? done() : fail(new Error(`${what} ended with code ${code}.`))))
   })
 const query = (db, sql) =>
-  execFileSync('mariadb', ['--no-defaults', `--host=${db.host}`, `--port=${db.port}`, `--user=${db.user}`, '-N', db.name, '-e', sql], {
-    encoding: 'utf8',
-    env: { ...process.env, MYSQL_PWD: db.password },
-  })
+  execFileSync(
+    'mariadb',
+    ['--no-defaults', `--host=${db.host}`, `--port=${db.port}`, `--user=${db.user}`, '-N', db.name, '-e', sql],
+    {
+      encoding: 'utf8',
+      env: { ...process.env, MYSQL_PWD: db.password },
+    },
+  )
 
 /** Writes a dump; a file of that name appears only when it is whole. */
 async function backup(db, file) {
@@ -61,7 +65,10 @@ async function backup(db, file) {
   try {
     const dump = client('mariadb-dump', db, [...DUMP, db.name])
     dump.stdin.end()
-    await Promise.all([ended(dump, 'The dump'), pipeline(dump.stdout, createGzip(), createWriteStream(part, { mode: 0o600 }))])
+    await Promise.all([
+      ended(dump, 'The dump'),
+      pipeline(dump.stdout, createGzip(), createWriteStream(part, { mode: 0o600 })),
+    ])
     await whole(part)
     renameSync(part, file)
   } catch (e) {
@@ -102,7 +109,9 @@ async function restore(db, file) {
 const stamp = () => new Date().toISOString().slice(0, 19).replace(/[:T]/g, '-')
 const inUse = () =>
   new Promise(done =>
-    get(`http://127.0.0.1:${process.env.PORT ?? 4600}/api/health`, r => (r.resume(), done(true))).on('error', () => done(false)),
+    get(`http://127.0.0.1:${process.env.PORT ?? 4600}/api/health`, r => (r.resume(), done(true))).on('error', () =>
+      done(false),
+    ),
   )
 
 const [, , verb, given] = process.argv
@@ -110,7 +119,8 @@ try {
   if (verb === 'backup') await withDatabase(db => backup(db, given ?? `vine-path-${stamp()}.sql.gz`))
   else if (verb === 'restore' && given) {
     if (!existsSync(given)) throw new Error(`There is no file ${given}.`)
-    if (await inUse()) throw new Error('Vine Path is running. Stop it first, so that nobody writes into what is put back.')
+    if (await inUse())
+      throw new Error('Vine Path is running. Stop it first, so that nobody writes into what is put back.')
     await withDatabase(db => restore(db, given))
   } else throw new Error('Usage: npm run backup [FILE] | npm run restore FILE')
 } catch (e) {

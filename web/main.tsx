@@ -47,6 +47,8 @@ const Trace = lazy(() => import('./stations/trace').then(m => ({ default: m.Trac
 const Obtain = lazy(() => import('./stations/obtain').then(m => ({ default: m.Obtain })))
 const Read = lazy(() => import('./stations/read').then(m => ({ default: m.Read })))
 const Compose = lazy(() => import('./stations/compose').then(m => ({ default: m.Compose })))
+const YourAccount = lazy(() => import('./account/your-account').then(m => ({ default: m.YourAccount })))
+const Accounts = lazy(() => import('./account/accounts').then(m => ({ default: m.Accounts })))
 const later = (page: ReactNode) => <Suspense fallback={<Waiting />}>{page}</Suspense>
 
 const router = createBrowserRouter([
@@ -57,6 +59,8 @@ const router = createBrowserRouter([
     children: [
       { index: true, element: <Inquiries /> },
       { path: 'new', element: later(<NewInquiry />) },
+      { path: 'account', element: later(<YourAccount />) },
+      { path: 'accounts', element: later(<Accounts />) },
       {
         path: 'inquiries/:inquiry',
         element: <InquiryFrame />,

@@ -96,6 +96,8 @@ const strange = fc.record(
   ),
   { requiredKeys: [] },
 )
+/** As it comes from outside: JSON has no undefined, and no zero below zero. */
+const asJson = (v: unknown): object => JSON.parse(JSON.stringify(v)) as object
 /** A plain style is enough to meet every field. */
 const style = `<style xmlns="http://purl.org/net/xbiblio/csl" class="in-text" version="1.0"><info><title>s</title><id>s</id><updated>2020-01-01T00:00:00+00:00</updated></info>
 <citation><layout><names variable="author"/><date variable="issued"><date-part name="year"/></date></layout></citation>
@@ -105,7 +107,7 @@ const locale = '<locale xmlns="http://purl.org/net/xbiblio/csl" xml:lang="en-US"
 test('one item of the strangest shape breaks no list, bibliography or export, and forges no entry', () => {
   fc.assert(
     fc.property(strange, given => {
-      const read = mendItem(clean({ ...given, type: 'article-journal', title: given.title ?? 'Lamps' }), 'x')
+      const read = mendItem(clean(asJson({ ...given, type: 'article-journal', title: given.title ?? 'Lamps' })), 'x')
       if ('why' in read) return
       const { item } = read
       expect(mendItem(item, 'x')).toEqual({ item, mended: [] })

@@ -28,7 +28,38 @@ export interface Bibliography {
  * @throws Error where the style or a locale cannot be read
  */
 export function formatBibliography(items: readonly Item[], files: StyleFiles, lang = 'en-US'): Bibliography {
-  const byId = new Map(items.map(i => [i.id, fitForCiting(i)]))
+  try {
+    return setTogether(items, files, lang)
+  } catch (e) {
+    // one item that the formatter cannot take does not cost the others their list
+    const fit = items.filter(i => canBeSet(i, files, lang))
+    if (!fit.length || fit.length === items.length) throw e
+    const made = setTogether(fit, files, lang)
+    const rest = items.filter(i => !fit.includes(i)).map(plainly)
+    return { ...made, entries: [...made.entries, ...rest] }
+  }
+}
+
+function canBeSet(item: Item, files: StyleFiles, lang: string): boolean {
+  try {
+    setTogether([item], files, lang)
+    return true
+  } catch {
+    return false
+  }
+}
+
+/** What stands for an entry that cannot be set in the style. */
+const plainly = (item: Item): FormattedEntry => ({
+  id: item.id,
+  citation: [{ text: item.title ?? 'Untitled' }],
+  inText: [{ text: `(${item.title ?? 'untitled'})` }],
+})
+
+function setTogether(items: readonly Item[], files: StyleFiles, lang: string): Bibliography {
+  // the formatter keeps items by name in plain objects: ids of ours cannot be names that these have already
+  const byId = new Map(items.map((item, i) => [`item-${i}`, { ...fitForCiting(item), id: `item-${i}` }]))
+  const idOf = new Map(items.map((item, i) => [`item-${i}`, item.id]))
   const engine = new CSL.Engine(
     { retrieveLocale: l => files.locale(l) ?? files.locale('en-US') ?? '', retrieveItem: id => byId.get(id) },
     files.style,
@@ -48,7 +79,7 @@ export function formatBibliography(items: readonly Item[], files: StyleFiles, la
           .join('')
       : undefined
     return {
-      id: ids[0]!,
+      id: idOf.get(ids[0]!)!,
       citation: readRichText(inline ?? html),
       inText: readRichText(engine.makeCitationCluster([{ id: ids[0]! }])),
       ...(label ? { label } : {}),

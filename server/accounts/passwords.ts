@@ -28,6 +28,9 @@ export function weakness(password: string, known: readonly string[] = []): strin
     return `A password needs ${SHORTEST} letters or more. Four words that do not belong together are easy to remember.`
   if (password.length > LONGEST) return `A password may have ${LONGEST} letters.`
   const parts = known.flatMap(k => k.toLowerCase().split(/[\s@.]+/)).filter(p => p.length > 2)
+  const rest = parts.reduce((p, part) => p.replaceAll(part, ''), password.toLowerCase())
+  if (rest.length < SHORTEST - 2)
+    return 'This password is made of your own name or address. Take words that have nothing to do with you.'
   // the package looks at the first hundred letters, which decide enough
   const { guesses } = strength.check(password.slice(0, 100), parts)
   return guesses < GUESSES

@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query'
 import { api } from './client'
 
 export interface Session {
-  user: { id: number; name: string; email: string } | null
+  user: { id: number; name: string; email: string; role: 'student' | 'administrator'; mustChange: boolean } | null
   demo: boolean
 }
 

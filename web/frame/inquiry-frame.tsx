@@ -6,7 +6,6 @@ import { useLive, useOf } from '../api/hooks'
 import type { InquiryInFull, Job } from '../api/types'
 import { sayDays } from './due'
 import { OutboxBar } from '../outbox/outbox-bar'
-import { useSending } from '../outbox/use-outbox'
 import { Failed, Notice, Waiting } from './parts'
 import { PathBar } from './path-bar'
 import { AccountMenu } from './session'
@@ -38,7 +37,6 @@ export function InquiryFrame() {
   const id = Number(useParams().inquiry)
   const inquiry = useOf<InquiryInFull>(id, '')
   const { jobs, away } = useLive(id)
-  useSending()
   if (inquiry.isPending)
     return <Waiting what={inquiry.failureReason ? 'Waiting for an answer' : 'Opening the inquiry'} />
   if (inquiry.isError) return <Failed error={inquiry.error} again={() => void inquiry.refetch()} />

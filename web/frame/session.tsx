@@ -2,25 +2,47 @@ import { Box, Button, chakra, Field, Flex, Input, Menu, Portal, Stack, Text } fr
 import { useQueryClient } from '@tanstack/react-query'
 import { Menu as MenuIcon, Moon, Sun } from 'lucide-react'
 import { useState, type FormEvent, type ReactNode } from 'react'
-import { Outlet } from 'react-router'
+import { Link, Outlet } from 'react-router'
 import { api } from '../api/client'
 import { useSession } from '../api/session'
 import { setMode, useMode } from './colour-mode'
 import { AnewDialog, DeskItems } from './desk-menu'
+import { useSending } from '../outbox/use-outbox'
+import { PasswordForm } from '../account/password-form'
 import { KeysDialog } from './keys-dialog'
 import { Notice, Waiting } from './parts'
 
 /** Everything stands behind one sign-in. */
 export function SignedIn() {
   const session = useSession()
+  useSending()
   if (session.isPending)
     return <Waiting what={session.failureReason ? 'Vine Path does not answer; waiting for it' : 'Opening'} />
   if (!session.data?.user) return <SignIn />
+  if (session.data.user.mustChange) return <ChoosePassword />
   return (
     <>
       <Outlet />
       <KeysDialog />
     </>
+  )
+}
+
+/** After a sign-in with a password that an administrator made: nothing else before one of one's own. */
+function ChoosePassword() {
+  const client = useQueryClient()
+  return (
+    <Flex minH="100vh" align="center" justify="center" p="24px">
+      <Box w="380px">
+        <chakra.h1 fontFamily="serif" fontSize="28px" lineHeight="36px" fontWeight="600">
+          A password of your own
+        </chakra.h1>
+        <Text color="soft" mb="20px">
+          The one you signed in with was made for you and is good for this once.
+        </Text>
+        <PasswordForm done={() => void client.invalidateQueries({ queryKey: ['session'] })} />
+      </Box>
+    </Flex>
   )
 }
 
@@ -110,6 +132,14 @@ export function AccountMenu({ children }: { children?: ReactNode }) {
               <Menu.Item value="keys" onClick={() => window.dispatchEvent(new Event('vine-help'))}>
                 Keys
               </Menu.Item>
+              <Menu.Item value="account" asChild>
+                <Link to="/account">Your account</Link>
+              </Menu.Item>
+              {session.data?.user?.role === 'administrator' && (
+                <Menu.Item value="accounts" asChild>
+                  <Link to="/accounts">Accounts</Link>
+                </Menu.Item>
+              )}
               <Menu.Item value="out" onClick={() => void signOut()}>
                 Sign out
               </Menu.Item>

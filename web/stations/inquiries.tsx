@@ -5,15 +5,38 @@ import { Link } from 'react-router'
 import { api } from '../api/client'
 import type { Inquiry } from '../api/types'
 import { sayDays } from '../frame/due'
-import { Empty, Failed, Waiting } from '../frame/parts'
+import { Empty, Failed, Notice, Waiting } from '../frame/parts'
 import { stations } from '../frame/path-bar'
 import { AccountMenu } from '../frame/session'
+import { useLetters } from '../outbox/use-outbox'
 
 /** The station where an inquiry is best taken up again. */
 function nextStation(q: Inquiry): (typeof stations)[number] {
   const n = q.numbers
   const key = n.pool === 0 ? 'gather' : n.unread > 0 ? 'sift' : n.inHand < n.kept ? 'obtain' : 'compose'
   return stations.find(s => s.key === key)!
+}
+
+/** What was done in an inquiry and waits in this browser is said here too, with the way to it. */
+function WaitingElsewhere({ inquiries }: { inquiries: readonly Inquiry[] }) {
+  const letters = useLetters()
+  const refused = letters.filter(l => l.refused)
+  const places = inquiries.filter(q => refused.some(l => l.inquiry === q.id))
+  if (!places.length) return null
+  return (
+    <Box mb="16px">
+      <Notice voice="rust">
+        Changes that were not taken wait for your choice in{' '}
+        {places.map((q, i) => (
+          <span key={q.id}>
+            {i > 0 && ', '}
+            <Link to={`/inquiries/${q.id}/${nextStation(q).key}`}>{q.title}</Link>
+          </span>
+        ))}
+        .
+      </Notice>
+    </Box>
+  )
 }
 
 export function Inquiries() {
@@ -34,6 +57,7 @@ export function Inquiries() {
           <AccountMenu />
         </Flex>
       </Flex>
+      <WaitingElsewhere inquiries={list.data ?? []} />
       {list.isPending && <Waiting />}
       {list.isError && <Failed error={list.error} again={() => void list.refetch()} />}
       {list.data?.length === 0 && (

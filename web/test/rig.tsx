@@ -127,7 +127,10 @@ beforeEach(() => {
   Object.assign(answers, {
     'GET /inquiries/1': inquiry,
     'GET /inquiries/1/works': works,
-    'GET /session': { user: { id: 1, name: 'Imre', email: 'i@x.example' }, demo: true },
+    'GET /session': {
+      user: { id: 1, name: 'Imre', email: 'i@x.example', role: 'student', mustChange: false },
+      demo: true,
+    },
     'GET /inquiries/1/strands': [],
     'GET /inquiries/1/views': [],
     'GET /gate': { library: 'Halverane Library', terms: '', until: null },
@@ -174,6 +177,7 @@ afterEach(() => {
 export function open(Station: ComponentType, name: string): void {
   const client = new QueryClient({ defaultOptions: { queries: { retry: false }, mutations: { retry: false } } })
   clients.push(client)
+  outboxOf(client).begin(1)
   render(
     <ChakraProvider value={system}>
       <QueryClientProvider client={client}>
