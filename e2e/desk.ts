@@ -82,3 +82,17 @@ export { expect }
 /** The numbers of the path bar, as shown. */
 export const station = (page: Page, name: string) =>
   page.getByRole('navigation', { name: 'Stations' }).getByRole('link', { name: new RegExp(name) })
+
+/** How many changes wait in the browser for the server. */
+export const storedLetters = (page: Page): Promise<number> =>
+  page.evaluate<number>(`(async () => {
+    if (!(await indexedDB.databases()).some(d => d.name === 'vine-path')) return 0
+    return new Promise((done, fail) => {
+      const opening = indexedDB.open('vine-path')
+      opening.onerror = () => fail(opening.error)
+      opening.onsuccess = () => {
+        const counting = opening.result.transaction('letters').objectStore('letters').count()
+        counting.onsuccess = () => (opening.result.close(), done(counting.result))
+      }
+    })
+  })()`)

@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test'
-import { expect, station, test } from './desk'
+import { expect, station, storedLetters, test } from './desk'
 
 test('with the network gone in the middle of sifting, decisions wait here, outlast a reload, and arrive once', async ({
   page,
@@ -19,10 +19,9 @@ test('with the network gone in the middle of sifting, decisions wait here, outla
   page.on('request', r => r.method() === 'POST' && r.url().endsWith('/decisions') && kept.push((r.postDataJSON() as { decisions: { work: number }[] }).decisions[0]!.work)) // prettier-ignore
   for (let i = 0; i < 3; i++) {
     await page.keyboard.press('j')
-    await page.waitForTimeout(150)
+    await expect.poll(() => storedLetters(page)).toBe(i + 1)
   }
-  const stored = () => page.evaluate<number>(`JSON.parse(localStorage.getItem('vine-path outbox 1') ?? '[]').length`)
-  expect(await stored()).toBe(3)
+  const stored = () => storedLetters(page)
   await page.reload()
   await expect.poll(() => kept.length).toBeGreaterThan(1)
   expect(await stored()).toBe(3)

@@ -2,6 +2,7 @@ import { Router } from 'express'
 import type { Context } from '../context'
 import type { JobRow } from '../db/models'
 import { inquiryOf } from '../accounts/accounts'
+import { answerOnce } from '../once'
 import { notFound } from '../problem'
 
 /** A job as it is told; of a long list in its payload, only how long it is. */
@@ -41,6 +42,29 @@ export function jobRoutes(c: Context): Router {
     await c.db.jobs.update({ cancelAsked: true }, { where })
     await c.db.jobs.update({ state: 'cancelled' }, { where: { ...where, state: 'queued' } })
     res.status(202).json(jobFace((await c.db.jobs.findOne({ where, raw: true }))!))
+  })
+  /** Begins a job anew that was given up: parked, failed or stopped. */
+  router.post('/jobs/:job/again', async (req, res) => {
+    const where = { id: Number(req.params.job), inquiryId: inquiryOf(req) }
+    await answerOnce(c, req, res, 202, async t => {
+      const row = await c.db.jobs.findOne({ where, transaction: t, lock: t.LOCK.UPDATE, raw: true })
+      if (!row) throw notFound()
+      if (row.state === 'failed' || row.state === 'cancelled')
+        await c.db.jobs.update(
+          {
+            state: 'queued',
+            error: null,
+            attempts: 0,
+            losses: 0,
+            cancelAsked: false,
+            worker: null,
+            leaseUntil: null,
+            runAfter: new Date(),
+          },
+          { where, transaction: t },
+        )
+      return { job: row.id }
+    })
   })
   return router
 }

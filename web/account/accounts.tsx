@@ -1,6 +1,7 @@
 import { Box, Button, chakra, Field, Flex, Input, Table, Text } from '@chakra-ui/react'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState, type FormEvent } from 'react'
+import { Link } from 'react-router'
 import { api, ApiError } from '../api/client'
 import { useSession } from '../api/session'
 import { Empty, Failed, Heading, tell, tellError, Waiting } from '../frame/parts'
@@ -87,17 +88,19 @@ export function Accounts() {
                 <Table.ColumnHeader>E-mail address</Table.ColumnHeader>
                 <Table.ColumnHeader>Role</Table.ColumnHeader>
                 <Table.ColumnHeader textAlign="right">Inquiries</Table.ColumnHeader>
-                <Table.ColumnHeader textAlign="right">Signed in</Table.ColumnHeader>
+                <Table.ColumnHeader textAlign="right" whiteSpace="nowrap">
+                  Signed in
+                </Table.ColumnHeader>
                 <Table.ColumnHeader />
               </Table.Row>
             </Table.Header>
             <Table.Body>
               {shown.map(a => (
                 <Table.Row key={a.id} bg="transparent">
-                  <Table.Cell maxW="200px" truncate fontWeight={a.id === me?.id ? '600' : undefined}>
+                  <Table.Cell maxW="180px" truncate title={a.name} fontWeight={a.id === me?.id ? '600' : undefined}>
                     {a.name}
                   </Table.Cell>
-                  <Table.Cell maxW="240px" truncate color="soft">
+                  <Table.Cell maxW="216px" truncate color="soft" title={a.email}>
                     {a.email}
                   </Table.Cell>
                   <Table.Cell whiteSpace="nowrap">
@@ -111,23 +114,29 @@ export function Accounts() {
                     {a.sessions}
                   </Table.Cell>
                   <Table.Cell textAlign="right" whiteSpace="nowrap">
-                    <Button
-                      size="2xs"
-                      variant="outline"
-                      aria-label={`New password for ${a.name}`}
-                      onClick={() => void reset(a)}
-                    >
-                      New password
-                    </Button>{' '}
-                    <Button
-                      size="2xs"
-                      variant="ghost"
-                      disabled={!a.sessions}
-                      aria-label={`Sign ${a.name} out everywhere`}
-                      onClick={() => void end(a)}
-                    >
-                      Sign out
-                    </Button>
+                    {a.id === me?.id ? (
+                      <Link to="/account">Your account</Link>
+                    ) : (
+                      <>
+                        <Button
+                          size="2xs"
+                          variant="outline"
+                          aria-label={`New password for ${a.name}`}
+                          onClick={() => void reset(a)}
+                        >
+                          New password
+                        </Button>{' '}
+                        <Button
+                          size="2xs"
+                          variant="ghost"
+                          disabled={!a.sessions}
+                          aria-label={`Sign ${a.name} out everywhere`}
+                          onClick={() => void end(a)}
+                        >
+                          Sign out
+                        </Button>
+                      </>
+                    )}
                   </Table.Cell>
                 </Table.Row>
               ))}

@@ -4,7 +4,7 @@ import { Menu as MenuIcon, Moon, Sun } from 'lucide-react'
 import { useState, type FormEvent, type ReactNode } from 'react'
 import { Link, Outlet } from 'react-router'
 import { api } from '../api/client'
-import { useSession } from '../api/session'
+import { useSession, type Session } from '../api/session'
 import { setMode, useMode } from './colour-mode'
 import { AnewDialog, DeskItems } from './desk-menu'
 import { useSending } from '../outbox/use-outbox'
@@ -56,9 +56,11 @@ function SignIn() {
     setBusy(true)
     setTrouble(undefined)
     try {
-      await api('POST', '/session', { body: { email: form.get('email'), password: form.get('password') } })
-      client.clear()
-      await client.invalidateQueries()
+      const body = { email: form.get('email'), password: form.get('password') }
+      const { user } = await api<Pick<Session, 'user'>>('POST', '/session', { body })
+      // what another user was shown is forgotten; who is there now is told to whoever asks already
+      client.removeQueries({ predicate: q => q.queryKey[0] !== 'session' })
+      client.setQueryData<Session>(['session'], before => ({ demo: before?.demo ?? false, user }))
     } catch (error) {
       setTrouble((error as Error).message)
       setBusy(false)

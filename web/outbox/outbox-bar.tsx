@@ -55,10 +55,23 @@ function Refused({ letters }: { letters: readonly Letter[] }) {
       maxH="220px"
       overflow="auto"
     >
-      <Text fontWeight="600" mb="2px">
-        {changes(letters.length)} {letters.length === 1 ? 'was' : 'were'} not taken.{' '}
-        {letters.length === 1 ? 'It is' : 'They are'} kept in this browser until you choose.
-      </Text>
+      <Flex align="center" mb="2px" gap="12px">
+        <Text fontWeight="600" flex="1">
+          {changes(letters.length)} {letters.length === 1 ? 'was' : 'were'} not taken.{' '}
+          {letters.length === 1 ? 'It is' : 'They are'} kept in this browser until you choose.
+        </Text>
+        {letters.length > 1 && (
+          <Button
+            size="2xs"
+            variant="outline"
+            bg="surface"
+            flex="none"
+            onClick={() => letters.forEach(l => outbox.again(l.id, overtakenBy(l.refused)))}
+          >
+            Try all again
+          </Button>
+        )}
+      </Flex>
       <chakra.ul listStyleType="none">
         {shown.map(l => (
           <Flex as="li" key={l.id} gap="12px" align="center" py="3px">
