@@ -32,6 +32,7 @@ export const PROBLEMS: Record<string, string> = {
   'not-indexed': 'The citation index does not know the work.',
   'not-json': 'The body is not well-formed JSON.',
   'not-kept': 'Only a kept work can become an entry.',
+  'not-refused': 'The file was read already, or is being read.',
   'not-understood': 'A mark says nothing that can be said of a work.',
   'not-walked': 'The trail was not walked yet.',
   'nothing-chosen': 'Nothing was chosen.',

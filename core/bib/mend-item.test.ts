@@ -72,18 +72,12 @@ test.each([
   expect(mended.join(' ')).toContain(`“${field}”`)
 })
 
-test.each([
-  [null],
-  ['x'],
-  [[]],
-  [{}],
-  [{ type: 3 }],
-  [{ type: 'journal' }],
-  [{ type: 'book' }],
-  [{ type: 'book', title: '' }],
-])('%j is no item, and it is said why', value => {
-  expect(mendItem(value, 'x')).toHaveProperty('why')
-})
+test.each([[null], ['x'], [[]], [{}], [{ type: 3 }], [{ type: 'journal' }]])(
+  '%j is no item, and it is said why',
+  value => {
+    expect(mendItem(value, 'x')).toHaveProperty('why')
+  },
+)
 
 /** Any value at all where a field should be. */
 const anything = fc.anything({ maxDepth: 3, withNullPrototype: false, withBigInt: false, withDate: false })

@@ -47,7 +47,6 @@ export function mendItem(value: unknown, id: string): { item: Item; mended: stri
     else if (field === 'custom') put(field, isObject(v) ? v : undefined, v)
     else say(`The field “${field.slice(0, 60)}” is kept in the source only.`)
   }
-  if (!item.title && !item.author) return { why: 'It has neither a title nor an author.' }
   if (fits(item)) return { item, mended }
   const error = fits.errors?.[0]
   return { why: `It is no item of CSL-JSON: ${error?.instancePath ?? ''} ${error?.message ?? ''}`.trim() }

@@ -28,7 +28,9 @@ export function readCslJson(text: string): { entries: ReadEntry[]; refused: Refu
     const raw = JSON.stringify(value)
     const line = lines[i] ?? 1
     const read = mendItem(value, `item-${i + 1}`)
-    if ('why' in read) refused.push({ line, why: `Item ${i + 1}: ${read.why}`, excerpt: excerptOf(raw) })
+    const refuse = (why: string) => refused.push({ line, why: `Item ${i + 1}: ${why}`, excerpt: excerptOf(raw) })
+    if ('why' in read) refuse(read.why)
+    else if (!read.item.title && !read.item.author) refuse('It has neither a title nor an author.')
     else entries.push({ ...finish(read.item, read.mended), raw, line, mended: read.mended })
   })
   return { entries, refused }

@@ -140,6 +140,9 @@ export interface ImportReport {
   newWorks: number
   mended: { line: number; title: string; said: string[] }[]
   refused: { line: number; why: string; excerpt: string }[]
+  /** How many there are, where more than are listed. */
+  mendedInAll?: number
+  refusedInAll?: number
 }
 export interface RecordRow {
   id: number

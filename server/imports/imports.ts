@@ -47,6 +47,24 @@ export function importRoutes(c: Context): Router {
       return { id: row.id, job: await enqueue(c, 'import', inquiryId, userOf(req), { importId: row.id }, t) }
     })
   })
+  /** Reads once more what was refused or given up. */
+  router.post('/imports/:import/again', async (req, res) => {
+    const where = { id: Number(req.params.import), inquiryId: inquiryOf(req) }
+    await answerOnce(c, req, res, 202, async t => {
+      const row = await c.db.imports.findOne({ where, transaction: t, raw: true })
+      if (!row) throw notFound()
+      if (row.state !== 'refused') throw new Problem(409, 'not-refused', 'This was read already, or is being read.')
+      await c.db.imports.update({ state: 'waiting', report: null }, { where, transaction: t })
+      const payload = { importId: row.id }
+      const before = await c.db.jobs.findOne({
+        where: { inquiryId: where.inquiryId, kind: ['import', 'paste'], payload },
+        order: [['id', 'DESC']],
+        transaction: t,
+        raw: true,
+      })
+      return { id: row.id, job: await enqueue(c, before?.kind ?? 'import', where.inquiryId, userOf(req), payload, t) }
+    })
+  })
   /** Lines with DOIs, ISBNs or references, to be looked up one by one; it becomes an import with its report. */
   router.post('/pasted', async (req, res) => {
     const inquiryId = inquiryOf(req)
@@ -142,7 +160,6 @@ export async function runImport(c: Context, { job, signal, progress }: JobHandle
     newWorks: 0,
     mended: read.entries
       .filter(e => e.mended.length)
-      .slice(0, 500)
       .map(e => ({ line: e.line, title: e.item.title ?? 'untitled', said: e.mended })),
     refused: read.refused,
   }
@@ -163,6 +180,16 @@ export async function runImport(c: Context, { job, signal, progress }: JobHandle
   )
   return { importId: row.id, read: report.read }
 }
+
+/** Entries of a report that are listed; all are counted. */
+const LISTED = 500
+const listed = (r: ImportReport): ImportReport => ({
+  ...r,
+  mended: r.mended.slice(0, LISTED),
+  refused: r.refused.slice(0, LISTED),
+  ...(r.mended.length > LISTED ? { mendedInAll: r.mended.length } : {}),
+  ...(r.refused.length > LISTED ? { refusedInAll: r.refused.length } : {}),
+})
 
 /**
  * Stores entries with their sources and brings them into the pool, whole or not at all.
@@ -232,7 +259,7 @@ export async function bringIn(
     ).newWorks
     signal.throwIfAborted()
     await c.db.imports.update(
-      { state: all.length ? 'done' : 'refused', report: { ...report, refused: report.refused.slice(0, 500) } },
+      { state: all.length ? 'done' : 'refused', report: listed(report) },
       { where: { id: row.id }, transaction: t },
     )
     const ids = [...stored.map(s => s.id), ...before.values()]

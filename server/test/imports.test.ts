@@ -125,3 +125,31 @@ test('a failed import can be looked at afterwards, by its members only', async (
   const stranger = await desk.signIn('stranger@desk.example')
   await stranger.get(`/api/inquiries/${id}/imports`).expect(404)
 })
+
+test('entries that cannot be kept are counted and named, each, and the others stand', async () => {
+  const inquiry = await newInquiry(desk)
+  const deep = (n: number): unknown => (n ? [deep(n - 1)] : 1)
+  const items = [
+    { id: 'whole', type: 'book', title: 'Whole \ud83d lamps\u0000' },
+    { id: 'deep', type: 'book', title: 'Deep', custom: { a: deep(40) } },
+    { id: 'long', type: 'book', title: 'Long', custom: { text: 'moths '.repeat(250_000) } },
+    { id: 'strange', type: 'book', title: ['Strange'], author: 'Okafor, Ada', language: ['en', 'fr'], issued: [] },
+  ]
+  const { report } = await bring(Buffer.from(JSON.stringify(items)), 'hard.json', inquiry)
+  expect(report.read).toBe(2)
+  expect(report.refused.map(r => r.why)).toEqual([expect.stringContaining('nested deeper'), expect.stringContaining('MB long')]) // prettier-ignore
+  expect((await titles(inquiry)).sort()).toEqual(['Strange', 'Whole \ufffd lamps'])
+  expect(await count(desk, 'records', `inquiry_id = ${inquiry}`)).toBe(2)
+})
+
+test('what was refused or given up can be read once more; what was read cannot', async () => {
+  const inquiry = await newInquiry(desk)
+  const { id: refused } = await bring(Buffer.from('Dear librarian,'), 'letter.txt', inquiry)
+  const again = await desk.owner.post(`/api/inquiries/${inquiry}/imports/${refused}/again`).expect(202)
+  await desk.finish(inquiry, again.body.job)
+  const row = (await desk.owner.get(`/api/inquiries/${inquiry}/imports/${refused}`)).body
+  expect(row.state).toBe('refused')
+  const { id: done } = await bring(Buffer.from('@book{a, title={Lamps}}'), 'a.bib', inquiry)
+  const no = await desk.owner.post(`/api/inquiries/${inquiry}/imports/${done}/again`).expect(409)
+  expect(no.body.code).toBe('not-refused')
+})

@@ -140,6 +140,8 @@ export interface ImportRow {
     newWorks: number
     mended: { line: number; title: string; said: string[] }[]
     refused: { line: number; why: string; excerpt: string }[]
+    mendedInAll?: number
+    refusedInAll?: number
   } | null
 }
 export interface Job {

@@ -117,7 +117,9 @@ function Paste() {
 }
 
 function Report({ row, progress }: { row: ImportRow; progress: React.ReactNode }) {
+  const { inquiry, mayWrite } = useHere()
   const [open, setOpen] = useState(false)
+  const again = useChange<number, { job: number }>(inquiry.id, id => ({ method: 'POST', path: `/imports/${id}/again` }))
   const r = row.report
   return (
     <Box borderTop="1px solid" borderColor="hair" py="10px">
@@ -143,9 +145,9 @@ function Report({ row, progress }: { row: ImportRow; progress: React.ReactNode }
       </Flex>
       {r && r.format && (
         <Text fontSize="13.5px" color="soft">
-          {r.format}: <b>{r.read}</b> read, {r.newWorks} new works, {r.mended.length} mended,{' '}
+          {r.format}: <b>{r.read}</b> read, {r.newWorks} new works, {r.mendedInAll ?? r.mended.length} mended,{' '}
           <Text as="span" color={r.refused.length ? 'rust' : undefined}>
-            {r.refused.length} refused
+            {r.refusedInAll ?? r.refused.length} refused
           </Text>
         </Text>
       )}
@@ -153,7 +155,24 @@ function Report({ row, progress }: { row: ImportRow; progress: React.ReactNode }
         !r.format &&
         r.refused.map(x => (
           <Box key={x.why} mt="4px">
-            <Notice voice="rust">{x.why}</Notice>
+            <Notice
+              voice="rust"
+              action={
+                mayWrite && (
+                  <Button
+                    size="2xs"
+                    variant="outline"
+                    bg="surface"
+                    loading={again.isPending}
+                    onClick={() => again.mutate(row.id, { onError: tellError })}
+                  >
+                    Read it again
+                  </Button>
+                )
+              }
+            >
+              {x.why}
+            </Notice>
           </Box>
         ))}
       {open && r && (
