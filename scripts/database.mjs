@@ -52,10 +52,18 @@ const signsIn = (port, password) => {
     return false
   }
 }
+/** The number of one that died without a word may be another program's by now. */
+const isOurs = (pid, p) => {
+  try {
+    return readFileSync(`/proc/${pid}/cmdline`, 'utf8').split('\0').includes(`--datadir=${p.data}`)
+  } catch {
+    return false
+  }
+}
 const runningPid = p => {
   if (!existsSync(p.pid)) return undefined
   const pid = Number(readFileSync(p.pid, 'utf8'))
-  return pid && alive(pid) ? pid : undefined
+  return pid && alive(pid) && isOurs(pid, p) ? pid : undefined
 }
 
 /** Starts it and waits until it answers. Starting one that runs already is no error. */
