@@ -389,7 +389,9 @@ for (const d of deeds) {
   if (d.acknowledged) result.acknowledged++
   if (d.acknowledged && n < 1) {
     result.lost++
-    console.log(`LOST ${d.what}: ${d.there} -> ${n}`)
+    const name = /file_name = '([^']+)'/.exec(d.there)?.[1]
+    const why = name ? JSON.stringify((await sql.query(`SELECT state, report FROM imports WHERE file_name = '${name}'`))[0]) : '' // prettier-ignore
+    console.log(`LOST ${d.what}: ${d.there} -> ${n} ${why}`)
   } else if (n > 1) {
     result.doubled++
     console.log(`DOUBLED ${d.what}: ${d.there} -> ${n}`)

@@ -1,4 +1,4 @@
-import { fork } from 'node:child_process'
+import { fork, type ChildProcess } from 'node:child_process'
 import { existsSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
 import type { Tasks } from './tasks'
@@ -61,13 +61,30 @@ function runNow<K extends keyof Tasks>(
 ): Promise<Awaited<ReturnType<Tasks[K]>>> {
   const inBuild = existsSync(built)
   const memory = `--max-old-space-size=${limits.megabytes ?? 1024}`
+  const child = fork(inBuild ? built : source, {
+    serialization: 'advanced',
+    execArgv: inBuild ? [memory] : [memory, '--import', 'tsx'],
+    stdio: ['ignore', 'ignore', 'ignore', 'ipc'],
+    env: { PATH: process.env.PATH },
+  })
+  const answer = answerOf<Awaited<ReturnType<Tasks[K]>>>(child, limits)
+  // a child that is gone already has said so by its exit
+  child.send({ task, bytes }, () => undefined)
+  return answer
+}
+
+/** V8 ends its process this way where its memory is used up. */
+const OUT_OF_MEMORY = { signals: ['SIGABRT', 'SIGTRAP'], codes: [133, 134] }
+
+/**
+ * What a child answers, or how it ended without an answer. A child may be gone before what it sent has been read: its end
+ * counts only once nothing more can come.
+ */
+export function answerOf<T>(
+  child: Pick<ChildProcess, 'once' | 'kill' | 'connected'>,
+  limits: { seconds?: number; signal?: AbortSignal } = {},
+): Promise<T> {
   return new Promise((done, fail) => {
-    const child = fork(inBuild ? built : source, {
-      serialization: 'advanced',
-      execArgv: inBuild ? [memory] : [memory, '--import', 'tsx'],
-      stdio: ['ignore', 'ignore', 'ignore', 'ipc'],
-      env: { PATH: process.env.PATH },
-    })
     let settled = false
     const end = (f: () => void) => {
       if (settled) return
@@ -84,21 +101,16 @@ function runNow<K extends keyof Tasks>(
     const cancel = () => end(() => fail(limits.signal!.reason as Error))
     limits.signal?.addEventListener('abort', cancel, { once: true })
     child.once('message', (m: { answer?: unknown; error?: string }) =>
-      end(() => (m.error === undefined ? done(m.answer as never) : fail(new ChildFailed(m.error)))),
+      end(() => (m.error === undefined ? done(m.answer as T) : fail(new ChildFailed(m.error)))),
     )
     // it could not be begun at all: the machine is short of something
     child.once('error', () => end(() => fail(new ChildKilled())))
-    child.once('exit', (_code, signal) =>
-      end(() =>
-        // the runtime aborts itself where its memory is used up
-        fail(
-          signal === 'SIGABRT' || signal === 'SIGTRAP' || signal === null
-            ? new ChildFailed('It could not be read within the memory allowed.')
-            : new ChildKilled(),
-        ),
-      ),
-    )
-    // a child that is gone already has said so by its exit
-    child.send({ task, bytes }, () => undefined)
+    child.once('exit', (code: number | null, signal: string | null) => {
+      const memory = OUT_OF_MEMORY.signals.includes(signal ?? '') || OUT_OF_MEMORY.codes.includes(code ?? 0)
+      const over = () =>
+        end(() => fail(memory ? new ChildFailed('It could not be read within the memory allowed.') : new ChildKilled()))
+      if (child.connected) child.once('disconnect', () => setImmediate(over))
+      else setImmediate(over)
+    })
   })
 }
