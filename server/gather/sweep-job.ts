@@ -30,6 +30,8 @@ export type CatalogueSetting = Outside['catalogues'][number]
 /** Records fetched of a catalogue in one sweep; more can be asked for. */
 export const FIRST_FETCH = 200
 const PAGE = 50
+/** Bytes of one answer at most: a page of fifty long descriptions is some two megabytes. */
+const LONGEST_ANSWER = 8_000_000
 
 const explained = new Map<string, { at: number; answer: Explained }>()
 
@@ -40,6 +42,7 @@ export async function explainOf(c: Context, catalogue: CatalogueSetting, signal?
   const a = requireSuccess(
     await c.outside(`${catalogue.sru}?version=1.2&operation=explain`, {
       timeoutMs: 8000,
+      maxBytes: LONGEST_ANSWER,
       ...(signal ? { signal } : {}),
     }),
   )
@@ -79,7 +82,11 @@ export async function scanWords(
     maximumTerms: '200',
   })
   const a = requireSuccess(
-    await c.outside(`${catalogue.sru}?${p.toString()}`, { timeoutMs: 8000, ...(signal ? { signal } : {}) }),
+    await c.outside(`${catalogue.sru}?${p.toString()}`, {
+      timeoutMs: 8000,
+      maxBytes: LONGEST_ANSWER,
+      ...(signal ? { signal } : {}),
+    }),
   )
   return readXmlAnswer(catalogue, () => readScan(a.body.toString('utf8')))
 }
@@ -102,7 +109,11 @@ export async function askFacets(
       .join(','),
   })
   const a = requireSuccess(
-    await c.outside(`${catalogue.sru}?${p.toString()}`, { timeoutMs: 10_000, ...(signal ? { signal } : {}) }),
+    await c.outside(`${catalogue.sru}?${p.toString()}`, {
+      timeoutMs: 10_000,
+      maxBytes: LONGEST_ANSWER,
+      ...(signal ? { signal } : {}),
+    }),
   )
   return readXmlAnswer(catalogue, () => readFacets(a.body.toString('utf8')))
 }
@@ -125,7 +136,11 @@ export async function askSru(
     recordSchema: catalogue.schema,
   })
   const a = requireSuccess(
-    await c.outside(`${catalogue.sru}?${p.toString()}`, { timeoutMs: 10_000, ...(signal ? { signal } : {}) }),
+    await c.outside(`${catalogue.sru}?${p.toString()}`, {
+      timeoutMs: 10_000,
+      maxBytes: LONGEST_ANSWER,
+      ...(signal ? { signal } : {}),
+    }),
   )
   const answer = readXmlAnswer(catalogue, () => readSruAnswer(a.body.toString('utf8')))
   if (answer.diagnostics.length && !answer.records.length && !answer.count)

@@ -367,6 +367,24 @@ test('the right PDF dropped on its work is in hand, can be read, and gives passa
       res.on('end', () => done(null, Buffer.concat(parts)))
     })
   expect(Buffer.compare(file.body as Buffer, pdf)).toBe(0)
+  // in ranges, so that its first page shows before the rest has come
+  const part = (range: string, more: Record<string, string> = {}) => {
+    const r = desk.owner.get(`${at}/copies/${got.copyId}/file`).set('Range', range)
+    for (const [k, v] of Object.entries(more)) void r.set(k, v)
+    return r.buffer().parse((res, done) => {
+      const parts: Buffer[] = []
+      res.on('data', (p: Buffer) => parts.push(p))
+      res.on('end', () => done(null, Buffer.concat(parts)))
+    })
+  }
+  const first = await part('bytes=0-9').expect(206)
+  expect(first.headers['content-range']).toBe(`bytes 0-9/${pdf.length}`)
+  expect(Buffer.compare(first.body as Buffer, pdf.subarray(0, 10))).toBe(0)
+  expect(Buffer.compare((await part('bytes=-20').expect(206)).body as Buffer, pdf.subarray(-20))).toBe(0)
+  expect((await part(`bytes=${pdf.length}-`).expect(416)).headers['content-range']).toBe(`bytes */${pdf.length}`)
+  await part('bytes=0-9', { 'If-Range': '"another"' }).expect(200)
+  await desk.owner.get(`${at}/copies/${got.copyId}/file`).set('If-None-Match', file.headers.etag!).expect(304)
+  expect(file.headers['cache-control']).toBe('private, no-cache')
   const passage = await post(`/copies/${got.copyId}/passages`, {
     page: 2,
     kind: 'quoted',

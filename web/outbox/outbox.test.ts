@@ -250,6 +250,49 @@ test('what another window is refused shows in the window that did it', async () 
   }
 })
 
+test('what is written in one window while another sends it is not lost', async () => {
+  const rooms = withWindows()
+  try {
+    let free = () => {}
+    const held = new Promise<void>(go => (free = go))
+    says = async s => {
+      if (sent.length === 1) await held
+      return { status: 200, body: { version: Number(s.match!.slice(1, -1)) + 1 } }
+    }
+    const a = windowOf()
+    await waitFor(() => expect(rooms.held()).toBe(true))
+    const b = windowOf()
+    b.write(text('first'))
+    await waitFor(() => expect(sent).toHaveLength(1))
+    // known to be under way: a letter of its own
+    await waitFor(() => expect(b.letters()[0]?.sent).toBe(true))
+    b.write(text('second'))
+    free()
+    await gone(a)
+    await gone(b)
+    expect(sent.map(s => [s.match, s.body.annotation])).toEqual([['"1"', 'first'], ['"2"', 'second']]) // prettier-ignore
+  } finally {
+    rooms.close()
+  }
+})
+
+test('words that another window sent under a key already used go out under one of their own', async () => {
+  const used = new Map<string, string>()
+  says = s => {
+    const words = JSON.stringify(s.body)
+    if (used.has(s.key) && used.get(s.key) !== words) return { status: 422, body: { code: 'key-reused', title: 'x' } }
+    used.set(s.key, words)
+    return { status: 200, body: { version: Number(s.match!.slice(1, -1)) + 1 } }
+  }
+  const o = windowOf()
+  const letter = text('first')
+  used.set(letter.id, JSON.stringify({ annotation: 'other words' }))
+  o.write(letter)
+  await gone(o)
+  expect(sent.map(s => s.body.annotation)).toEqual(['first', 'first'])
+  expect(sent[1]!.key).not.toBe(sent[0]!.key)
+})
+
 test('nobody sends what another user did', async () => {
   says = () => 'away'
   const o = windowOf(1)

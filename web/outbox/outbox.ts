@@ -31,6 +31,8 @@ export class Outbox {
   private session = new AbortController()
   private channel: BroadcastChannel | undefined
   private readonly listeners = new Set<() => void>()
+  /** Texts that were written on in this window. */
+  private readonly written = new Set<string>()
   private readonly own = new Map<string, (e: unknown) => void>()
   private readonly done = new Map<string, { version: number; body: unknown }>()
   private wake = () => {}
@@ -122,6 +124,7 @@ export class Outbox {
     const chosen = waiting?.refused?.code === 'changed-elsewhere'
     if (waiting?.refused && !chosen) this.drop(waiting.id)
     if (!waiting || (waiting.sent && !chosen)) return this.add(given)
+    this.written.add(waiting.id)
     const letter = { ...waiting, body: given.body, ...(given.after === undefined ? {} : { after: given.after }) }
     void this.keep(letter)
     this.put(letter)
@@ -267,8 +270,9 @@ export class Outbox {
     // from now on the server may have it: it is not written over any more
     if (letter.slot && !letter.sent) {
       letter = { ...letter, sent: true }
-      await this.keep(letter)
       this.set({ list: withLetter(this.list, letter) })
+      this.tellOthers({ put: letter })
+      await this.keep(letter)
     }
     const { id, inquiry, version } = letter
     try {
@@ -292,6 +296,9 @@ export class Outbox {
       if (signal.aborted) return
       this.fail(this.failures + 1)
       const what = meaning(e)
+      // sent from two windows at once with other words: the later words have a key of their own
+      if (letter.slot && e instanceof ApiError && e.code === 'key-reused')
+        return this.again(id, this.taken(inquiry, letter.slot)?.version)
       if (what === 'refused' || (what === 'again' && this.failures >= PATIENCE)) {
         this.fail(0)
         return this.refuse(letter, e)
@@ -305,6 +312,12 @@ export class Outbox {
     if (!letter) return
     const { inquiry, slot } = letter
     this.own.delete(id)
+    // written on here in the moment in which another window sent it: that goes out by itself, on what was just saved
+    if (slot && !letter.sent && this.written.has(id)) {
+      this.set({ list: this.list.filter(l => l.id !== id) })
+      const { id: _, n: __, user: ___, ...rest } = letter
+      return this.add({ ...rest, id: crypto.randomUUID(), ...(answer.version ? { version: answer.version } : {}) })
+    }
     if (answer.revision) noteOwn(inquiry, answer.revision)
     // what a reading that began before this brings is old
     if (letter.shownBy) void this.client.cancelQueries({ queryKey: JSON.parse(letter.shownBy) as unknown[] })
