@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs'
+import type { Page } from '@playwright/test'
 import { control, expect, station, test } from './desk'
 
 test('a student walks from a question to an exported entry', async ({ page }) => {
@@ -183,13 +184,11 @@ test('two windows editing one annotation lose nothing', async ({ page, context }
   await expect(theirs).toBeVisible()
   await theirs.fill('Written in the other window.')
   await mine.fill('Written here.')
-  const conflicts = async () =>
-    (await page.getByText('changed in another window').count()) +
-    (await other.getByText('changed in another window').count())
-  await expect.poll(conflicts).toBe(1)
-  const losing = (await page.getByText('changed in another window').count()) ? page : other
+  const choice = (p: Page) => p.getByText('Both texts are kept; choose which one stands.')
+  await expect.poll(async () => (await choice(page).count()) + (await choice(other).count())).toBe(1)
+  const losing = (await choice(page).count()) ? page : other
   await losing.getByRole('button', { name: 'Keep mine, above' }).click()
-  await expect(losing.getByText('saved')).toBeVisible()
+  await expect(losing.getByText('saved', { exact: true })).toBeVisible()
   const text = await losing.getByRole('textbox', { name: 'Annotation' }).first().inputValue()
   await page.reload()
   await expect(page.getByRole('textbox', { name: 'Annotation' }).first()).toHaveValue(text)

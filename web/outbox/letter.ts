@@ -23,6 +23,8 @@ export interface Letter {
   group?: string
   /** A text that is saved as it is written: what is written later goes in place of what was not sent yet. */
   slot?: string
+  /** The window in which a text was written: two windows are two writers, and neither writes over the other. */
+  window?: string
   /** The version that the text stood on; sent as If-Match. */
   version?: number
   /** Milliseconds since 1970 before which it is not sent: the student is still writing. */

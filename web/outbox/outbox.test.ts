@@ -51,8 +51,8 @@ afterEach(() => {
 })
 
 /** A window of the browser: the store is the same for all of them. */
-function windowOf(user: number | undefined = 1, store?: LetterStore): Outbox {
-  const o = new Outbox(new QueryClient(), store, 30)
+function windowOf(user: number | undefined = 1, store?: LetterStore, name?: string): Outbox {
+  const o = new Outbox(new QueryClient(), store, 30, name)
   open.push(o)
   o.begin(user)
   return o
@@ -271,6 +271,28 @@ test('what is written in one window while another sends it is not lost', async (
     await gone(a)
     await gone(b)
     expect(sent.map(s => [s.match, s.body.annotation])).toEqual([['"1"', 'first'], ['"2"', 'second']]) // prettier-ignore
+  } finally {
+    rooms.close()
+  }
+})
+
+test('two windows that write the same text are two writers: neither writes over the other', async () => {
+  const rooms = withWindows()
+  try {
+    let stands = 1
+    says = s =>
+      s.match === `"${stands}"`
+        ? { status: 200, body: { version: ++stands } }
+        : { status: 412, body: { code: 'changed-elsewhere', title: 'x', current: { version: stands } } }
+    const a = windowOf(1, undefined, 'a')
+    const b = windowOf(1, undefined, 'b')
+    a.write({ ...text('of a'), after: Date.now() + 50 })
+    b.write({ ...text('of b'), after: Date.now() + 50 })
+    await waitFor(() => expect(b.letters().map(l => [l.window, l.refused?.code])).toEqual([['b', 'changed-elsewhere']]))
+    expect(sent.map(s => s.body.annotation)).toEqual(['of a', 'of b'])
+    b.again(b.letters()[0]!.id, 2)
+    await gone(b)
+    expect(sent.at(-1)!.body.annotation).toBe('of b')
   } finally {
     rooms.close()
   }

@@ -9,7 +9,17 @@ import { openStore, type LetterStore } from './store'
 /** What one window tells the others. */
 type News = { put: Letter } | { taken: string; answer: Answer } | { dropped: string }
 type Without<T, K extends string> = Omit<T, Extract<keyof T, K>>
-export type NewLetter = Without<Letter, 'n' | 'user'>
+export type NewLetter = Without<Letter, 'n' | 'user' | 'window'>
+
+/** A name for this window, which it has again after a reload. */
+function windowName(): string {
+  const name = sessionStorage.getItem('vine-path window') ?? crypto.randomUUID()
+  sessionStorage.setItem('vine-path window', name)
+  return name
+}
+/** Written of the same text in the same window. */
+const together = (a: Letter, b: Letter): boolean =>
+  a.slot !== undefined && a.slot === b.slot && a.inquiry === b.inquiry && a.window === b.window
 
 /** After so long a request counts as lost and is sent again, under the same key. */
 const HUNG = 30_000
@@ -47,6 +57,7 @@ export class Outbox {
     private readonly client: QueryClient,
     private readonly store: LetterStore = openStore(),
     private readonly firstPause = FIRST_PAUSE,
+    readonly here = windowName(),
   ) {
     client.getQueryCache().subscribe(event => {
       if (event.type !== 'updated' || event.action.type !== 'success' || event.action.manual) return
@@ -110,6 +121,7 @@ export class Outbox {
       ...given,
       n: (this.last = Math.max(this.last + 1, Date.now() * 1000)),
       user: this.user ?? 0,
+      ...(given.slot === undefined ? {} : { window: this.here }),
     }
     if (refused) this.own.set(letter.id, refused)
     void this.keep(letter)
@@ -119,7 +131,9 @@ export class Outbox {
 
   /** Writes a text that saves itself: in place of what was written before and is not on its way. */
   write(given: NewLetter & { slot: string }): void {
-    const waiting = this.list.findLast(l => l.inquiry === given.inquiry && l.slot === given.slot)
+    const waiting = this.list.findLast(
+      l => l.inquiry === given.inquiry && l.slot === given.slot && l.window === this.here,
+    )
     // another window was faster: what is written stays beside its text until the student has chosen
     const chosen = waiting?.refused?.code === 'changed-elsewhere'
     if (waiting?.refused && !chosen) this.drop(waiting.id)
@@ -248,7 +262,7 @@ export class Outbox {
 
   /** What is written of one text goes out one after the other, and nothing of it while some is refused. */
   private leads(letter: Letter): boolean {
-    return !letter.slot || this.list.find(l => l.inquiry === letter.inquiry && l.slot === letter.slot) === letter
+    return !letter.slot || this.list.find(l => together(l, letter)) === letter
   }
 
   /** Waits so long, or until something new is there to be sent. */
@@ -327,8 +341,8 @@ export class Outbox {
       const { version } = answer
       this.done.set(`${inquiry} ${slot}`, { version, body: letter.body })
       // what was written meanwhile stands on what was just saved
-      list = list.map(l => (l.inquiry === inquiry && l.slot === slot && !l.sent ? { ...l, version } : l))
-      for (const l of list) if (l.slot === slot && l.version === version) void this.keep(l)
+      list = list.map(l => (together(l, letter) && !l.sent ? { ...l, version } : l))
+      for (const l of list) if (together(l, letter)) void this.keep(l)
     }
     this.set({ list, shown: letter.shownBy ? [...this.shown, { ...letter, ...(shows ? { shows } : {}) }] : this.shown })
     this.paint(inquiry)
@@ -347,9 +361,7 @@ export class Outbox {
       told(e)
     } else {
       // of a text the newest writing is what was not taken
-      const newer = this.list.findLast(
-        l => l.slot !== undefined && l.slot === letter.slot && l.inquiry === letter.inquiry,
-      )
+      const newer = this.list.findLast(l => together(l, letter))
       if (newer && newer.id !== letter.id) this.drop(newer.id)
       const refused = { ...letter, ...(newer ? { body: newer.body } : {}), refused: refusalOf(e) }
       void this.keep(refused)

@@ -33,7 +33,8 @@ const PAUSE = 700
 export interface Saved<T> {
   value: T
   write(value: T): void
-  state: 'saved' | 'saving' | 'kept here' | 'not taken'
+  /** Untouched: nothing was written here since the page was opened. */
+  state: 'untouched' | 'saved' | 'saving' | 'kept here' | 'not taken'
   /** Why the newest writing was not taken, with what stands on the server where another window was faster. */
   refused: Refusal | undefined
   /** Puts the student's own in place of what stands there. */
@@ -61,7 +62,7 @@ export function useSaved<T>(o: {
   const { inquiry, slot, method, path, said, stands, body, read } = o
   const letters = useLetters(inquiry)
   const away = useSyncExternalStore(outbox.subscribe, outbox.away)
-  const mine = letters.filter(l => l.slot === slot)
+  const mine = letters.filter(l => l.slot === slot && l.window === outbox.here)
   const newest = mine.at(-1)
   const taken = outbox.taken(inquiry, slot)
   const version = Math.max(stands?.version ?? 0, taken?.version ?? 0)
@@ -86,7 +87,7 @@ export function useSaved<T>(o: {
   return {
     value,
     write,
-    state: refused ? 'not taken' : !newest ? 'saved' : away ? 'kept here' : 'saving',
+    state: refused ? 'not taken' : !newest ? (taken ? 'saved' : 'untouched') : away ? 'kept here' : 'saving',
     refused: refused?.refused,
     keepMine: () => refused && outbox.again(refused.id, overtakenBy(refused.refused)),
     takeTheirs: () => mine.forEach(l => outbox.takeBack(l.id)),

@@ -335,7 +335,7 @@ function Entry({ entry, hanging, reach }: { entry: BibliographyEntry; hanging: b
           <Flex justify="space-between" gap="8px">
             <Text fontWeight="600">{check.head}</Text>
             <Text color={editor.state === 'not taken' ? 'rust' : 'soft'} aria-live="polite">
-              {editor.state === 'saved' && !editor.value ? '' : editor.state}
+              {editor.state === 'untouched' ? '' : editor.state}
             </Text>
           </Flex>
           <Text color="soft">{check.tail}</Text>

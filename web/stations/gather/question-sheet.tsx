@@ -55,7 +55,11 @@ export function QuestionSheet({
     <Box>
       <Heading
         aside={
-          handle.state === 'saved' ? undefined : handle.state === 'saving' ? 'saving …' : 'kept here, not saved yet'
+          handle.state === 'saving'
+            ? 'saving …'
+            : handle.state === 'kept here' || handle.state === 'not taken'
+              ? 'kept here, not saved yet'
+              : undefined
         }
       >
         Question sheet
