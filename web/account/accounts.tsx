@@ -100,7 +100,7 @@ export function Accounts() {
                   <Table.Cell maxW="180px" truncate title={a.name} fontWeight={a.id === me?.id ? '600' : undefined}>
                     {a.name}
                   </Table.Cell>
-                  <Table.Cell maxW="216px" truncate color="soft" title={a.email}>
+                  <Table.Cell maxW="240px" truncate color="soft" title={a.email}>
                     {a.email}
                   </Table.Cell>
                   <Table.Cell whiteSpace="nowrap">

@@ -16,7 +16,7 @@ export function Page({
   children: ReactNode
 }) {
   return (
-    <Box maxW="920px" mx="auto" px="24px" py="32px">
+    <Box maxW="980px" mx="auto" px="24px" py="32px">
       <Flex justify="space-between" align="flex-start" mb="28px" gap="16px">
         <Box>
           <Text fontSize="13px" mb="4px">
