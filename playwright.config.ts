@@ -2,7 +2,15 @@ import { defineConfig } from '@playwright/test'
 
 const port = Number(process.env.E2E_PORT ?? 4740)
 
-/** Drives the real interface of a demo laid for these tests alone, on ports and a data folder of its own. */
+/** Half of the tests by their time; all others are the second half. */
+const firstHalf = /(account|path|sift|world)\.spec/
+/** Two desks, each with ports, a data folder and a browser of its own, so that the tests of one never meet the other's. */
+const desks = [
+  { name: 'first desk', port, folder: 'test-results/data-1', which: { testMatch: firstHalf } },
+  { name: 'second desk', port: port + 10, folder: 'test-results/data-2', which: { testIgnore: firstHalf } },
+]
+
+/** Drives the real interface of demos laid for these tests alone. */
 export default defineConfig({
   testDir: 'e2e',
   outputDir: 'test-results/browser',
@@ -11,12 +19,11 @@ export default defineConfig({
   expect: { timeout: 30_000 },
   retries: 1,
   fullyParallel: false,
-  workers: 1,
+  workers: desks.length,
   reporter: [['list'], ['json', { outputFile: 'test-results/browser.json' }]],
   use: {
     // what does not come in a minute does not come: the retry has its own time
     actionTimeout: 60_000,
-    baseURL: `http://127.0.0.1:${port}`,
     viewport: { width: 1280, height: 800 },
     acceptDownloads: true,
     trace: 'retain-on-failure',
@@ -27,17 +34,25 @@ export default defineConfig({
       ),
     },
   },
-  webServer: {
-    command: 'rm -rf test-results/data && node scripts/start.mjs',
-    url: `http://127.0.0.1:${port}/api/health`,
+  projects: desks.map(desk => ({
+    name: desk.name,
+    ...desk.which,
+    // one after the other: they share the desk
+    workers: 1,
+    use: { baseURL: `http://127.0.0.1:${desk.port}` },
+    metadata: { port: desk.port, folder: desk.folder },
+  })),
+  webServer: desks.map(desk => ({
+    command: `rm -rf ${desk.folder} && node scripts/start.mjs`,
+    url: `http://127.0.0.1:${desk.port}/api/health`,
     timeout: 180_000,
-    gracefulShutdown: { signal: 'SIGTERM', timeout: 20_000 },
+    gracefulShutdown: { signal: 'SIGTERM' as const, timeout: 20_000 },
     env: {
-      PORT: String(port),
-      DB_PORT: String(port + 1),
-      STANDINS_PORT: String(port + 2),
-      MAIL_PORT: String(port + 3),
-      DATA_DIR: 'test-results/data',
+      PORT: String(desk.port),
+      DB_PORT: String(desk.port + 1),
+      STANDINS_PORT: String(desk.port + 2),
+      MAIL_PORT: String(desk.port + 3),
+      DATA_DIR: desk.folder,
     },
-  },
+  })),
 })

@@ -174,7 +174,7 @@ async function client(n: number): Promise<void> {
     const work = works[random.int(0, works.length - 1)]!
     if (what < 45) {
       const group = randomUUID()
-      const deed: Deed = { what: 'decision', acknowledged: false, there: `SELECT COUNT(*) FROM decisions WHERE group_id = '${group}'` } // prettier-ignore
+      const deed: Deed = { what: 'decision', acknowledged: false, there: `SELECT COUNT(*) FROM deeds WHERE group_id = '${group}'` } // prettier-ignore
       deeds.push(deed)
       const choice = random.pick(['keep', 'set aside', 'later'])
       if (
@@ -185,7 +185,7 @@ async function client(n: number): Promise<void> {
       ) {
         deed.acknowledged = true
         if (random.chance(0.3)) {
-          const undo: Deed = { what: 'undo', acknowledged: false, there: `SELECT COUNT(*) FROM decisions WHERE undoes = '${group}'` } // prettier-ignore
+          const undo: Deed = { what: 'undo', acknowledged: false, there: `SELECT COUNT(*) FROM deeds WHERE undoes = '${group}'` } // prettier-ignore
           deeds.push(undo)
           if (await insist(api, 'POST', `${at}/undo`, { group, id: randomUUID() })) undo.acknowledged = true
         }
@@ -193,13 +193,13 @@ async function client(n: number): Promise<void> {
     } else if (what < 55) {
       const group = randomUUID()
       const some = works.slice(0, 40)
-      const deed: Deed = { what: 'forty decisions', acknowledged: false, there: `SELECT COUNT(*) / ${some.length} FROM decisions WHERE group_id = '${group}'` } // prettier-ignore
+      const deed: Deed = { what: 'forty decisions', acknowledged: false, there: `SELECT COUNT(*) / ${some.length} FROM deeds WHERE group_id = '${group}'` } // prettier-ignore
       deeds.push(deed)
       const decisions = some.map(w => ({ id: randomUUID(), work: w, pass: 'abstract', choice: 'keep', reason: null }))
       if (await insist(api, 'POST', `${at}/decisions`, { group, decisions })) deed.acknowledged = true
     } else if (what < 70) {
       const id_ = randomUUID()
-      const deed: Deed = { what: 'mark', acknowledged: false, there: `SELECT COUNT(*) FROM marks WHERE id = '${id_}'` }
+      const deed: Deed = { what: 'mark', acknowledged: false, there: `SELECT COUNT(*) FROM deeds WHERE id = '${id_}'` }
       deeds.push(deed)
       if (await insist(api, 'POST', `${at}/marks`, { group: randomUUID(), marks: [{ id: id_, work, about: `tag:t${random.int(0, 9)}`, value: true }] })) deed.acknowledged = true // prettier-ignore
     } else if (what < 85) {
@@ -265,7 +265,7 @@ async function inBrowser(n: number): Promise<void> {
     if (r.method() !== 'POST' || !r.url().endsWith('/decisions')) return
     const { group } = r.postDataJSON() as { group: string }
     if (sent.has(group)) return
-    const deed: Deed = { what: 'decision in a window', acknowledged: false, there: `SELECT COUNT(*) FROM decisions WHERE group_id = '${group}'` } // prettier-ignore
+    const deed: Deed = { what: 'decision in a window', acknowledged: false, there: `SELECT COUNT(*) FROM deeds WHERE group_id = '${group}'` } // prettier-ignore
     sent.set(group, deed)
     deeds.push(deed)
   })
@@ -403,8 +403,8 @@ let waiting = 0
 for (const p of pages) {
   pressed += p.pressed
   waiting += await waitingIn(p.page)
-  there += await number(`SELECT COUNT(*) FROM decisions WHERE inquiry_id = ${p.id} AND undoes IS NULL`)
-  const twice = await number(`SELECT COUNT(*) FROM (SELECT work_id FROM decisions WHERE inquiry_id = ${p.id} GROUP BY group_id HAVING COUNT(*) > 1) t`) // prettier-ignore
+  there += await number(`SELECT COUNT(*) FROM deeds WHERE inquiry_id = ${p.id} AND kind = 'decision'`)
+  const twice = await number(`SELECT COUNT(*) FROM (SELECT work_id FROM deeds WHERE inquiry_id = ${p.id} GROUP BY group_id HAVING COUNT(*) > 1) t`) // prettier-ignore
   if (twice) result.doubled += twice
 }
 const bytes = await number('SELECT COUNT(*) FROM blobs b LEFT JOIN (SELECT hash, SUM(LENGTH(bytes)) AS n FROM blob_chunks GROUP BY hash) c USING (hash) WHERE c.n <> b.size OR c.n IS NULL') // prettier-ignore

@@ -2,7 +2,8 @@ import { readFileSync } from 'node:fs'
 import { request } from 'node:http'
 import { expect, test as base, type APIRequestContext, type Page } from '@playwright/test'
 
-export const PORT = Number(process.env.E2E_PORT ?? 4740)
+/** Of the desk on which the present test runs: its first port, and where its data lie. */
+const here = () => test.info().project.metadata as { port: number; folder: string }
 
 /** Tells the made-up world how to misbehave. */
 export function control(path: string, body: object = {}): Promise<void> {
@@ -10,7 +11,7 @@ export function control(path: string, body: object = {}): Promise<void> {
     const r = request(
       {
         host: '127.0.0.1',
-        port: PORT + 2,
+        port: here().port + 2,
         path,
         method: 'POST',
         headers: { host: 'control.example', 'content-type': 'application/json' },
@@ -28,7 +29,7 @@ export function control(path: string, body: object = {}): Promise<void> {
 /** The page of the made-up world's mail. */
 export function mail(): Promise<string> {
   return new Promise((done, fail) => {
-    request({ host: '127.0.0.1', port: PORT + 2, path: '/', headers: { host: 'mail.example' } }, answer => {
+    request({ host: '127.0.0.1', port: here().port + 2, path: '/', headers: { host: 'mail.example' } }, answer => {
       let text = ''
       answer.on('data', (p: Buffer) => (text += p.toString()))
       answer.on('end', () => done(text))
@@ -53,7 +54,7 @@ export const test = base.extend<{ page: Page }>({
       .poll(
         () => {
           try {
-            readFileSync('test-results/data/demo-laid')
+            readFileSync(`${here().folder}/demo-laid`)
             return true
           } catch {
             return false

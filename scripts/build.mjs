@@ -28,6 +28,7 @@ export async function build() {
       'server/main': 'server/main.ts',
       'server/admin': 'server/admin.ts',
       'server/child': 'server/child/main.ts',
+      'server/thread': 'server/threads/main.ts',
       'standins/main': 'standins/main.ts',
       'demo/main': 'demo/main.ts',
       'demo/lay': 'demo/lay.ts',

@@ -72,7 +72,8 @@ export async function startDatabase(dataDir, port) {
   mkdirSync(p.base, { recursive: true, mode: 0o700 })
   // a first start that was interrupted begins again
   if (!existsSync(p.password)) await stopDatabase(dataDir)
-  if (runningPid(p) && (await answers(port))) return { port, password: readFileSync(p.password, 'utf8') }
+  if (runningPid(p) && (await answers(port)))
+    return { port, password: readFileSync(p.password, 'utf8'), socket: p.socket }
   if (await answers(port)) throw new Error(`Port ${port} is taken by another program. Set DB_PORT to a free one.`)
   const first = !existsSync(p.password)
   const extra = []
@@ -80,11 +81,21 @@ export async function startDatabase(dataDir, port) {
   if (first) {
     rmSync(p.data, { recursive: true, force: true })
     const password = randomBytes(24).toString('base64url')
-    execFileSync(
-      'mariadb-install-db',
-      ['--no-defaults', ...asRoot, `--datadir=${p.data}`, '--auth-root-authentication-method=normal', '--skip-test-db'],
-      { stdio: 'ignore' },
-    )
+    try {
+      execFileSync(
+        'mariadb-install-db',
+        [
+          '--no-defaults',
+          ...asRoot,
+          `--datadir=${p.data}`,
+          '--auth-root-authentication-method=normal',
+          '--skip-test-db',
+        ],
+        { stdio: 'pipe', encoding: 'utf8' },
+      )
+    } catch (e) {
+      throw new Error(`The folder of the database could not be made.\n${e.stdout ?? ''}${e.stderr ?? ''}`, { cause: e })
+    }
     // an init file is read line by line, one statement each
     const grants = ['127.0.0.1', 'localhost'].map(
       h =>
@@ -145,7 +156,7 @@ export async function startDatabase(dataDir, port) {
     rmSync(`${p.password}.part`)
     rmSync(init)
   }
-  return { port, password: readFileSync(p.password, 'utf8') }
+  return { port, password: readFileSync(p.password, 'utf8'), socket: p.socket }
 }
 
 /** Its process, where it runs. */

@@ -77,6 +77,7 @@ try {
     PORT: String(ports.web),
     DB_PORT: String(ports.database),
     DB_PASSWORD: database.password,
+    DB_SOCKET: database.socket,
     DB_FOLDER: join(data, 'db'),
     STANDINS_PORT: String(ports.standins),
     MAIL_PORT: String(ports.mail),

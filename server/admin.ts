@@ -1,7 +1,7 @@
 import { parseArgs } from 'node:util'
 import { addUser } from './accounts/accounts'
 import { weakness } from './accounts/passwords'
-import { standOn } from './clock'
+import { standOn } from './desk-day'
 import { createContext } from './context'
 import { migrate } from './db/migrations'
 import { forgetUser } from './inquiries/delete'

@@ -1,6 +1,8 @@
 import { existsSync } from 'node:fs'
 import { join } from 'node:path'
+import { constants } from 'node:zlib'
 import express, { Router, type Express, type RequestHandler, type RequestParamHandler } from 'express'
+import compression from 'compression'
 import helmet from 'helmet'
 import { clean, firstLetters } from '../core/bib/clean'
 import { accountRoutes, membersOnly, ownPasswordOnly } from './accounts/accounts'
@@ -19,6 +21,7 @@ import { feedRoutes, runStanding, standingRoutes } from './gather/standing'
 import { runSweep, sweepGivenUp } from './gather/sweep-job'
 import { importGivenUp, importRoutes, runImport } from './imports/imports'
 import { runPaste } from './imports/paste-job'
+import { watchChanges } from './inquiries/changes'
 import { inquiryRoutes, oneInquiry } from './inquiries/routes'
 import { runPurge } from './jobs/purge'
 import { jobRoutes } from './jobs/routes'
@@ -28,16 +31,20 @@ import { copyGivenUp, runCopy } from './obtain/copies'
 import { runRetrieval } from './obtain/retrieve-job'
 import { obtainRoutes } from './obtain/routes'
 import { runRouteSearch } from './obtain/routes-job'
-import { decisionRoutes } from './decisions/decisions-routes'
-import { checkRoutes } from './pool/checks'
-import { historyRoutes } from './pool/history'
-import { markRoutes } from './pool/marks'
+import { decisionRoutes } from './pool/decisions-routes'
+import { historyRoutes } from './pool/history-routes'
+import { markRoutes } from './pool/marks-routes'
+import { pairRoutes } from './pool/pairs-routes'
 import { poolRoutes } from './pool/routes'
 import { LARGEST_ID } from './pool/row-id'
-import { undoRoutes } from './pool/undo'
+import { undoRoutes } from './pool/undo-routes'
+import { measureRequests } from './metrics'
 import { answerProblems, notFound, Problem } from './problem'
 import { readRoutes } from './read/routes'
 import { PROBLEMS } from './problems'
+import { checkRoutes } from './sift/checks-routes'
+import { strandRoutes } from './sift/strands-routes'
+import { viewRoutes } from './sift/views-routes'
 import { traceRoutes } from './trace/routes'
 import { watchRequests } from './watch-loop'
 
@@ -85,6 +92,15 @@ export function createApp(c: Context): { app: Express; close(): void } {
     next()
   })
   app.use(watchRequests)
+  if (c.settings.metricsPort) app.use(measureRequests)
+  app.use(
+    compression({
+      // streams are told line by line, and files come as they are and in ranges
+      filter: (req, res) =>
+        !/event-stream|octet-stream|pdf/.test(String(res.getHeader('Content-Type'))) && compression.filter(req, res),
+      brotli: { params: { [constants.BROTLI_PARAM_QUALITY]: 4 } },
+    }),
+  )
   const { sessions, close } = sessionStore(c)
 
   const api = Router()
@@ -121,8 +137,9 @@ export function createApp(c: Context): { app: Express; close(): void } {
   api.use('/inquiries', inquiryRoutes(c))
   const below = checked(Router({ mergeParams: true }))
   below.use(membersOnly(c))
+  const changes = watchChanges(c)
+  below.use(checked(oneInquiry(c, changes)))
   for (const routes of [
-    oneInquiry,
     gatherRoutes,
     sheetRoutes,
     probeRoutes,
@@ -132,7 +149,10 @@ export function createApp(c: Context): { app: Express; close(): void } {
     poolRoutes,
     decisionRoutes,
     markRoutes,
+    pairRoutes,
     undoRoutes,
+    strandRoutes,
+    viewRoutes,
     historyRoutes,
     checkRoutes,
     traceRoutes,
@@ -165,7 +185,7 @@ export function createApp(c: Context): { app: Express; close(): void } {
     )
   }
   app.use(answerProblems)
-  return { app, close }
+  return { app, close: () => (changes.close(), close()) }
 }
 
 /** Numbers of rows in addresses are numbers of rows: anything else is said by its name, and asks nothing of the database. */

@@ -1,31 +1,14 @@
 import { Router } from 'express'
-import { QueryTypes, type Transaction } from 'sequelize'
+import type { Transaction } from 'sequelize'
 import { number, object } from 'yup'
 import { addDays } from '../core/bib/dates'
 import { userOf } from './accounts/accounts'
 import { OutsideError, requireSuccess } from './connect/http'
 import type { Context } from './context'
-import type { Db } from './db/models'
+import { deskDay, standOn } from './desk-day'
 import { enqueue } from './jobs/queue'
 import { answerOnce } from './once'
 import { check, notFound, Problem } from './problem'
-
-/** Desk time: the day on which the student works. The demo stands on a fixed day; otherwise it is today's date. */
-export async function deskDay(db: Db, zone = 'UTC'): Promise<string> {
-  const rows = await db.sequelize.query<{ stands_on: string | null }>('SELECT stands_on FROM clock WHERE id = 1', {
-    type: QueryTypes.SELECT,
-  })
-  const fixed = rows[0]?.stands_on
-  if (fixed) return String(fixed).slice(0, 10)
-  return new Intl.DateTimeFormat('en-CA', { timeZone: zone }).format(new Date())
-}
-
-export async function standOn(db: Db, day: string | null, transaction?: Transaction): Promise<void> {
-  await db.sequelize.query(
-    'INSERT INTO clock (id, stands_on) VALUES (1, ?) ON DUPLICATE KEY UPDATE stands_on = VALUES(stands_on)',
-    { replacements: [day], ...(transaction ? { transaction } : {}) },
-  )
-}
 
 /** Tells the made-up world on which day the desk stands, where there is one. @throws OutsideError */
 export async function tellWorld(c: Context, day: string): Promise<void> {

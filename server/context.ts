@@ -1,5 +1,7 @@
 import { connect } from './db/connection'
 import { models, type Db } from './db/models'
+import { deedKinds } from './deed-kinds'
+import type { DeedKinds } from './deeds/deeds-service'
 import { outsideClient, type OutsideClient } from './connect/http'
 import type { Settings } from './settings'
 
@@ -8,8 +10,9 @@ export interface Context {
   settings: Settings
   db: Db
   outside: OutsideClient
+  deedKinds: DeedKinds
 }
 
 export function createContext(settings: Settings): Context {
-  return { settings, db: models(connect(settings.database)), outside: outsideClient(settings.outside) }
+  return { settings, db: models(connect(settings.database)), outside: outsideClient(settings.outside), deedKinds }
 }

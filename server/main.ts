@@ -1,13 +1,16 @@
 import { createServer } from 'node:http'
 import { createApp, jobKinds } from './app'
-import { deskDay, tellWorld } from './clock'
+import { tellWorld } from './clock'
+import { deskDay } from './desk-day'
 import { createContext } from './context'
 import { migrate } from './db/migrations'
 import { watchDue } from './gather/standing'
 import { purgeDaily } from './jobs/purge'
 import { startWorker } from './jobs/queue'
 import { logError } from './log'
+import { tellMetrics } from './metrics'
 import { readSettings } from './settings'
+import { closeThreads } from './threads/threads'
 import { watchLoop } from './watch-loop'
 
 const settings = readSettings()
@@ -35,6 +38,7 @@ for (const event of ['uncaughtException', 'unhandledRejection'] as const)
     logError(`Vine Path ends: ${event}`, e)
     process.exit(1)
   })
+const metrics = settings.metricsPort ? tellMetrics(settings.metricsPort) : undefined
 let ending = false
 const worker = startWorker(context, jobKinds)
 const due = watchDue(context)
@@ -57,12 +61,14 @@ for (const signal of ['SIGTERM', 'SIGINT'] as const) {
     ending = true
     void (async () => {
       server.close()
+      metrics?.close()
       server.closeAllConnections()
       due.stop()
       clearInterval(purging)
       watching.stop()
       await worker.stop()
       close()
+      await closeThreads()
       await context.db.sequelize.close()
       process.exit(0)
     })()

@@ -56,13 +56,13 @@ test('sent again, a request has its first answer, and is carried out once', asyn
   const again = await send(body, key).expect(201)
   expect(again.body.revision).toBe(first.body.revision)
   expect(await one(`SELECT revision FROM inquiries WHERE id = ${id}`)).toBe(revision)
-  expect(await one(`SELECT COUNT(*) FROM decisions WHERE group_id = '${body.group}'`)).toBe(1)
+  expect(await one(`SELECT COUNT(*) FROM deeds WHERE group_id = '${body.group}'`)).toBe(1)
 })
 
 test('two of one key at once: one is carried out, and both have its answer', async () => {
   const key = randomUUID()
   const body = deed(works[1]!)
-  const [both] = await holding('decisions', async () => {
+  const [both] = await holding('deeds', async () => {
     const sending = Promise.all([send(body, key), send(body, key)])
     await new Promise(r => setTimeout(r, 400))
     return [sending] as const
@@ -70,7 +70,7 @@ test('two of one key at once: one is carried out, and both have its answer', asy
   const answers = await both
   expect(answers.map(a => a.status)).toEqual([201, 201])
   expect(answers[0]!.body.revision).toBe(answers[1]!.body.revision)
-  expect(await one(`SELECT COUNT(*) FROM decisions WHERE group_id = '${body.group}'`)).toBe(1)
+  expect(await one(`SELECT COUNT(*) FROM deeds WHERE group_id = '${body.group}'`)).toBe(1)
 })
 
 test('of a request that failed nothing is there, not even its key: it can be sent again', async () => {
@@ -101,7 +101,7 @@ test('the same decision by another key is not made twice, and its id does not st
   await send(body).expect(201)
   const other = { ...body, decisions: [{ ...body.decisions[0], choice: 'set aside' }] }
   expect((await send(other).expect(409)).body.code).toBe('id-reused')
-  expect(await one(`SELECT COUNT(*) FROM decisions WHERE id = '${body.decisions[0]!.id}'`)).toBe(1)
+  expect(await one(`SELECT COUNT(*) FROM deeds WHERE id = '${body.decisions[0]!.id}'`)).toBe(1)
   expect(await one(`SELECT state = 'kept' FROM works WHERE id = ${works[4]}`)).toBe(1)
 })
 
@@ -110,9 +110,9 @@ test('taken back twice, by other ids too, is taken back once', async () => {
   await send(body).expect(201)
   for (let i = 0; i < 2; i++) {
     const back = await send({ group: body.group, id: randomUUID() }, randomUUID(), '/undo').expect(201)
-    expect(back.body.works[0].state).toBe('unread')
+    expect(back.body.lines[0].state).toBe('unread')
   }
-  expect(await one(`SELECT COUNT(*) FROM decisions WHERE undoes = '${body.group}'`)).toBe(1)
+  expect(await one(`SELECT COUNT(*) FROM deeds WHERE undoes = '${body.group}'`)).toBe(1)
 })
 
 test('what another user did is not taken as this one’s', async () => {
@@ -169,6 +169,6 @@ test('where the inquiry is held for long, that is said, and nothing of it is the
   expect(answer.status).toBe(503)
   expect(answer.body.code).toBe('busy')
   expect(answer.headers['retry-after']).toBe('2')
-  expect(await one(`SELECT COUNT(*) FROM decisions WHERE group_id = '${body.group}'`)).toBe(0)
+  expect(await one(`SELECT COUNT(*) FROM deeds WHERE group_id = '${body.group}'`)).toBe(0)
   await send(body).expect(201)
 }, 120_000)

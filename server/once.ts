@@ -56,8 +56,6 @@ async function once<T>(
   status: number,
   work: (t: Transaction, revision: number) => Promise<T>,
 ): Promise<Kept> {
-  const before = await keptAnswer(context, asked)
-  if (before) return before
   try {
     const body = await carry(context, req, async (t, revision) => {
       const kept = await keptAnswer(context, asked, t)

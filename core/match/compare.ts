@@ -288,8 +288,8 @@ function jaccard(a: ReadonlySet<string>, b: ReadonlySet<string>): number {
   return shared / (a.size + b.size - shared || 1)
 }
 
-/** Records in a block beyond which its key tells little. */
-const BLOCK = 30
+/** Records in a block beyond which its key tells little: of a larger one the first are compared. */
+export const BLOCK = 30
 
 /** A hash of 30 bits (FNV-1a), which an engine keeps as a small integer. Where two keys meet by chance, a pair is compared in vain. */
 function hash(text: string, seed: number): number {
@@ -299,12 +299,22 @@ function hash(text: string, seed: number): number {
 }
 const mix = (h: number, x: number): number => Math.imul((h ^ x) + (h << 7), 0x9e3779b1) ^ (x >>> 15)
 
-/** Keys under which records that may describe one work meet, as hashes. */
-function blockKeys(p: Prepared): number[] {
-  const keys: number[] = []
-  const put = (h: number) => keys.push(h >>> 2)
-  if (p.doi) put(hash(p.doi, 1))
-  for (const i of p.isbns) put(hash(i, 2))
+const key = (h: number): number => h >>> 2
+
+/** The keys of a work's own identifiers, among its block keys. @returns numbers of 30 bits */
+export const identifierKeys = (p: Pick<Prepared, 'doi' | 'isbns'>): number[] => [
+  ...(p.doi ? [key(hash(p.doi, 1))] : []),
+  ...p.isbns.map(i => key(hash(i, 2))),
+]
+
+/**
+ * Keys under which records that may describe one work meet, as hashes. They are kept with the records: a change of what
+ * they are made of needs a migration that makes them anew.
+ * @returns numbers of 30 bits, some of them perhaps twice
+ */
+export function blockKeys(p: Prepared): number[] {
+  const keys: number[] = identifierKeys(p)
+  const put = (h: number) => keys.push(key(h))
   const family = hash(p.families[0] ?? '', 3)
   const year = p.year ?? 0
   if (p.title) {
@@ -334,10 +344,10 @@ export function* candidatePairs(list: readonly Prepared[], from = 0): Generator<
   // the last record that a record was paired with, so that each pair comes once
   const met = new Int32Array(list.length).fill(-1)
   for (let i = 0; i < list.length; i++) {
-    for (const key of blockKeys(list[i]!)) {
-      const block = blocks.get(key)
+    for (const k of blockKeys(list[i]!)) {
+      const block = blocks.get(k)
       if (block === undefined) {
-        blocks.set(key, i)
+        blocks.set(k, i)
         continue
       }
       const others = typeof block === 'number' ? [block] : block
@@ -348,7 +358,7 @@ export function* candidatePairs(list: readonly Prepared[], from = 0): Generator<
           met[j] = i
           yield [j, i]
         }
-      if (typeof block === 'number') blocks.set(key, [block, i])
+      if (typeof block === 'number') blocks.set(k, [block, i])
       else block.push(i)
     }
   }

@@ -1,4 +1,7 @@
 import type { Reach } from '../access/routes'
+import { yearOf } from '../bib/dates'
+import type { Facts, Item } from '../bib/item'
+import { authorLine, familyName } from '../bib/names'
 import type { Limited } from './limits'
 import type { Part } from './marks'
 
@@ -17,6 +20,42 @@ export interface WorkLine extends Limited {
   /** Whether the student said what kind it is. */
   ownKind: boolean
 }
+
+/** What a line shows of the description of a work: it changes with its records alone, and is kept ready. */
+export type LineFacts = Pick<
+  WorkLine,
+  | 'title' | 'authors' | 'container' | 'year' | 'doi' | 'pages' | 'pageCount' | 'citedBy' | 'references' | 'language' | 'hasAbstract' | 'people' | 'subjects' // prettier-ignore
+>
+
+/** @example lineFacts({ type: 'book', title: 'Owls', author: [{ family: 'Ruiz', given: 'Bea' }] }, {}).people // ['Ruiz, B'] */
+export function lineFacts(item: Item, facts: Facts): LineFacts {
+  const names = item.author ?? item.editor ?? []
+  return {
+    title: (item.title ?? 'Untitled').replace(/<[^>]{1,20}>/g, ''),
+    authors: authorLine(names),
+    container: item['container-title'] ?? item.publisher ?? '',
+    year: yearOf(item) ?? null,
+    doi: item.DOI ?? null,
+    pages: item.page ?? null,
+    pageCount: facts.pageCount ?? null,
+    citedBy: facts.citedByCount ?? null,
+    references: facts.referenceCount ?? null,
+    language: languageOf(item),
+    hasAbstract: Boolean(item.abstract),
+    people: names.slice(0, 12).map(n => [familyName(n), n.given?.[0]].filter(Boolean).join(', ')),
+    subjects: (facts.subjects ?? []).slice(0, 12),
+  }
+}
+
+/** The language of an item as a code of two letters, where that can be told. */
+function languageOf(item: Item): string | null {
+  const code = String(item.language ?? '')
+    .toLowerCase()
+    .split(/[-_]/)[0]!
+  return code ? (LONG[code] ?? code) : null
+}
+/** ISO 639-2 codes, as libraries enter them. */
+const LONG: Record<string, string> = { eng: 'en', ger: 'de', deu: 'de', fre: 'fr', fra: 'fr', spa: 'es', ita: 'it', por: 'pt', dut: 'nl', nld: 'nl', swe: 'sv', jpn: 'ja', chi: 'zh', zho: 'zh', rus: 'ru' } // prettier-ignore
 
 /** Place of a work among lines, which stand by their ids; -1 where it is not among them. */
 export function placeOf(lines: readonly { id: number }[], id: number): number {
@@ -46,6 +85,8 @@ export interface Changes {
   lines: WorkLine[]
   /** Works that were joined into others. */
   gone: number[]
+  /** There are more: they are asked for by this number, as `after`. */
+  next: number | null
 }
 
 /** One thing that was done in an inquiry, as it can be told and, where it has a group, taken back. */

@@ -1,6 +1,8 @@
 import './sessions'
-import { Router, type Request, type RequestHandler } from 'express'
+import { Router, type Request, type RequestHandler, type Response } from 'express'
+import { QueryTypes } from 'sequelize'
 import { object, string } from 'yup'
+import { dayOf } from '../desk-day'
 import type { Context } from '../context'
 import type { UserRow } from '../db/models'
 import { check, notFound, Problem } from '../problem'
@@ -132,20 +134,41 @@ export const ownPasswordOnly: RequestHandler = (req, _res, next) => {
   next()
 }
 
+/** Who asks for something of an inquiry, and how it stood when they asked. */
+export interface Member {
+  inquiryId: number
+  userId: number
+  role: 'owner' | 'reader'
+  revision: number
+  /** The day on which the desk stands. */
+  day: string
+}
+
 /**
- * Every address below an inquiry passes here: members may read, owners may write, to anybody else it does not exist.
+ * Every address below an inquiry passes here: members may read, owners may write, to anybody else it does not exist. What
+ * all of them need to know is asked in one statement.
  */
 export function membersOnly(c: Context): RequestHandler {
   return async (req, res, next) => {
     const inquiryId = inquiryOf(req)
-    const member = await c.db.memberships.findOne({ where: { inquiryId, userId: userOf(req) }, raw: true })
-    if (!member) throw notFound()
-    if (req.method !== 'GET' && req.method !== 'HEAD' && member.role !== 'owner') {
+    const userId = userOf(req)
+    const [found] = await c.db.sequelize.query<{ role: Member['role']; revision: number; standsOn: string | null }>(
+      `SELECT m.role, i.revision, (SELECT stands_on FROM clock WHERE id = 1) AS standsOn
+       FROM memberships m JOIN inquiries i ON i.id = m.inquiry_id WHERE m.inquiry_id = ? AND m.user_id = ?`,
+      { type: QueryTypes.SELECT, replacements: [inquiryId, userId] },
+    )
+    if (!found) throw notFound()
+    if (req.method !== 'GET' && req.method !== 'HEAD' && found.role !== 'owner') {
       throw new Problem(403, 'reader-only', 'You may look at this inquiry but not change it.')
     }
-    res.locals.mayWrite = member.role === 'owner'
+    const { role, revision, standsOn } = found
+    const member: Member = { inquiryId, userId, role, revision, day: dayOf(standsOn) }
+    res.locals.member = member
     next()
   }
 }
+
+/** Who asks, below an inquiry. */
+export const memberOf = (res: Response): Member => res.locals.member as Member
 
 export const inquiryOf = (req: Request): number => Number(req.params.inquiry)

@@ -37,8 +37,25 @@ export function sessionStore(context: Context): { sessions: RequestHandler; clos
     { tableName: 'sessions', timestamps: true, underscored: true },
   )
   const Store = initStore(session.Store)
-  class RarelyTouched extends Store {
+  /** Sessions whose use this process wrote down today: a request asks the database for it once. */
+  const touched = new Set<string>()
+  const forget = setInterval(() => touched.clear(), DAY / 2)
+  forget.unref()
+  class LightStore extends Store {
+    /** Each request reads its session: that needs no model built of it. */
+    override get = (sid: string, done?: (e: unknown, data?: SessionData | null) => void): Promise<unknown> =>
+      db.sequelize
+        .query<{ data: string }>('SELECT data FROM sessions WHERE sid = ? AND expires > NOW(3)', {
+          type: QueryTypes.SELECT,
+          replacements: [sid],
+        })
+        .then(
+          ([row]) => done?.(null, row ? (JSON.parse(row.data) as SessionData) : null),
+          (e: unknown) => done?.(e),
+        )
     override touch = (sid: string, data: SessionData, done?: (e?: unknown) => void): Promise<unknown> => {
+      if (touched.has(sid)) return Promise.resolve(done?.())
+      touched.add(sid)
       const expires = new Date(Date.now() + LIFE)
       return Sessions.update(
         { expires },
@@ -50,7 +67,7 @@ export function sessionStore(context: Context): { sessions: RequestHandler; clos
       )
     }
   }
-  const store = new RarelyTouched({
+  const store = new LightStore({
     db: db.sequelize,
     table: 'Session',
     checkExpirationInterval: 15 * 60_000,
@@ -71,7 +88,7 @@ export function sessionStore(context: Context): { sessions: RequestHandler; clos
     saveUninitialized: false,
     cookie: { httpOnly: true, sameSite: 'lax', secure, path: '/', maxAge: LIFE },
   })
-  return { sessions, close: () => store.stopExpiringSessions() }
+  return { sessions, close: () => (clearInterval(forget), store.stopExpiringSessions()) }
 }
 
 /** Begins a session of its own for a user: what was known before of the browser's is forgotten. */

@@ -13,8 +13,7 @@ import { checkBrief } from '../../core/write/brief'
 import { countWords } from '../../core/write/words'
 import type { Item } from '../../core/bib/item'
 import type { Context } from '../context'
-import { inquiryOf } from '../accounts/accounts'
-import { deskDay } from '../clock'
+import { inquiryOf, memberOf } from '../accounts/accounts'
 import { addMissing } from '../db/rows'
 import { change } from '../inquiries/revision'
 import { answerOnce } from '../once'
@@ -42,7 +41,7 @@ export function composeRoutes(c: Context): Router {
     const list = entries.map(e => ({ ...e, work: works.get(e.workId)! }))
     const chosen = style && styleIds.includes(style) ? style : inquiry.style
     const items: Item[] = list.map(e => ({ ...e.work.item, id: String(e.id) }))
-    const b = bibliographyOf(c.settings.cslFolder, chosen, items)
+    const b = await bibliographyOf(c.settings.cslFolder, chosen, items)
     const byId = new Map(list.map(e => [String(e.id), e]))
     const inOrder = b.entries.map(f => ({ ...f, entry: byId.get(f.id)! }))
     return { inquiry, list, style: chosen, bibliography: b, inOrder }
@@ -51,7 +50,7 @@ export function composeRoutes(c: Context): Router {
   router.get('/bibliography', async (req, res) => {
     const inquiryId = inquiryOf(req)
     const { inquiry, style, bibliography, inOrder } = await load(inquiryId, req.query.style as string | undefined)
-    const today = await deskDay(c.db)
+    const today = memberOf(res).day
     res.json({
       style,
       styles: STYLES,
@@ -133,10 +132,9 @@ export function composeRoutes(c: Context): Router {
       await c.db.entries.update({ annotation, version: now.version + 1 }, { where: { id }, transaction: t })
       return { version: now.version + 1 }
     }
-    const show = async ({ version }: { version: number }) => {
+    const show = ({ version }: { version: number }) => {
       res.set('ETag', `"${version}"`)
-      const row = await c.db.entries.findOne({ where: { id, inquiryId }, raw: true })
-      return { ...row, version, annotation, words: countWords(annotation) }
+      return { id, version, annotation, words: countWords(annotation) }
     }
     await answerOnce(c, req, res, 200, write, show)
   })

@@ -35,6 +35,7 @@ export function connect(d: Omit<Settings['database'], 'folder' | 'reserveBytes'>
     dialectModule: driver,
     dialectOptions: {
       connectTimeout: 4000,
+      ...(d.socket ? { socketPath: d.socket } : {}),
       timezone: 'Z',
       // a request that waits for another's transaction says so before its client gives up
       initSql: [`SET SESSION innodb_lock_wait_timeout = ${LOCK_WAIT_SECONDS}`],

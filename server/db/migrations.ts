@@ -8,9 +8,12 @@ import { checks } from './migration-0005-checks'
 import { marks } from './migration-0006-marks'
 import { nothingLost } from './migration-0007-nothing-lost'
 import { accounts } from './migration-0008-accounts'
+import { deeds, oldLogs } from './migration-0009-deeds'
+import { fillLines, lines } from './migration-0011-lines'
+import { blocks, fillBlocks } from './migration-0012-blocks'
 
 /** All migrations in order. Each can be run again, since statements that define tables cannot be rolled back. */
-const migrations = [
+const migrations: { name: string; statements: string[]; fill?: (sequelize: Sequelize) => Promise<void> }[] = [
   { name: '0001-first', statements: first },
   { name: '0002-holdings-files', statements: holdingsFiles },
   { name: '0003-question-sheet', statements: questionSheet },
@@ -19,6 +22,10 @@ const migrations = [
   { name: '0006-marks', statements: marks },
   { name: '0007-nothing-lost', statements: nothingLost },
   { name: '0008-accounts', statements: accounts },
+  { name: '0009-deeds', statements: deeds },
+  { name: '0010-old-logs', statements: oldLogs },
+  { name: '0011-lines', statements: lines, fill: fillLines },
+  { name: '0012-blocks', statements: blocks, fill: fillBlocks },
 ]
 
 export async function migrate(sequelize: Sequelize): Promise<string[]> {
@@ -27,6 +34,7 @@ export async function migrate(sequelize: Sequelize): Promise<string[]> {
       name: m.name,
       up: async () => {
         for (const s of m.statements) await sequelize.query(s)
+        await m.fill?.(sequelize)
       },
     })),
     storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),

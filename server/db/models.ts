@@ -3,9 +3,11 @@ import type { Facts, Item } from '../../core/bib/item'
 import type { BriefRules } from '../../core/write/brief'
 import type { Verdict } from '../../core/match/records'
 import type { Sheet } from '../../core/query/sheet'
-import { defineDecisions, type DecisionRow } from '../decisions/decisions-model'
+import { defineDeeds, type DeedRow } from '../deeds/deeds-model'
+import { defineBlocks, type BlockRow } from '../pool/blocks'
 import type { Pass, State } from '../../core/sift/decisions'
 import type { Limits } from '../../core/sift/limits'
+import type { LineFacts } from '../../core/sift/line'
 import type { Said } from '../../core/sift/marks'
 import type { Signs } from '../../core/appraise/signs'
 import type { Evidence } from '../../core/appraise/kind'
@@ -170,20 +172,6 @@ export interface ArrivalRow {
   known: number
   at: Date
 }
-/** A line of the log of what students say of works; the log is only ever added to. */
-export interface MarkRow {
-  n: number
-  id: string
-  groupId: string
-  inquiryId: number
-  workId: number
-  about: string
-  value: unknown
-  undoes: string | null
-  userId: number | null
-  revision: number
-  at: Date
-}
 export interface StrandRow {
   id: number
   inquiryId: number
@@ -216,6 +204,8 @@ export interface WorkRow {
   item: Item
   facts: Facts
   fieldFrom: Record<string, number>
+  /** What a list shows of item and facts. */
+  line: LineFacts
   kind: Evidence['kind']
   confidence: number
   evidence: string[]
@@ -331,7 +321,8 @@ export interface Db {
   records: Table<RecordRow>
   pairLinks: Table<PairLinkRow>
   works: Table<WorkRow>
-  decisions: Table<DecisionRow>
+  deeds: Table<DeedRow>
+  blocks: Table<BlockRow>
   trails: Table<TrailRow>
   routes: Table<RouteRow>
   copies: Table<CopyRow>
@@ -341,7 +332,6 @@ export interface Db {
   answers: Table<AnswerRow>
   entries: Table<EntryRow>
   checks: Table<CheckRow>
-  marks: Table<MarkRow>
   strands: Table<StrandRow>
   poolViews: Table<PoolViewRow>
   arrivals: Table<ArrivalRow>
@@ -494,19 +484,6 @@ export function models(sequelize: Sequelize): Db {
       known: uint,
       at,
     }),
-    marks: table<MarkRow>('marks', {
-      n: own,
-      id: D.STRING,
-      groupId: D.STRING,
-      inquiryId: uint,
-      workId: uint,
-      about: D.STRING,
-      value: D.JSON,
-      undoes: D.STRING,
-      userId: uint,
-      revision: uint,
-      at,
-    }),
     strands: table<StrandRow>('strands', {
       id: own,
       inquiryId: uint,
@@ -538,6 +515,7 @@ export function models(sequelize: Sequelize): Db {
       item: D.JSON,
       facts: D.JSON,
       fieldFrom: D.JSON,
+      line: D.JSON,
       kind: D.STRING,
       confidence: D.DOUBLE,
       evidence: D.JSON,
@@ -548,7 +526,8 @@ export function models(sequelize: Sequelize): Db {
       said: D.JSON,
       revision: uint,
     }),
-    decisions: defineDecisions(sequelize),
+    deeds: defineDeeds(sequelize),
+    blocks: defineBlocks(sequelize),
     trails: table<TrailRow>('trails', {
       workId: key,
       inquiryId: uint,

@@ -2,7 +2,7 @@ import type { Model, ModelStatic, Transaction } from 'sequelize'
 
 /** Bytes of one statement at most: a fourth of what a server takes by its standard settings. */
 const STATEMENT = 4_000_000
-const ROWS = 500
+const ROWS = 5000
 
 /** Rows in parts that each fit into one statement. */
 export function* inParts<T>(rows: readonly T[]): Generator<T[]> {

@@ -1,5 +1,6 @@
 import { spawn } from 'node:child_process'
-import { standOn, tellWorld } from '../clock'
+import { tellWorld } from '../clock'
+import { standOn } from '../desk-day'
 import type { Context } from '../context'
 import { deleteInquiries } from '../inquiries/delete'
 import type { JobHandle } from '../jobs/queue'

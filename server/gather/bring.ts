@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto'
 import type { Transaction } from 'sequelize'
 import type { Context } from '../context'
 import type { ArrivalRow } from '../db/models'
-import { decide } from '../decisions/decisions-service'
+import { act } from '../deeds/deeds-service'
 import { change } from '../inquiries/revision'
 import type { JobHandle } from '../jobs/queue'
 import { pool, type Pooled } from '../pool/pool'
@@ -37,8 +37,9 @@ export async function bring(
     })
     const works = [...new Set(rows.map(r => r.workId).filter(w => w !== null))]
     const { group, choice, reason } = made
-    const decisions = works.map(work => ({ id: randomUUID(), work, pass: 'title' as const, choice, reason }))
-    await decide(c, { inquiryId, userId }, { group, decisions }, t, revision)
+    const value = { choice, reason: reason || null }
+    const deeds = works.map(work => ({ id: randomUUID(), work, kind: 'decision' as const, about: 'title', value }))
+    await act(c, { inquiryId, userId, revision }, group, deeds, t)
   }
   return got
 }

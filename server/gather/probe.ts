@@ -18,8 +18,7 @@ import { nearness } from '../../core/query/nearest'
 import { nearestWords } from '../../core/query/spelling'
 import { addYears } from '../../core/query/years'
 import type { Context } from '../context'
-import { inquiryOf } from '../accounts/accounts'
-import { deskDay } from '../clock'
+import { inquiryOf, memberOf, type Member } from '../accounts/accounts'
 import { OutsideError } from '../connect/http'
 import { homeHoldings } from '../obtain/routes-job'
 import { check, notFound, Problem } from '../problem'
@@ -56,8 +55,8 @@ export function probeRoutes(c: Context): Router {
     const { query, catalogues } = read(req.query)
     const gone = new AbortController()
     res.on('close', () => !res.writableEnded && gone.abort())
-    const day = await deskDay(c.db)
-    const keep = Boolean(res.locals.mayWrite)
+    const { day, role } = memberOf(res)
+    const keep = role === 'owner'
     const counts = await Promise.all(catalogues.map(x => countOf(c, x, query, day, gone.signal, keep)))
     if (gone.signal.aborted) return
     res.json({ counts, ...together(counts.map(x => x.count)) })
@@ -155,7 +154,7 @@ export function probeRoutes(c: Context): Router {
     const gone = new AbortController()
     res.on('close', () => !res.writableEnded && gone.abort())
     const inquiry = await c.db.inquiries.findByPk(inquiryOf(req), { raw: true })
-    const answer = await lossAccount(c, catalogues, query, inquiry!.question, gone.signal, Boolean(res.locals.mayWrite))
+    const answer = await lossAccount(c, catalogues, query, inquiry!.question, gone.signal, memberOf(res))
     if (!gone.signal.aborted) res.json(answer)
   })
   return router
@@ -216,9 +215,9 @@ async function lossAccount(
   query: Query,
   question: string,
   signal: AbortSignal,
-  keep: boolean,
+  { day, role }: Member,
 ) {
-  const day = await deskDay(c.db)
+  const keep = role === 'owner'
   const counts = await Promise.all(catalogues.map(x => countOf(c, x, query, day, signal, keep)))
   const total = counts.reduce((n, x) => n + (x.count ?? 0), 0)
   const seen = new Map<string, Sampled>()

@@ -8,8 +8,7 @@ import { citationsPerYear } from '../../core/trails/rate'
 import { yearOf } from '../../core/bib/dates'
 import type { Facts, Item } from '../../core/bib/item'
 import type { Context } from '../context'
-import { inquiryOf, userOf } from '../accounts/accounts'
-import { deskDay } from '../clock'
+import { inquiryOf, memberOf, userOf } from '../accounts/accounts'
 import { answerOnce } from '../once'
 import { enqueue } from '../jobs/queue'
 import { homeHoldings } from '../obtain/routes-job'
@@ -70,7 +69,7 @@ export function gatherRoutes(c: Context): Router {
       throw new Problem(422, 'invalid', `There is no catalogue "${unknown}".`, {
         fields: [{ field: 'catalogues', said: 'unknown' }],
       })
-    const day = await deskDay(c.db)
+    const { day } = memberOf(res)
     await answerOnce(c, req, res, 202, async t => {
       const sweep = await c.db.sweeps.create(
         {
@@ -109,8 +108,8 @@ export function gatherRoutes(c: Context): Router {
     const inquiryId = inquiryOf(req)
     const sweep = await c.db.sweeps.findOne({ where: { id: Number(req.params.sweep), inquiryId }, raw: true })
     if (!sweep) throw notFound()
-    const today = await deskDay(c.db)
-    const { holdings } = await homeHoldings(c, Boolean(res.locals.mayWrite))
+    const { day: today, role } = memberOf(res)
+    const { holdings } = await homeHoldings(c, role === 'owner')
     // one line a record, the catalogues taking turns, each in its own order
     const rows = await c.db.sequelize.query<{
       id: number

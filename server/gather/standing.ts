@@ -10,8 +10,8 @@ import { printCql } from '../../core/query/cql'
 import { parseCql } from '../../core/query/parse-cql'
 import type { Context } from '../context'
 import type { StandingRow } from '../db/models'
-import { inquiryOf, userOf } from '../accounts/accounts'
-import { deskDay } from '../clock'
+import { inquiryOf, memberOf, userOf } from '../accounts/accounts'
+import { deskDay } from '../desk-day'
 import { sendMail } from '../connect/mail'
 import { change } from '../inquiries/revision'
 import { answerOnce } from '../once'
@@ -58,7 +58,7 @@ export function standingRoutes(c: Context): Router {
     const parts = await c.db.sweepCatalogues.findAll({ where: { sweepId: sweep.id }, raw: true })
     if (parts.some(p => (p.count ?? 0) > MOST_WATCHED))
       throw new Problem(422, 'too-broad', `This finds more than ${MOST_WATCHED.toLocaleString('en')} records in a catalogue, more than can be watched. Narrow it first.`) // prettier-ignore
-    const day = await deskDay(c.db)
+    const { day } = memberOf(res)
     const make = async (t: Transaction) => {
       const row = (
         await c.db.standingSweeps.create(
@@ -87,7 +87,7 @@ export function standingRoutes(c: Context): Router {
     const inquiryId = inquiryOf(req)
     const given = check(changed, req.body)
     const before = await find(inquiryId, req.params.standing)
-    const day = await deskDay(c.db)
+    const { day } = memberOf(res)
     await change(c, inquiryId, t =>
       c.db.standingSweeps.update(
         { ...given, ...(given.everyDays ? { nextDay: addDays(day, given.everyDays) } : {}) },
@@ -99,7 +99,7 @@ export function standingRoutes(c: Context): Router {
   router.post('/standing/:standing/runs', async (req, res) => {
     const inquiryId = inquiryOf(req)
     const row = await find(inquiryId, req.params.standing)
-    const day = await deskDay(c.db)
+    const { day } = memberOf(res)
     await answerOnce(c, req, res, 202, t => begin(c, row, day, t))
   })
   /** Its runs stay in the log. */

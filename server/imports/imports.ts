@@ -11,12 +11,12 @@ import { ChildFailed, runChild } from '../child/run'
 import type { Context } from '../context'
 import type { ImportReport, JobRow } from '../db/models'
 import { inParts } from '../db/rows'
+import { act } from '../deeds/deeds-service'
 import { recordOf } from '../pool/record'
 import { readBlob, storeBlob } from '../inquiries/blobs'
 import { change } from '../inquiries/revision'
 import { answerOnce } from '../once'
 import { enqueue, type JobHandle } from '../jobs/queue'
-import { projectSaid } from '../pool/marks'
 import { pool } from '../pool/pool'
 import { check, notFound, Problem } from '../problem'
 
@@ -93,9 +93,8 @@ export function importRoutes(c: Context): Router {
       const hash = await storeBlob(c.db, Buffer.from(`“${lead.title}”`), 'text/plain', t)
       const row = await c.db.imports.create({ inquiryId, fileName: firstLetters(`A lead: ${lead.title}`, 255), hash }, { transaction: t }) // prettier-ignore
       if (!work.said?.part) {
-        const id = randomUUID()
-        await c.db.marks.create({ id, groupId: id, inquiryId, workId: work.id, about: 'part', value: 'lead', userId, revision }, { transaction: t }) // prettier-ignore
-        await projectSaid(c, inquiryId, [work.id], t, revision, false)
+        const deed = { id: randomUUID(), work: work.id, kind: 'mark' as const, about: 'part', value: 'lead' }
+        await act(c, { inquiryId, userId, revision }, deed.id, [deed], t)
       }
       return { job: await enqueue(c, 'paste', inquiryId, userId, { importId: row.id }, t), title: lead.title }
     })

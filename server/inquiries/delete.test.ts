@@ -82,7 +82,7 @@ test('a forgotten user takes along what was theirs alone, and nothing that other
   const reader = await desk.signIn('reader@desk.example')
   const works = (await reader.get(`/api/inquiries/${ours.id}/works`).expect(200)).body as { state: string }[]
   expect(works.map(w => w.state).sort()).toEqual(['kept', 'unread'])
-  expect(await count(`SELECT COUNT(*) FROM decisions WHERE inquiry_id = ${ours.id} AND user_id IS NULL`)).toBe(1)
+  expect(await count(`SELECT COUNT(*) FROM deeds WHERE inquiry_id = ${ours.id} AND user_id IS NULL`)).toBe(2)
 })
 
 test('a purge takes away what had its time, and says how much; what is still of use stays', async () => {

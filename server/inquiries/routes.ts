@@ -6,11 +6,11 @@ import { checkBrief } from '../../core/write/brief'
 import { briefShape } from '../../core/schema/brief'
 import type { Context } from '../context'
 import type { InquiryRow } from '../db/models'
-import { inquiryOf, userOf } from '../accounts/accounts'
-import { deskDay } from '../clock'
-import { jobFace } from '../jobs/routes'
+import { inquiryOf, memberOf, userOf } from '../accounts/accounts'
+import { deskDay } from '../desk-day'
 import { check, notFound, Problem } from '../problem'
 import { answerOnce } from '../once'
+import type { Changes } from './changes'
 import { deleteInquiries } from './delete'
 import { change } from './revision'
 
@@ -71,7 +71,7 @@ export function inquiryRoutes(c: Context): Router {
   return router
 }
 
-export function oneInquiry(c: Context): Router {
+export function oneInquiry(c: Context, changes: Changes): Router {
   const router = Router({ mergeParams: true })
   const load = async (id: number): Promise<InquiryRow> => {
     const row = await c.db.inquiries.findByPk(id, { raw: true })
@@ -80,11 +80,9 @@ export function oneInquiry(c: Context): Router {
   }
 
   router.get('/', async (req, res) => {
-    const row = await load(inquiryOf(req))
-    const role = (await c.db.memberships.findOne({ where: { inquiryId: row.id, userId: userOf(req) }, raw: true }))!
-      .role
+    const { role, day } = memberOf(res)
     res.json({
-      ...(await face(c, row, await deskDay(c.db))),
+      ...(await face(c, await load(inquiryOf(req)), day)),
       role,
       styles: STYLES,
       catalogues: c.settings.outside.catalogues.map(x => ({ id: x.id, name: x.name })),
@@ -125,51 +123,22 @@ export function oneInquiry(c: Context): Router {
     res.status(204).end()
   })
 
-  // What changed, as server-sent events. Read from the database, so that it does not matter which process made it.
-  router.get('/events', async (req, res) => {
-    const id = inquiryOf(req)
-    const userId = userOf(req)
+  // what changed, as server-sent events
+  router.get('/events', (req, res) => {
+    const { inquiryId, userId } = memberOf(res)
     res.set({ 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-store', 'X-Accel-Buffering': 'no' })
     res.flushHeaders()
-    let revision = -1
-    const jobs = new Map<number, string>()
-    let open = true
-    req.on('close', () => (open = false))
     res.write('retry: 1500\n\n')
-    for (let beat = 0; open; beat++) {
-      try {
-        const row = await seenBy(c, id, userId, req.sessionID)
-        if (!row) break // deleted, signed out, or not a member any more
-        if (row.revision !== revision) res.write(`event: revision\ndata: ${row.revision}\n\n`)
-        revision = row.revision
-        const live = await c.db.jobs.findAll({
-          where: { inquiryId: id, [Op.or]: [{ state: ['queued', 'running'] }, { id: { [Op.in]: [...jobs.keys()] } }] },
-          raw: true,
-        })
-        for (const j of live) {
-          const face = JSON.stringify(jobFace(j))
-          if (jobs.get(j.id) !== face) res.write(`event: job\ndata: ${face}\n\n`)
-          if (j.state === 'queued' || j.state === 'running') jobs.set(j.id, face)
-          else jobs.delete(j.id)
-        }
-        if (beat % 25 === 24) res.write(': still here\n\n')
-      } catch {
-        break // the database is away: the browser comes back by itself
-      }
-      await new Promise(r => setTimeout(r, 400))
-    }
-    res.end()
+    const stop = changes.listen({
+      inquiryId,
+      userId,
+      sid: req.sessionID,
+      write: text => void res.write(text),
+      end: () => res.end(),
+    })
+    res.on('close', stop)
   })
   return router
-}
-
-/** The revision of an inquiry, for as long as a signed-in member asks. */
-async function seenBy(c: Context, id: number, userId: number, sid: string): Promise<{ revision: number } | undefined> {
-  const [row] = await c.db.sequelize.query<{ revision: number }>(
-    'SELECT i.revision FROM inquiries i JOIN memberships m ON m.inquiry_id = i.id JOIN sessions s ON s.user_id = m.user_id WHERE i.id = :id AND m.user_id = :userId AND s.sid = :sid AND s.expires > NOW(3)',
-    { type: QueryTypes.SELECT, replacements: { id, userId, sid } },
-  )
-  return row
 }
 
 const briefOf = (r: InquiryRow) => ({
@@ -202,37 +171,29 @@ async function face(c: Context, r: InquiryRow, today: string) {
 }
 
 async function stationNumbers(c: Context, r: InquiryRow, today: string): Promise<StationNumbers> {
-  const one = async (sql: string): Promise<Record<string, number>> => {
-    const [row] = await c.db.sequelize.query<Record<string, unknown>>(sql, {
-      type: QueryTypes.SELECT,
-      replacements: { id: r.id },
-    })
-    return Object.fromEntries(Object.entries(row ?? {}).map(([k, v]) => [k, Number(v ?? 0)]))
-  }
-  const works = await one(
-    `SELECT COUNT(*) AS pool, SUM(state = 'unread') AS unread, SUM(state = 'kept') AS kept FROM works WHERE inquiry_id = :id AND successor_id IS NULL`,
+  // seven counts of as many tables, in one statement
+  const [row] = await c.db.sequelize.query<Record<string, number | string | null>>(
+    `SELECT w.*, s.*,
+       (SELECT COUNT(DISTINCT work_id) FROM trails WHERE inquiry_id = :id) AS trails,
+       (SELECT COUNT(DISTINCT c.work_id) FROM copies c JOIN works k ON k.id = c.work_id WHERE c.inquiry_id = :id AND c.outcome = 'proved' AND k.state = 'kept') AS inHand,
+       (SELECT COUNT(DISTINCT work_id) FROM passages WHERE inquiry_id = :id) AS readWorks,
+       e.*
+     FROM (SELECT COUNT(*) AS pool, SUM(state = 'unread') AS unread, SUM(state = 'kept') AS kept FROM works WHERE inquiry_id = :id AND successor_id IS NULL) w,
+       (SELECT MAX(count) AS least, SUM(count) AS most FROM sweep_catalogues WHERE sweep_id = (SELECT MAX(id) FROM sweeps WHERE inquiry_id = :id)) s,
+       (SELECT COUNT(*) AS entries, SUM(annotation <> '') AS annotated FROM entries WHERE inquiry_id = :id) e`,
+    { type: QueryTypes.SELECT, replacements: { id: r.id } },
   )
-  const sweep = await one(
-    'SELECT MAX(count) AS least, SUM(count) AS most FROM sweep_catalogues WHERE sweep_id = (SELECT MAX(id) FROM sweeps WHERE inquiry_id = :id)',
-  )
-  const trails = await one('SELECT COUNT(DISTINCT work_id) AS n FROM trails WHERE inquiry_id = :id')
-  const hand = await one(
-    `SELECT COUNT(DISTINCT c.work_id) AS n FROM copies c JOIN works w ON w.id = c.work_id WHERE c.inquiry_id = :id AND c.outcome = 'proved' AND w.state = 'kept'`,
-  )
-  const read = await one('SELECT COUNT(DISTINCT work_id) AS n FROM passages WHERE inquiry_id = :id')
-  const entries = await one(
-    `SELECT COUNT(*) AS n, SUM(annotation <> '') AS annotated FROM entries WHERE inquiry_id = :id`,
-  )
+  const n = (name: string): number => Number(row?.[name] ?? 0)
   return {
     rules: checkBrief(r.rules, [], today).length,
-    found: [sweep.least ?? 0, sweep.most ?? 0],
-    unread: works.unread ?? 0,
-    kept: works.kept ?? 0,
-    pool: works.pool ?? 0,
-    trails: trails.n ?? 0,
-    inHand: hand.n ?? 0,
-    read: read.n ?? 0,
-    entries: entries.n ?? 0,
-    annotated: entries.annotated ?? 0,
+    found: [n('least'), n('most')],
+    unread: n('unread'),
+    kept: n('kept'),
+    pool: n('pool'),
+    trails: n('trails'),
+    inHand: n('inHand'),
+    read: n('readWorks'),
+    entries: n('entries'),
+    annotated: n('annotated'),
   }
 }

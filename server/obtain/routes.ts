@@ -1,7 +1,7 @@
 import express, { Router } from 'express'
 import { array, object } from 'yup'
 import type { Context } from '../context'
-import { inquiryOf, userOf } from '../accounts/accounts'
+import { inquiryOf, memberOf, userOf } from '../accounts/accounts'
 import { enqueue } from '../jobs/queue'
 import { fileNameOf } from '../imports/imports'
 import { storeBlob } from '../inquiries/blobs'
@@ -22,7 +22,7 @@ export function obtainRoutes(c: Context): Router {
 
   router.get('/routes', async (req, res) => {
     const inquiryId = inquiryOf(req)
-    const kept = (await workLines(c, inquiryId)).filter(w => w.state === 'kept')
+    const kept = (await workLines(c, memberOf(res))).filter(w => w.state === 'kept')
     const routes = await c.db.routes.findAll({ where: { inquiryId }, raw: true })
     const copies = await c.db.copies.findAll({
       where: { inquiryId },

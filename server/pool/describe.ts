@@ -1,37 +1,18 @@
 import { Op, type Transaction } from 'sequelize'
-import { appraise } from '../../core/appraise/kind'
 import type { Signs } from '../../core/appraise/signs'
-import { buildWork } from '../../core/match/best-fields'
 import type { MatchRecord } from '../../core/match/records'
-import { projectMarks, type Said } from '../../core/sift/marks'
+import { describeWork } from '../../core/sift/describe'
+import { projectMarks, type Mark, type Said } from '../../core/sift/marks'
 import type { Context } from '../context'
-import type { MarkRow } from '../db/models'
-import { Problem } from '../problem'
+import { deedsOf, type DeedRow } from '../deeds/deeds-model'
 
-/**
- * What a work is, from its records, what its student said of it and what its copies say of themselves. A kind the
- * student gave stands; the evidence stays what it was.
- */
-export function describe(records: readonly MatchRecord[], said: Said = {}, signs: Signs = {}) {
-  const built = buildWork(records, said.fields)
-  const judged = appraise(built.item, built.facts, signs)
-  return {
-    item: built.item,
-    facts: built.facts,
-    fieldFrom: built.from,
-    kind: said.kind ?? judged.kind,
-    confidence: said.kind ? 1 : judged.confidence,
-    evidence: judged.evidence,
-    said: Object.keys(said).length ? said : null,
-  }
-}
-
-export const lineOfMark = (m: MarkRow, work = m.workId) => ({
-  group: m.groupId,
+/** A line of the log as what is said of a work. */
+export const markOf = (d: DeedRow, work = d.workId): Mark => ({
+  group: d.groupId,
   work,
-  about: m.about,
-  value: m.value,
-  undoes: m.undoes,
+  about: d.about,
+  value: d.value,
+  undoes: d.undoes,
 })
 
 /**
@@ -41,12 +22,13 @@ export const lineOfMark = (m: MarkRow, work = m.workId) => ({
  */
 export async function saidAndSigns(
   c: Context,
+  inquiryId: number,
   recordsOf: ReadonlyMap<number, readonly number[]>,
   t: Transaction,
 ): Promise<{ said: Map<number, Said>; signs: Map<number, Signs> }> {
   const owner = new Map([...recordsOf].flatMap(([work, records]) => records.map(r => [r, work] as const)))
   const where = { workId: { [Op.in]: [...owner.keys()] } }
-  const log = await c.db.marks.findAll({ where, order: ['n'], transaction: t, raw: true })
+  const log = await deedsOf(c, inquiryId, [...owner.keys()], ['mark'], t)
   const copies = await c.db.copies.findAll({
     where: { ...where, outcome: 'proved' },
     attributes: ['workId', 'signs'],
@@ -55,7 +37,7 @@ export async function saidAndSigns(
     raw: true,
   })
   return {
-    said: projectMarks(log.map(m => lineOfMark(m, owner.get(m.workId)))),
+    said: projectMarks(log.map(d => markOf(d, owner.get(d.workId)))),
     signs: new Map(copies.flatMap(x => (x.signs ? [[owner.get(x.workId)!, x.signs] as const] : []))),
   }
 }
@@ -77,46 +59,12 @@ export async function redescribe(
   })
   const of = new Map<number, MatchRecord[]>()
   for (const r of records) of.set(r.workId!, [...(of.get(r.workId!) ?? []), r])
-  const { said, signs } = await saidAndSigns(c, new Map([...of].map(([w, rs]) => [w, rs.map(r => r.id)])), t)
+  const { said, signs } = await saidAndSigns(c, inquiryId, new Map([...of].map(([w, rs]) => [w, rs.map(r => r.id)])), t)
   for (const [work, its] of of)
     await c.db.works.update(
-      { ...describe(its, said.get(work), signs.get(work)), revision },
+      { ...describeWork(its, said.get(work), signs.get(work)), revision },
       { where: { id: work, inquiryId }, transaction: t },
     )
-}
-
-/** The works that a request speaks of, each with the one that has its records now; refused where one is not here. */
-export async function worksAsked(
-  c: Context,
-  inquiryId: number,
-  ids: readonly number[],
-  t: Transaction,
-): Promise<Map<number, number>> {
-  const asked = [...new Set(ids)]
-  const found = await c.db.works.findAll({
-    where: { inquiryId, id: { [Op.in]: asked } },
-    attributes: ['id', 'successorId'],
-    transaction: t,
-    raw: true,
-  })
-  if (found.length < asked.length) throw new Problem(422, 'unknown-work', 'A work of this is not in the pool.')
-  return new Map(found.map(f => [f.id, f.successorId ?? f.id]))
-}
-
-/** Works that were joined into these, each with the one that has its records now. */
-export async function heirsOf(
-  c: Context,
-  inquiryId: number,
-  workIds: readonly number[],
-  t: Transaction,
-): Promise<Map<number, number>> {
-  const retired = await c.db.works.findAll({
-    where: { inquiryId, successorId: { [Op.in]: [...workIds] } },
-    attributes: ['id', 'successorId'],
-    transaction: t,
-    raw: true,
-  })
-  return new Map(retired.map(r => [r.id, r.successorId!]))
 }
 
 /** Writes what stands of many works; those of which the same stands are written together. */

@@ -1,13 +1,10 @@
 import { Op, QueryTypes } from 'sequelize'
-import { reachOf } from '../../core/access/routes'
-import { yearOf } from '../../core/bib/dates'
-import { authorLine, familyName } from '../../core/bib/names'
-import type { Item } from '../../core/bib/item'
+import { reachOf, type Route } from '../../core/access/routes'
 import { citationsPerYear } from '../../core/trails/rate'
-import type { WorkLine } from '../../core/sift/line'
-import { deskDay } from '../clock'
+import type { Changes, WorkLine } from '../../core/sift/line'
+import type { Member } from '../accounts/accounts'
 import type { Context } from '../context'
-import type { CopyRow, RouteRow, WorkRow } from '../db/models'
+import type { WorkRow } from '../db/models'
 
 /** Says where a record came from, in words. */
 export function sourceName(c: Context, source: string): string {
@@ -16,145 +13,148 @@ export function sourceName(c: Context, source: string): string {
   return c.settings.outside.catalogues.find(x => x.id === source)?.name ?? source
 }
 
-/** What is known of the works of a pool beside their own rows, by work. */
+/** What a line says of a work beside the work's own row. */
 interface Beside {
-  routes: Map<number, RouteRow>
-  proved: Set<number>
-  sources: Map<number, string[]>
-  sweeps: Map<number, number[]>
-  arrivals: Map<number, number[]>
+  routes?: Route[] | undefined
+  proved: boolean
+  sources: string[]
+  sweeps: number[]
+  arrivals: number[]
 }
+type LinedWork = Pick<
+  WorkRow,
+  'id' | 'line' | 'kind' | 'confidence' | 'state' | 'pass' | 'reason' | 'decidedAt' | 'said'
+>
+const LINED = [
+  'id',
+  'successorId',
+  'line',
+  'kind',
+  'confidence',
+  'state',
+  'pass',
+  'reason',
+  'decidedAt',
+  'said',
+] as const
+
+/** Lines of one answer at most. */
+export const PAGE = 5000
 
 /** The works of a pool as record lines; all of them, or some. Retired works are left out. */
-export async function workLines(c: Context, inquiryId: number, only?: readonly number[]): Promise<WorkLine[]> {
-  return (await linesSince(c, inquiryId, only ? { only } : {})).lines
+export async function workLines(
+  c: Context,
+  of: Pick<Member, 'inquiryId' | 'day'>,
+  only?: readonly number[],
+): Promise<WorkLine[]> {
+  const lines: WorkLine[] = []
+  for (let after: number | null = 0; after !== null;) {
+    const page: LinesPage = await linesPage(c, of, { ...(only ? { only } : {}), after })
+    lines.push(...page.lines)
+    after = page.next
+  }
+  return lines
 }
 
+type LinesPage = Pick<Changes, 'lines' | 'gone' | 'next'>
+
 /**
- * Record lines with what a browser needs to keep its own in step.
+ * Record lines with what a browser needs to keep its own in step, in pages by the ids of works.
  * @param which works of these ids, or those whose line changed after a revision; all where neither is given
  * @returns `gone`: works that were joined into others after that revision
  */
-export async function linesSince(
+export async function linesPage(
   c: Context,
-  inquiryId: number,
-  which: { only?: readonly number[]; since?: number },
-): Promise<{ lines: WorkLine[]; gone: number[] }> {
-  const { only, since } = which
-  const where = {
-    inquiryId,
-    ...(only ? { id: { [Op.in]: [...only] } } : {}),
-    ...(since === undefined ? {} : { revision: { [Op.gt]: since } }),
-  }
+  { inquiryId, day }: Pick<Member, 'inquiryId' | 'day'>,
+  which: { only?: readonly number[]; since?: number; after: number },
+): Promise<LinesPage> {
+  const { only, since, after } = which
   const works = await c.db.works.findAll({
-    where: since === undefined ? { ...where, successorId: null } : where,
+    where: {
+      inquiryId,
+      id: only ? { [Op.in]: [...only], [Op.gt]: after } : { [Op.gt]: after },
+      ...(since === undefined ? { successorId: null } : { revision: { [Op.gt]: since } }),
+    },
+    attributes: [...LINED],
     order: ['id'],
+    limit: PAGE,
     raw: true,
   })
   const living = works.filter(w => w.successorId === null)
-  const some = only || since !== undefined ? living.map(w => w.id) : undefined
-  const [beside, today] = await Promise.all([besideOf(c, inquiryId, some), deskDay(c.db)])
+  const whole = !only && since === undefined && !after && works.length < PAGE
+  const beside = await besideOf(c, inquiryId, living.map(w => w.id), whole) // prettier-ignore
   return {
-    lines: living.map(w => line(c, w, beside, today)),
+    lines: living.map(w => lineOf(c, w, beside(w.id), day)),
     gone: works.filter(w => w.successorId !== null).map(w => w.id),
+    next: works.length < PAGE ? null : works.at(-1)!.id,
   }
 }
 
-async function besideOf(c: Context, inquiryId: number, only?: readonly number[]): Promise<Beside> {
-  const none = { routes: new Map(), proved: new Set<number>(), sources: new Map(), sweeps: new Map(), arrivals: new Map() } // prettier-ignore
-  if (only && !only.length) return none as Beside
-  const where = { inquiryId, ...(only ? { workId: { [Op.in]: [...only] } } : {}) }
-  const among = only ? 'AND r.work_id IN (:only)' : ''
-  const ask = <T extends object>(sql: string) =>
-    c.db.sequelize.query<T>(sql, { type: QueryTypes.SELECT, replacements: { inquiryId, only } })
-  const [routes, copies, sources, sweeps] = await Promise.all([
-    c.db.routes.findAll({ where, raw: true }),
-    c.db.copies.findAll({ where: { ...where, outcome: 'proved' }, attributes: ['workId'], raw: true }),
-    ask<{ work: number; sources: string; arrivals: string | null }>(
-      `SELECT r.work_id AS work, GROUP_CONCAT(DISTINCT r.source) AS sources, GROUP_CONCAT(DISTINCT r.arrival ORDER BY r.arrival) AS arrivals
-       FROM records r WHERE r.inquiry_id = :inquiryId AND r.work_id IS NOT NULL ${among} GROUP BY r.work_id`,
-    ),
-    ask<{ work: number; sweeps: string }>(
-      `SELECT r.work_id AS work, GROUP_CONCAT(DISTINCT h.sweep_id ORDER BY h.sweep_id) AS sweeps
-       FROM records r JOIN sweep_hits h ON h.record_id = r.id WHERE r.inquiry_id = :inquiryId AND r.work_id IS NOT NULL ${among} GROUP BY r.work_id`,
-    ),
-  ])
-  const numbers = (list: string | null) => (list ? list.split(',').map(Number) : [])
-  return {
-    routes: new Map(routes.map(r => [r.workId, r])),
-    proved: new Set(copies.map(x => x.workId)),
-    sources: new Map(sources.map(s => [s.work, s.sources.split(',')])),
-    sweeps: new Map(sweeps.map(s => [s.work, numbers(s.sweeps)])),
-    arrivals: new Map(sources.map(s => [s.work, numbers(s.arrivals)])),
-  }
-}
-
-/** One work as a record line, where its routes and copies are at hand; of its records nothing is told. */
-export function lineOf(
+/** @param whole these are all works of the inquiry, so that they need not be named */
+async function besideOf(
   c: Context,
-  w: WorkRow,
-  routes: RouteRow | undefined,
-  copies: readonly Pick<CopyRow, 'outcome'>[],
-  today: string,
-): WorkLine {
-  const none = new Map<number, never>()
-  return line(
-    c,
-    w,
-    {
-      routes: new Map(routes ? [[w.id, routes]] : []),
-      proved: new Set(copies.some(x => x.outcome === 'proved') ? [w.id] : []),
-      sources: none,
-      sweeps: none,
-      arrivals: none,
-    },
-    today,
+  inquiryId: number,
+  works: readonly number[],
+  whole: boolean,
+): Promise<(work: number) => Beside> {
+  const none: Beside = { proved: false, sources: [], sweeps: [], arrivals: [] }
+  if (!works.length) return () => none
+  // lists of what stands on many rows are put together where the rows are
+  const rows = await c.db.sequelize.query<{
+    work: number
+    sources: string
+    arrivals: string | null
+    sweeps: string | null
+    routes: Route[] | string | null
+    proved: number
+  }>(
+    `SELECT r.work_id AS work, GROUP_CONCAT(DISTINCT r.source) AS sources, GROUP_CONCAT(DISTINCT r.arrival ORDER BY r.arrival) AS arrivals,
+       GROUP_CONCAT(DISTINCT h.sweep_id ORDER BY h.sweep_id) AS sweeps,
+       (SELECT routes FROM routes t WHERE t.work_id = r.work_id) AS routes,
+       EXISTS (SELECT 1 FROM copies x WHERE x.work_id = r.work_id AND x.outcome = 'proved') AS proved
+     FROM records r LEFT JOIN sweep_hits h ON h.record_id = r.id
+     WHERE r.inquiry_id = :inquiryId AND ${whole ? 'r.work_id IS NOT NULL' : 'r.work_id IN (:works)'} GROUP BY r.work_id`,
+    { type: QueryTypes.SELECT, replacements: { inquiryId, works } },
   )
+  const numbers = (list: string | null) => (list ? list.split(',').map(Number) : [])
+  const of = new Map(
+    rows.map(r => [
+      r.work,
+      {
+        // the driver knows some columns of JSON as such
+        routes: typeof r.routes === 'string' ? (JSON.parse(r.routes) as Route[]) : (r.routes ?? undefined),
+        proved: Boolean(r.proved),
+        sources: r.sources.split(','),
+        sweeps: numbers(r.sweeps),
+        arrivals: numbers(r.arrivals),
+      },
+    ]),
+  )
+  return work => of.get(work) ?? none
 }
 
-function line(c: Context, w: WorkRow, beside: Beside, today: string): WorkLine {
-  const { item, facts } = w
+/** One work as a record line. */
+export function lineOf(c: Context, w: LinedWork, beside: Beside, day: string): WorkLine {
+  const { line } = w
   const said = w.said ?? {}
   return {
     id: w.id,
-    title: (item.title ?? 'Untitled').replace(/<[^>]{1,20}>/g, ''),
-    authors: authorLine(item.author ?? item.editor),
-    container: item['container-title'] ?? item.publisher ?? '',
-    year: yearOf(item) ?? null,
-    doi: item.DOI ?? null,
-    pages: item.page ?? null,
-    pageCount: facts.pageCount ?? null,
+    ...line,
     kind: w.kind,
     confidence: w.confidence,
-    perYear: citationsPerYear(facts.citedByCount, yearOf(item), today) ?? null,
-    citedBy: facts.citedByCount ?? null,
+    perYear: citationsPerYear(line.citedBy ?? undefined, line.year ?? undefined, day) ?? null,
     state: w.state,
     pass: w.pass,
     reason: w.reason,
     decidedAt: w.decidedAt?.toISOString() ?? null,
-    reach: reachOf(beside.proved.has(w.id), beside.routes.get(w.id)?.routes),
+    reach: reachOf(beside.proved, beside.routes),
     part: said.part ?? null,
     strands: said.strands ?? [],
     tags: said.tags ?? [],
     hasNote: Boolean(said.note),
     ownKind: said.kind !== undefined,
-    language: languageOf(item),
-    hasAbstract: Boolean(item.abstract),
-    references: facts.referenceCount ?? null,
-    sources: [...new Set((beside.sources.get(w.id) ?? []).map(s => sourceName(c, s)))],
-    sweeps: beside.sweeps.get(w.id) ?? [],
-    arrivals: (beside.arrivals.get(w.id) ?? []).map((a, i) => `${a} ${i ? 'known' : 'new'}`),
-    people: (item.author ?? item.editor ?? []).slice(0, 12).map(n => [familyName(n), n.given?.[0]].filter(Boolean).join(', ')), // prettier-ignore
-    subjects: (facts.subjects ?? []).slice(0, 12),
+    sources: [...new Set(beside.sources.map(s => sourceName(c, s)))],
+    sweeps: beside.sweeps,
+    arrivals: beside.arrivals.map((a, i) => `${a} ${i ? 'known' : 'new'}`),
   }
 }
-
-/** The language of an item as a code of two letters, where that can be told. */
-function languageOf(item: Item): string | null {
-  const code = String(item.language ?? '')
-    .toLowerCase()
-    .split(/[-_]/)[0]!
-  return code ? (LONG[code] ?? code) : null
-}
-/** ISO 639-2 codes, as libraries enter them. */
-const LONG: Record<string, string> = { eng: 'en', ger: 'de', deu: 'de', fre: 'fr', fra: 'fr', spa: 'es', ita: 'it', por: 'pt', dut: 'nl', nld: 'nl', swe: 'sv', jpn: 'ja', chi: 'zh', zho: 'zh', rus: 'ru' } // prettier-ignore

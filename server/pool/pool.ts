@@ -1,11 +1,13 @@
 import { Op, type Transaction } from 'sequelize'
 import { components, findLinks, publishedDoi, type MatchRecord, type PairLink } from '../../core/match/records'
-import { project, type Decision } from '../../core/sift/decisions'
-import { standingLines } from '../../core/sift/log'
+import { describeWork } from '../../core/sift/describe'
 import type { Context } from '../context'
 import type { ArrivalRow, RecordRow } from '../db/models'
-import { addMissing, inParts } from '../db/rows'
-import { describe, heirsOf, saidAndSigns, writeAlike } from './describe'
+import { addMissing } from '../db/rows'
+import { projectDecisions } from './decisions'
+import { inThread } from '../threads/threads'
+import { enterBlocks } from './blocks'
+import { saidAndSigns } from './describe'
 
 export interface Pooled {
   /** Records that entered the pool now. */
@@ -19,6 +21,11 @@ export interface Pooled {
   arrival: number | null
 }
 
+/** Fewer records than this are matched and described at once; more in a thread. */
+const FEW = 100
+/** Works written between two words of how far it is. */
+const STEP = 500
+
 /** Brings records into the pool: links are found and stored, and the works they touch rebuilt. */
 export async function pool(
   c: Context,
@@ -31,33 +38,24 @@ export async function pool(
   step: (done: number, of: number) => Promise<void> = async () => undefined,
 ): Promise<Pooled> {
   const { db } = c
-  const columns = ['id', 'item', 'facts', 'workId']
-  const known = (await db.records.findAll({
-    where: { inquiryId, workId: { [Op.ne]: null } },
-    attributes: columns,
-    transaction: t,
-    raw: true,
-  })) as unknown as RecordRow[]
-  const inPool = new Set(known.map(r => r.id))
-  const wanted = recordIds.filter(id => !inPool.has(id))
-  const fresh = wanted.length
-    ? ((await db.records.findAll({
-        where: { inquiryId, id: { [Op.in]: wanted } },
-        attributes: columns,
-        transaction: t,
-        raw: true,
-      })) as unknown as RecordRow[])
-    : []
-  fresh.sort((a, b) => a.id - b.id)
+  const records = async (ids: readonly number[]) =>
+    ids.length
+      ? await db.records.findAll({
+          where: { inquiryId, id: { [Op.in]: [...ids] } },
+          attributes: ['id', 'item', 'facts', 'workId'],
+          order: ['id'],
+          transaction: t,
+          raw: true,
+        })
+      : []
+  const wanted = await records(recordIds)
+  const fresh = wanted.filter(r => r.workId === null)
   if (!fresh.length)
-    return {
-      records: 0,
-      newWorks: 0,
-      known: new Set(known.filter(r => recordIds.includes(r.id)).map(r => r.workId)).size,
-      asked: 0,
-      arrival: null,
-    }
-  const links = findLinks(known.map(parsed), fresh.map(parsed))
+    return { records: 0, newWorks: 0, known: new Set(wanted.map(r => r.workId)).size, asked: 0, arrival: null }
+  const known = await records(await enterBlocks(c, inquiryId, fresh.map(parsed), t))
+  const given = { known: known.map(parsed), fresh: fresh.map(parsed) }
+  const few = known.length + fresh.length < FEW
+  const links = few ? findLinks(given.known, given.fresh) : await inThread('links', given)
   if (links.length) {
     // what a student or an identifier has said of a pair stands
     await addMissing(
@@ -68,14 +66,15 @@ export async function pool(
     )
   }
   // each record begins as a work of its own; rebuilding joins them
-  const rows = fresh.map(r => ({ id: r.id, inquiryId, successorId: null, revision, ...describe([parsed(r)]) }))
-  let done = 0
-  for (const part of inParts(rows)) {
-    await step(done, rows.length)
-    await addMissing(db.works, part, 'id', t)
-    done += part.length
+  for (let done = 0; done < fresh.length; done += STEP) {
+    await step(done, fresh.length)
+    const some = given.fresh.slice(done, done + STEP)
+    const works = some.map(r => [r])
+    const described = few ? works.map(w => describeWork(w)) : await inThread('describe', { works })
+    const rows = described.map((d, i) => ({ id: some[i]!.id, inquiryId, successorId: null, revision, ...d }))
+    await addMissing(db.works, rows, 'id', t)
   }
-  await step(rows.length, rows.length)
+  await step(fresh.length, fresh.length)
   const ids = fresh.map(r => r.id)
   const arrival = await db.arrivals.create(
     { inquiryId, ...by, records: ids.length, newWorks: 0, known: 0 },
@@ -163,7 +162,7 @@ export async function rebuild(
     unique,
   )
   const workOf = new Map<number, number>()
-  const { said, signs } = await saidAndSigns(c, new Map(groups.map(g => [g[0]!, g])), t)
+  const { said, signs } = await saidAndSigns(c, inquiryId, new Map(groups.map(g => [g[0]!, g])), t)
   for (const group of groups) {
     const workId = group[0]!
     for (const id of group) workOf.set(id, workId)
@@ -173,7 +172,7 @@ export async function rebuild(
         inquiryId,
         successorId: null,
         revision,
-        ...describe(
+        ...describeWork(
           group.map(id => byId.get(id)!),
           said.get(workId),
           signs.get(workId),
@@ -186,46 +185,6 @@ export async function rebuild(
     if (gone.length)
       await db.works.update({ successorId: workId, revision }, { where: { id: { [Op.in]: gone } }, transaction: t })
   }
-  await projectStates(c, inquiryId, [...new Set(workOf.values())], t, revision)
+  await projectDecisions(c, { inquiryId, revision }, [...new Set(workOf.values())], t)
   return workOf
-}
-
-/** Writes the present state of works from the log; decisions on a retired work count for its successor. */
-export async function projectStates(
-  c: Context,
-  inquiryId: number,
-  workIds: readonly number[],
-  t: Transaction,
-  revision: number,
-): Promise<void> {
-  const { db } = c
-  const heir = await heirsOf(c, inquiryId, workIds, t)
-  const log = await db.decisions.findAll({
-    where: { inquiryId, workId: { [Op.in]: [...workIds, ...heir.keys()] } },
-    order: ['n'],
-    transaction: t,
-    raw: true,
-  })
-  const lines = log.map((d): Decision & { at: Date } => ({
-    id: d.id,
-    group: d.groupId,
-    work: heir.get(d.workId) ?? d.workId,
-    pass: d.pass,
-    choice: d.choice,
-    reason: d.reason,
-    undoes: d.undoes,
-    at: d.at,
-  }))
-  const standings = project(lines)
-  const decidedAt = new Map(standingLines(lines).map(l => [l.work, l.at]))
-  await writeAlike(
-    c,
-    inquiryId,
-    workIds,
-    id => {
-      const { state, pass, reason } = standings.get(id) ?? { state: 'unread', pass: null, reason: null }
-      return { state, pass, reason, decidedAt: decidedAt.get(id) ?? null, revision }
-    },
-    t,
-  )
 }

@@ -161,7 +161,7 @@ test('killed between decisions and in the middle of one, the server has lost non
   // as a browser does that had no answer: all that it is not sure of once more, by the same ids
   for (const d of all.slice(10)) await send(d)
   const mine = all.map(d => `'${d.group}'`).join(', ')
-  expect(await number(`SELECT COUNT(*) FROM decisions WHERE group_id IN (${mine})`)).toBe(40)
+  expect(await number(`SELECT COUNT(*) FROM deeds WHERE group_id IN (${mine})`)).toBe(40)
   expect(
     await number(`SELECT COUNT(*) FROM works WHERE inquiry_id = ${id} AND state = 'kept' AND pass = 'title'`),
   ).toBe(40)

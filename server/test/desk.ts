@@ -7,12 +7,13 @@ import type { Express } from 'express'
 import { QueryTypes } from 'sequelize'
 import { addUser } from '../accounts/accounts'
 import { createApp, jobKinds } from '../app'
-import { standOn } from '../clock'
+import { standOn } from '../desk-day'
 import { createContext, type Context } from '../context'
 import { connect } from '../db/connection'
 import { migrate } from '../db/migrations'
 import { startWorker } from '../jobs/queue'
 import { readSettings, type Settings } from '../settings'
+import { closeThreads } from '../threads/threads'
 
 export interface Desk {
   context: Context
@@ -46,6 +47,7 @@ export async function openDesk(name: string, world?: Express, env: NodeJS.Proces
     VINE_SECRET: 'for-tests-only-for-tests-only-for-tests',
     DB_PORT: process.env.TEST_DB_PORT,
     DB_PASSWORD: process.env.TEST_DB_PASSWORD,
+    DB_SOCKET: process.env.TEST_DB_SOCKET,
     DB_NAME: 'vinepath',
     LEASE_SECONDS: '2',
     STANDINS_PORT: String(outside ? (outside.address() as AddressInfo).port : 1),
@@ -86,6 +88,7 @@ export async function openDesk(name: string, world?: Express, env: NodeJS.Proces
     close: async () => {
       await worker.stop()
       close()
+      await closeThreads()
       await context.db.sequelize.close()
       outside?.closeAllConnections()
       outside?.close()

@@ -62,13 +62,13 @@ onDisk(
     const group = randomUUID()
     const deed = { group, decisions: works.map(w => ({ id: randomUUID(), work: w.id, pass: 'title', choice: 'keep' })) }
     expect(await refused('/decisions', deed, group)).toMatch(/507.*disk-full/)
-    expect(await desk.number(`SELECT COUNT(*) FROM decisions WHERE group_id = '${group}'`)).toBe(0)
+    expect(await desk.number(`SELECT COUNT(*) FROM deeds WHERE group_id = '${group}'`)).toBe(0)
     // reading goes on
     expect(await api.call<unknown[]>('GET', `${at}/works`)).toHaveLength(works.length)
     expect((await fetch(`${address}/api/health`)).status).toBe(200)
     rmSync(join(disk, 'filler'))
     await until(async () => (await refused('/decisions', deed, group)) === 'taken')
-    expect(await desk.number(`SELECT COUNT(*) FROM decisions WHERE group_id = '${group}'`)).toBe(works.length)
+    expect(await desk.number(`SELECT COUNT(*) FROM deeds WHERE group_id = '${group}'`)).toBe(works.length)
     const { job } = await api.call<{ job: number }>('POST', `${at}/imports`, file, { 'Idempotency-Key': key })
     for (const j of [job, big.job]) {
       await until(async () => (await desk.number(`SELECT state = 'done' FROM jobs WHERE id = ${j}`)) === 1, 4000)

@@ -296,7 +296,7 @@ describe('many records at once', () => {
     await desk.owner.delete(`${path}/jobs/${job}`).expect(202)
     expect((await desk.finish(other, job)).state).toBe('cancelled')
     expect(await poolSize()).toBe(0)
-    expect(await count(desk, 'decisions', `inquiry_id = ${other}`)).toBe(0)
+    expect(await count(desk, 'deeds', `inquiry_id = ${other}`)).toBe(0)
   }, 60_000)
   test('they come in whole, with their decision, and the job tells how many but not which', async () => {
     const job = await start()

@@ -47,7 +47,7 @@ const kinds: Record<string, () => Promise<Write> | Write> = {
       method: 'POST',
       path: '/decisions',
       body: { group, decisions: [decision(works[1]!, group)] },
-      there: `SELECT COUNT(*) FROM decisions WHERE group_id = '${group}'`,
+      there: `SELECT COUNT(*) FROM deeds WHERE group_id = '${group}'`,
     }
   },
   'six hundred decisions': () => {
@@ -56,7 +56,7 @@ const kinds: Record<string, () => Promise<Write> | Write> = {
       method: 'POST',
       path: '/decisions',
       body: { group, decisions: works.slice(50, 650).map(w => decision(w, group)) },
-      there: `SELECT COUNT(*) / 600 FROM decisions WHERE group_id = '${group}'`,
+      there: `SELECT COUNT(*) / 600 FROM deeds WHERE group_id = '${group}'`,
     }
   },
   'an undo': async () => {
@@ -66,7 +66,7 @@ const kinds: Record<string, () => Promise<Write> | Write> = {
       method: 'POST',
       path: '/undo',
       body: { group, id: randomUUID() },
-      there: `SELECT COUNT(*) FROM decisions WHERE undoes = '${group}'`,
+      there: `SELECT COUNT(*) FROM deeds WHERE undoes = '${group}'`,
     }
   },
   'an annotation': async () => {
@@ -95,7 +95,7 @@ const kinds: Record<string, () => Promise<Write> | Write> = {
 /** Lets a write come to a moment, and ends the server there. */
 const moments: Record<string, (write: Promise<unknown>, w: Write) => Promise<void>> = {
   'before anything is there': (write, w) =>
-    heldAt('SELECT id FROM inquiries FOR UPDATE', '%inquiries%FOR UPDATE%', write, w, 0),
+    heldAt('SELECT id FROM inquiries FOR UPDATE', 'UPDATE inquiries SET revision%', write, w, 0),
   'when all but its key is there': (write, w) =>
     heldAt('SELECT * FROM answers FOR UPDATE', 'INSERT INTO _answers%', write, w, 0),
   'when it is committed': async (write, w) => {

@@ -72,6 +72,7 @@ const ownOf = (line: Line): WorldWork | undefined => {
 }
 const onPlainPlatform = (line: Line) => /tessary|moorgrave/.test(ownOf(line)?.host ?? '')
 
+const byTitle = (lines: Line[]): Line[] => lines.sort((a, b) => (a.title < b.title ? -1 : 1))
 interface Line {
   id: number
   title: string
@@ -269,10 +270,10 @@ test('trails lead to references and citing works, by citations a year, and into 
 })
 
 test('routes come from holdings and repositories, and what is fetched is proved by its own text', async () => {
-  const works: Line[] = await get('/works')
-  // whatever order the catalogues answered in: some on platforms that name their PDF, some anywhere
+  // the same works in whatever order the catalogues answered: some on platforms that name their PDF, some anywhere
+  const works = byTitle(await get('/works'))
   const plain = works.filter(onPlainPlatform)
-  for (const w of [...plain.slice(0, 10), ...works.filter(x => x.doi && !plain.includes(x)).slice(0, 6)])
+  for (const w of [...plain.slice(0, 10), ...works.filter(x => x.doi && !plain.includes(x)).slice(0, 16)])
     await decide(w.id, 'keep')
   await desk.finish(id, (await post('/routes', {}, 202)).job)
   const lines = await get('/routes')
@@ -283,6 +284,7 @@ test('routes come from holdings and repositories, and what is fetched is proved 
   await desk.finish(id, (await post('/retrievals', {}, 202)).job)
   const before = await get('/routes')
   expect(before.some((l: Line) => l.reach === 'in hand')).toBe(true)
+  expect(before.some((l: Line) => l.reach === 'within reach')).toBe(true)
   const refused = await desk.owner.post('/api/gate').send({ card: 'HV-1', password: 'x' }).expect(422)
   expect(refused.body.code).toBe('gate-refused')
   await desk.owner.post('/api/gate').send(CARD).expect(201)
@@ -307,7 +309,7 @@ test('routes come from holdings and repositories, and what is fetched is proved 
 
 test('a session that the gate ends in the middle is noticed, said, and forgotten', async () => {
   await desk.owner.post('/api/gate').send(CARD).expect(201)
-  const unread = ((await get('/works')) as Line[]).filter(w => w.state === 'unread')
+  const unread = byTitle(await get('/works')).filter(w => w.state === 'unread')
   for (const w of unread.filter(onPlainPlatform).slice(0, 12)) await decide(w.id, 'keep')
   await desk.finish(id, (await post('/routes', {}, 202)).job)
   const lines = await get('/routes')

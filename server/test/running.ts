@@ -15,7 +15,7 @@ import { smallOutside } from './small-world'
 
 // the start script is plain JavaScript and has no types
 const database = (await import('../../scripts/database.mjs' as string)) as {
-  startDatabase(folder: string, port: number): Promise<{ password: string }>
+  startDatabase(folder: string, port: number): Promise<{ password: string; socket: string }>
   stopDatabase(folder: string, signal?: string): Promise<boolean>
 }
 
@@ -43,7 +43,7 @@ export const until = async (holds: () => Promise<boolean> | boolean, tries = 800
 export async function openRunning(options: { folder?: string; inquiries?: number } = {}) {
   const folder = options.folder ?? mkdtempSync(join(tmpdir(), 'vine-crash-'))
   const dbPort = await freePort()
-  const { password } = await database.startDatabase(folder, dbPort)
+  const { password, socket } = await database.startDatabase(folder, dbPort)
   // the stand-ins tell hosts by their header, which fetch does not let us set
   const outside: Server = smallOutside().listen(0, '127.0.0.1')
   outside.prependListener('request', (req: { headers: Record<string, string | undefined> }) => {
@@ -55,10 +55,12 @@ export async function openRunning(options: { folder?: string; inquiries?: number
     PORT: String(await freePort()),
     DB_PORT: String(dbPort),
     DB_PASSWORD: password,
+    DB_SOCKET: socket,
     VINE_SECRET: 'for-tests-only-for-tests-only-for-tests',
     STANDINS_PORT: String((outside.address() as AddressInfo).port),
     LEASE_SECONDS: '2',
     VINE_CHILD: process.env.VINE_CHILD,
+    VINE_THREAD: process.env.VINE_THREAD,
     LOG_LEVEL: 'silent',
     DB_FOLDER: folder,
     RESERVE_MB: '20',

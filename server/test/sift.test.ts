@@ -71,6 +71,6 @@ test('a check draws unread works once each, says nothing until all are decided, 
 test('what is kept by its title and set aside by its abstract is set aside; taking that back leaves it kept', async () => {
   const kept = ((await get('/works')) as Line[]).find(w => w.state === 'kept')!
   await decide([kept.id], 'keep', 'title')
-  const { works } = await decide([kept.id], 'set aside', 'full text')
-  expect(works[0]).toMatchObject({ state: 'set aside', pass: 'full text' })
+  expect(await decide([kept.id], 'set aside', 'full text')).toMatchObject({ works: [kept.id] })
+  expect(await get(`/works/${kept.id}`)).toMatchObject({ state: 'set aside', pass: 'full text' })
 })

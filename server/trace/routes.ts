@@ -1,7 +1,6 @@
 import { Router } from 'express'
 import { array, object, string } from 'yup'
 import { normaliseDoi } from '../../core/bib/identifiers'
-import { identifiersOf } from '../../core/match/compare'
 import { appraise } from '../../core/appraise/kind'
 import { citationsPerYear } from '../../core/trails/rate'
 import { yearOf } from '../../core/bib/dates'
@@ -11,12 +10,12 @@ import { mendItem } from '../../core/bib/mend-item'
 import type { Context } from '../context'
 import type { TrailRow } from '../db/models'
 import { requireSuccess, OutsideError } from '../connect/http'
-import { inquiryOf, userOf } from '../accounts/accounts'
-import { deskDay } from '../clock'
+import { inquiryOf, memberOf, userOf } from '../accounts/accounts'
 import { hashOf } from '../hash'
 import { addMissing } from '../db/rows'
 import { change } from '../inquiries/revision'
 import { answerOnce } from '../once'
+import { worksByIdentifier } from '../pool/blocks'
 import { pool } from '../pool/pool'
 import { recordOf } from '../pool/record'
 import { check, notFound, Problem } from '../problem'
@@ -52,13 +51,13 @@ export function traceRoutes(c: Context): Router {
     const work = await c.db.works.findOne({ where: { id: Number(req.params.work), inquiryId }, raw: true })
     if (!work) throw notFound()
     const kept = await c.db.trails.findOne({ where: { workId: work.id, direction }, raw: true })
-    if (!kept && !res.locals.mayWrite)
+    if (!kept && memberOf(res).role !== 'owner')
       throw new Problem(409, 'not-walked', 'This trail was not walked yet. Who owns the inquiry can walk it.')
     const trail = kept ?? (await follow(c, inquiryId, work.id, work.item, direction))
     const neighbours = JSON.parse(trail.neighbours) as Neighbour[]
-    const today = await deskDay(c.db)
-    const inPool = await poolKeys(c, inquiryId)
-    const lines = neighbours.map(n => {
+    const today = memberOf(res).day
+    const works = await worksByIdentifier(c, inquiryId, neighbours.map(n => n.item)) // prettier-ignore
+    const lines = neighbours.map((n, i) => {
       const facts = factsOf(n)
       const a = appraise(n.item, facts)
       return {
@@ -68,7 +67,7 @@ export function traceRoutes(c: Context): Router {
         confidence: a.confidence,
         citedBy: n.citedBy ?? null,
         perYear: citationsPerYear(n.citedBy, yearOf(n.item), today) ?? null,
-        work: inPool(n.item) ?? null,
+        work: works[i] ?? null,
       }
     })
     lines.sort((x, y) => (y.perYear ?? -1) - (x.perYear ?? -1) || (y.citedBy ?? 0) - (x.citedBy ?? 0))
@@ -172,22 +171,4 @@ async function follow(
   const row = { workId, inquiryId, direction, total, neighbours: JSON.stringify(neighbours) }
   await change(c, inquiryId, t => c.db.trails.upsert(row, { transaction: t }))
   return { ...row, at: new Date() }
-}
-
-/** Tells of an item which work of the pool it is, by identifier. */
-async function poolKeys(c: Context, inquiryId: number): Promise<(item: Item) => number | undefined> {
-  const works = await c.db.works.findAll({
-    where: { inquiryId, successorId: null },
-    attributes: ['id', 'item'],
-    raw: true,
-  })
-  const keys = (i: Item) => {
-    const { doi, isbns } = identifiersOf(i)
-    return doi ? [doi, ...isbns] : isbns
-  }
-  const byKey = new Map(works.flatMap(w => keys(w.item).map(k => [k, w.id] as const)))
-  return item =>
-    keys(item)
-      .map(k => byKey.get(k))
-      .find(id => id !== undefined)
 }

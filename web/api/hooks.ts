@@ -48,11 +48,7 @@ export function useWorks(inquiry: number) {
     queryFn: async ({ signal }) => {
       const had = client.getQueryData<WorkLine[]>(worksKey(inquiry))
       const at = had && readAt.get(had)
-      const told = await api<Changes>(
-        'GET',
-        `/inquiries/${inquiry}/works/changes${at ? `?since=${at.revision}&day=${at.day}` : ''}`,
-        { signal },
-      )
+      const told = await changesSince(inquiry, at, signal)
       // painted meanwhile: the newest lines are what the changes go onto
       const lines = told.whole ? [] : (client.getQueryData<WorkLine[]>(worksKey(inquiry)) ?? [])
       const now = told.whole ? told.lines : merged(lines, told)
@@ -61,6 +57,28 @@ export function useWorks(inquiry: number) {
     },
     structuralSharing: false,
   })
+}
+
+/** All that changed, page after page; as one answer. */
+async function changesSince(
+  inquiry: number,
+  at: { revision: number; day: string } | undefined,
+  signal: AbortSignal,
+): Promise<Changes> {
+  const page = (after: number) =>
+    api<Changes>(
+      'GET',
+      `/inquiries/${inquiry}/works/changes?after=${after}${at ? `&since=${at.revision}&day=${at.day}` : ''}`,
+      { signal },
+    )
+  const told = await page(0)
+  for (let { next } = told; next;) {
+    const more = await page(next)
+    told.lines.push(...more.lines)
+    told.gone.push(...more.gone)
+    next = more.next
+  }
+  return told
 }
 
 function merged(lines: WorkLine[], { lines: changed, gone }: Changes): WorkLine[] {

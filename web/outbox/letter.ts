@@ -47,7 +47,8 @@ export interface Refusal {
 
 /** What the server tells of a write that it took. */
 export interface Answer {
-  works?: WorkLine[]
+  /** Of an undo: its works as they stand again. */
+  lines?: WorkLine[]
   revision?: number
   version?: number
 }

@@ -302,8 +302,8 @@ export class Outbox {
       })
       this.fail(0)
       await this.store.drop(id)
-      const { works, revision, version: next } = answer ?? {}
-      const told: Answer = { ...(letter.path === '/undo' && works ? { works } : {}), ...(revision ? { revision } : {}), ...(next ? { version: next } : {}) } // prettier-ignore
+      const { lines, revision, version: next } = answer ?? {}
+      const told: Answer = { ...(lines ? { lines } : {}), ...(revision ? { revision } : {}), ...(next ? { version: next } : {}) } // prettier-ignore
       this.tellOthers({ taken: id, answer: told })
       this.took(id, told)
     } catch (e) {
@@ -335,7 +335,7 @@ export class Outbox {
     if (answer.revision) noteOwn(inquiry, answer.revision)
     // what a reading that began before this brings is old
     if (letter.shownBy) void this.client.cancelQueries({ queryKey: JSON.parse(letter.shownBy) as unknown[] })
-    const shows = letter.path === '/undo' ? Object.fromEntries((answer.works ?? []).map(w => [w.id, w])) : letter.shows
+    const shows = answer.lines ? Object.fromEntries(answer.lines.map(w => [w.id, w])) : letter.shows
     let list = this.list.filter(l => l.id !== id)
     if (slot && answer.version !== undefined) {
       const { version } = answer

@@ -47,7 +47,7 @@ describe('the pass by title', () => {
   })
   test('an undo goes back to the work it was about', async () => {
     pool([work(1), work(2)])
-    answers['POST /inquiries/1/undo'] = { works: [work(1)], revision: 6 }
+    answers['POST /inquiries/1/undo'] = { works: [1], lines: [work(1)], revision: 6 }
     open(Sift, 'sift?view=titles')
     await waitFor(() => expect(titles()).toHaveLength(2))
     await userEvent.keyboard('j')
@@ -257,23 +257,25 @@ describe('history', () => {
 })
 
 describe('the lines of the pool', () => {
-  test('are read whole once; after that only those that changed are told, and the others stay', async () => {
+  test('are read whole once, page by page; after that only those that changed are told, and the others stay', async () => {
     localStorage.setItem('vine-path order of reading', 'pool')
     const asked: string[] = []
     const answer = globalThis.fetch
     globalThis.fetch = (async (url: string, init?: RequestInit) => {
       if (!url.includes('/works/changes')) return answer(url, init)
       asked.push(url.split('?')[1] ?? '')
-      const body =
-        asked.length === 1
-          ? { revision: 7, day: '2026-10-05', whole: true, lines: [work(1), work(2), work(3)], gone: [] }
-          : { revision: 9, day: '2026-10-05', whole: false, lines: [work(2, { title: 'Moths at lamp two' }), work(9)], gone: [3] } // prettier-ignore
+      const day = '2026-10-05'
+      const body = [
+        { revision: 7, day, whole: true, lines: [work(1), work(2)], gone: [], next: 2 },
+        { revision: 8, day, whole: true, lines: [work(3)], gone: [], next: null },
+        { revision: 9, day, whole: false, lines: [work(2, { title: 'Moths at lamp two' }), work(9)], gone: [3], next: null }, // prettier-ignore
+      ][asked.length - 1]
       return { ok: true, status: 200, headers: new Headers({ 'content-type': 'application/json' }), text: async () => JSON.stringify(body) } // prettier-ignore
     }) as typeof fetch
     open(Sift, 'sift?view=titles')
     await waitFor(() => expect(titles()).toHaveLength(3))
     await userEvent.keyboard('j')
-    await waitFor(() => expect(asked).toEqual(['', 'since=7&day=2026-10-05']))
+    await waitFor(() => expect(asked).toEqual(['after=0', 'after=2', 'after=0&since=7&day=2026-10-05']))
     await act(async () => await new Promise(r => setTimeout(r, 50)))
     await waitFor(() => expect(titles()).toEqual(['Moths at lamp 1', 'Moths at lamp two', 'Moths at lamp 9']))
     expect(sent.length).toBeGreaterThan(0)

@@ -4,16 +4,18 @@ import { date, number, object } from 'yup'
 import type { Deed } from '../../core/sift/line'
 import { inquiryOf } from '../accounts/accounts'
 import type { Context } from '../context'
+import type { DeedRow } from '../deeds/deeds-model'
 import { check } from '../problem'
+import type { Decided } from './decisions'
 
 interface Grouped {
-  groupId: string
   at: Date
   works: number
-  first: number
-  userId: number | null
-  undoes: string | null
-  detail: string
+  /** The first of its lines. */
+  n: number
+  /** How many matters it speaks of. */
+  matters: number
+  undone: number
 }
 
 /**
@@ -32,40 +34,33 @@ export async function historyOf(
     c.db.sequelize.query<T>(sql, { type: QueryTypes.SELECT, replacements: { inquiryId, work, before, limit } })
   // a work has the id of its first record, and so had those that were joined to it
   const of = work === undefined ? '' : 'AND work_id IN (SELECT id FROM records WHERE work_id = :work)'
-  const log = (table: string, detail: string) =>
-    ask<Grouped>(
-      `SELECT group_id AS groupId, MAX(at) AS at, COUNT(DISTINCT work_id) AS works, MIN(work_id) AS first, MIN(user_id) AS userId, MIN(undoes) AS undoes, ${detail} AS detail
-       FROM ${table} WHERE inquiry_id = :inquiryId ${of} GROUP BY group_id HAVING MAX(at) < :before ORDER BY MAX(n) DESC LIMIT :limit`,
-    )
   const adds = work === undefined
-  const [decisions, marks, arrivals, sweeps, checks] = await Promise.all([
-    log('decisions', `JSON_OBJECT('pass', MIN(pass), 'choice', MIN(choice), 'reason', MIN(reason))`),
-    log('marks', `JSON_OBJECT('about', MIN(about), 'value', JSON_COMPACT(MIN(value)), 'all', COUNT(DISTINCT about))`),
+  const [groups, arrivals, sweeps, checks] = await Promise.all([
+    // groups with their numbers are no matter of a model
+    ask<Grouped>(
+      `SELECT MAX(at) AS at, COUNT(DISTINCT work_id) AS works, MIN(n) AS n, COUNT(DISTINCT about) AS matters,
+         EXISTS (SELECT 1 FROM deeds u WHERE u.undoes = d.group_id) AS undone
+       FROM deeds d WHERE inquiry_id = :inquiryId ${of} GROUP BY group_id HAVING MAX(at) < :before ORDER BY MAX(n) DESC LIMIT :limit`,
+    ),
     adds ? c.db.arrivals.findAll({ where: { inquiryId }, order: [['id', 'DESC']], limit, raw: true }) : [],
     adds ? c.db.sweeps.findAll({ where: { inquiryId }, order: [['id', 'DESC']], limit, raw: true }) : [],
     adds ? c.db.checks.findAll({ where: { inquiryId }, order: [['id', 'DESC']], limit, raw: true }) : [],
   ])
-  const groups = [...decisions, ...marks]
-  const undone = new Set(
-    groups.length
-      ? (
-          await c.db.sequelize.query<{ undoes: string }>(
-            'SELECT undoes FROM decisions WHERE undoes IN (:groups) UNION SELECT undoes FROM marks WHERE undoes IN (:groups)',
-            { type: QueryTypes.SELECT, replacements: { groups: groups.map(g => g.groupId) } },
-          )
-        ).map(u => u.undoes)
-      : [],
-  )
-  const told = (what: Deed['what']) => (g: Grouped) => ({
-    at: g.at,
-    userId: g.userId,
-    what: g.undoes ? ('undo' as const) : what,
-    group: g.undoes ? null : g.groupId,
-    undone: undone.has(g.groupId),
-    works: g.works,
-    first: g.first,
-    detail: detailOf(g.detail),
-  })
+  const lines = groups.length ? await c.db.deeds.findAll({ where: { n: groups.map(g => g.n) }, raw: true }) : []
+  const firstLine = new Map(lines.map(l => [l.n, l]))
+  const told = (g: Grouped) => {
+    const line = firstLine.get(g.n)!
+    return {
+      at: g.at,
+      userId: line.userId,
+      what: line.kind === 'pair' ? ('mark' as const) : line.kind,
+      group: line.undoes ? null : line.groupId,
+      undone: Boolean(g.undone),
+      works: g.works,
+      first: line.workId,
+      detail: detailOf(line, g.matters),
+    }
+  }
   const plain = (what: Deed['what'], row: { at: Date; userId: number | null }, works: number, detail: object) => ({
     at: row.at,
     userId: row.userId,
@@ -77,8 +72,7 @@ export async function historyOf(
     detail: detail as Record<string, unknown>,
   })
   const all = [
-    ...decisions.map(told('decision')),
-    ...marks.map(told('mark')),
+    ...groups.map(told),
     ...arrivals.map(a => plain('arrival', a, a.newWorks + a.known, { id: a.id, how: a.how, records: a.records, newWorks: a.newWorks, known: a.known })), // prettier-ignore
     ...sweeps.map(s => plain('sweep', { at: s.at, userId: null }, 0, { id: s.id, query: s.query, name: s.name })),
     ...checks.map(k => plain('check', k, k.drawn.length, { n: k.n, size: k.size })),
@@ -86,12 +80,13 @@ export async function historyOf(
     .filter(d => d.at < before)
     .sort((a, b) => b.at.getTime() - a.at.getTime())
     .slice(0, limit)
+  if (!all.length) return []
   const ids = [...new Set(all.flatMap(d => d.first ?? []))]
   const [works, users] = await Promise.all([
-    c.db.works.findAll({ where: { id: ids }, attributes: ['id', 'item'], raw: true }),
+    c.db.works.findAll({ where: { id: ids }, attributes: ['id', 'line'], raw: true }),
     c.db.users.findAll({ where: { id: [...new Set(all.flatMap(d => d.userId ?? []))] }, attributes: ['id', 'name'], raw: true }), // prettier-ignore
   ])
-  const titles = new Map(works.map(w => [w.id, w.item.title ?? 'Untitled']))
+  const titles = new Map(works.map(w => [w.id, w.line.title]))
   const names = new Map(users.map(u => [u.id, u.name]))
   return all.map(({ userId, first, at, ...d }) => ({
     ...d,
@@ -101,20 +96,13 @@ export async function historyOf(
   }))
 }
 
-/** MariaDB gives JSON that it made itself as text, and JSON within it as text once more. */
-function detailOf(text: string | object): Record<string, unknown> {
-  const d = (typeof text === 'string' ? JSON.parse(text) : text) as Record<string, unknown>
-  if (typeof d.value === 'string') {
-    try {
-      const value = JSON.parse(d.value) as unknown
-      // how links stood before is for undoing, not for reading
-      d.value =
-        typeof value === 'object' && value && 'before' in value ? (value as { verdict?: unknown }).verdict : value
-    } catch {
-      // a text of its own
-    }
-  }
-  return d
+/** What a line says, by its kind. */
+function detailOf({ kind, about, value }: DeedRow, all: number): Record<string, unknown> {
+  if (kind === 'undo') return {}
+  if (kind === 'decision') return { pass: about, ...(value as Decided) }
+  // how links stood before is for undoing, not for reading
+  if (kind === 'pair') return { about: `pair:${about}`, value: (value as { verdict: string }).verdict, all }
+  return { about, value, all }
 }
 
 /** The history of an inquiry, and how its works arrived. */

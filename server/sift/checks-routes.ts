@@ -3,8 +3,7 @@ import { randomInt } from 'node:crypto'
 import { Op, type Transaction } from 'sequelize'
 import { number, object } from 'yup'
 import { drawsFor, levelOf, mostLeft } from '../../core/sift/stopping'
-import { inquiryOf, userOf } from '../accounts/accounts'
-import { deskDay } from '../clock'
+import { inquiryOf, memberOf, userOf } from '../accounts/accounts'
 import type { Context } from '../context'
 import type { CheckRow } from '../db/models'
 import { answerOnce } from '../once'
@@ -32,7 +31,7 @@ export function checkRoutes(c: Context): Router {
     const inquiryId = inquiryOf(req)
     const { draws } = check(object({ draws: number().integer().min(1).max(100_000).required() }), req.body)
     const userId = userOf(req)
-    const today = await deskDay(c.db)
+    const today = memberOf(res).day
     const draw = async (t: Transaction) => {
       const before = await c.db.checks.findAll({
         where: { inquiryId },

@@ -3,12 +3,11 @@ import { array, object, string } from 'yup'
 import { PASSES, type Choice } from '../../core/sift/decisions'
 import { inquiryOf, userOf } from '../accounts/accounts'
 import type { Context } from '../context'
+import { act } from '../deeds/deeds-service'
 import { answerOnce } from '../once'
-import { workLines } from '../pool/lines'
-import { rowId } from '../pool/row-id'
-import { uuid } from '../pool/uuid'
 import { check } from '../problem'
-import { decide } from './decisions-service'
+import { rowId } from './row-id'
+import { uuid } from './uuid'
 
 const newDecisions = object({
   group: uuid.required(),
@@ -32,16 +31,16 @@ const newDecisions = object({
 export function decisionRoutes(context: Context): Router {
   const router = Router({ mergeParams: true })
   router.post('/decisions', async (req, res) => {
-    const given = check(newDecisions, req.body)
+    const { group, decisions } = check(newDecisions, req.body)
     const by = { inquiryId: inquiryOf(req), userId: userOf(req) }
-    await answerOnce(
-      context,
-      req,
-      res,
-      201,
-      (t, revision) => decide(context, by, given, t, revision),
-      async done => ({ ...done, works: await workLines(context, by.inquiryId, done.works) }),
-    )
+    const deeds = decisions.map(({ id, work, pass, choice, reason }) => ({
+      id,
+      work,
+      kind: 'decision' as const,
+      about: pass,
+      value: { choice, reason: reason || null },
+    }))
+    await answerOnce(context, req, res, 201, (t, revision) => act(context, { ...by, revision }, group, deeds, t))
   })
   return router
 }

@@ -1,0 +1,37 @@
+import { appraise, type Evidence } from '../appraise/kind'
+import type { Signs } from '../appraise/signs'
+import { buildWork, type BuiltWork } from '../match/best-fields'
+import type { MatchRecord } from '../match/records'
+import { lineFacts, type LineFacts } from './line'
+import type { Said } from './marks'
+
+/** A work as the pool keeps it. */
+export interface DescribedWork {
+  item: BuiltWork['item']
+  facts: BuiltWork['facts']
+  fieldFrom: BuiltWork['from']
+  line: LineFacts
+  kind: Evidence['kind']
+  confidence: number
+  evidence: string[]
+  said: Said | null
+}
+
+/**
+ * What a work is, from its records, what its student said of it and what its copies say of themselves. A kind the
+ * student gave stands; the evidence stays what it was.
+ */
+export function describeWork(records: readonly MatchRecord[], said: Said = {}, signs: Signs = {}): DescribedWork {
+  const built = buildWork(records, said.fields)
+  const judged = appraise(built.item, built.facts, signs)
+  return {
+    item: built.item,
+    facts: built.facts,
+    fieldFrom: built.from,
+    line: lineFacts(built.item, built.facts),
+    kind: said.kind ?? judged.kind,
+    confidence: said.kind ? 1 : judged.confidence,
+    evidence: judged.evidence,
+    said: Object.keys(said).length ? said : null,
+  }
+}

@@ -1,0 +1,86 @@
+import { randomUUID } from 'node:crypto'
+import { Op, type Transaction } from 'sequelize'
+import { ASK } from '../../core/match/compare'
+import type { Context } from '../context'
+import type { PairLinkRow } from '../db/models'
+import { act, type By, type Follow } from '../deeds/deeds-service'
+import { Problem } from '../problem'
+import { rebuild } from './pool'
+
+/** What a line of the kind "pair" says; it is about two records, `12-15`. */
+interface PairSaid {
+  verdict: PairLinkRow['verdict']
+  /** How the links that it changed stood before. */
+  before: PairLinkRow[]
+}
+
+/**
+ * Writes down what a student says of a pair of records: it holds for their two works. "asked" takes an answer back.
+ * @throws Problem 422 where one of them is not in the pool
+ */
+export async function answerPair(
+  context: Context,
+  by: By,
+  given: { a: number; b: number; verdict: PairLinkRow['verdict']; group: string },
+  t: Transaction,
+): Promise<number[]> {
+  const { inquiryId } = by
+  const { verdict } = given
+  const [a, b] = given.a < given.b ? [given.a, given.b] : [given.b, given.a]
+  const records = await context.db.records.findAll({
+    where: { inquiryId, id: [a, b], workId: { [Op.ne]: null } },
+    attributes: ['id', 'workId'],
+    transaction: t,
+    raw: true,
+  })
+  if (records.length < 2) throw new Problem(422, 'unknown-record', 'Both records have to be in the pool.')
+  const works = records.map(r => r.workId!)
+  // an answer holds for the two works, not for one pair of their records
+  const all = await context.db.records.findAll({
+    where: { inquiryId, workId: works },
+    attributes: ['id', 'workId'],
+    transaction: t,
+    raw: true,
+  })
+  const [left, right] = works.map(w => all.filter(r => r.workId === w).map(r => r.id))
+  const between = { inquiryId, [Op.or]: [{ a: left!, b: right! }, { a: right!, b: left! }] } // prettier-ignore
+  const parted = verdict === 'never' || verdict === 'linked'
+  const before = await context.db.pairLinks.findAll({ where: between, transaction: t, raw: true })
+  if (works[0] !== works[1])
+    await context.db.pairLinks.update(
+      parted ? { verdict, decidedBy: 'student' } : { verdict: 'asked', decidedBy: 'description' },
+      {
+        where: {
+          ...between,
+          // an answer taken back, or turned, frees the other pairs that it had closed
+          ...(parted ? { verdict: 'asked' } : { verdict: ['never', 'linked'], decidedBy: 'student' }),
+        },
+        transaction: t,
+      },
+    )
+  await context.db.pairLinks.upsert(
+    verdict === 'asked'
+      ? { inquiryId, a, b, verdict, score: ASK, decidedBy: 'description' }
+      : { inquiryId, a, b, verdict, score: 20, decidedBy: 'student' },
+    { transaction: t },
+  )
+  const said: PairSaid = { verdict, before }
+  const deed = { id: randomUUID(), work: Math.min(...works), kind: 'pair' as const, about: `${a}-${b}`, value: said }
+  return (await act(context, by, given.group, [deed], t)).works
+}
+
+/** Builds the works of pairs anew; taken back, the links stand as before, the last changed first. */
+export const followPairs: Follow = async (context, by, _family, { lines, undone }, t) => {
+  const touched = new Set<number>()
+  for (const line of lines.toReversed()) {
+    const [a, b] = line.about.split('-').map(Number) as [number, number]
+    if (undone) {
+      const { before } = line.value as PairSaid
+      if (!before.some(x => x.a === a && x.b === b))
+        await context.db.pairLinks.destroy({ where: { inquiryId: by.inquiryId, a, b }, transaction: t })
+      for (const link of before) await context.db.pairLinks.upsert(link, { transaction: t })
+    }
+    for (const w of (await rebuild(context, by.inquiryId, [a, b], t, by.revision)).values()) touched.add(w)
+  }
+  return [...touched]
+}

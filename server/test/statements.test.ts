@@ -1,0 +1,77 @@
+import { afterAll, beforeAll, expect, test } from '@jest/globals'
+import { randomUUID } from 'node:crypto'
+import { newInquiry, openDesk, type Desk } from './desk'
+
+let desk: Desk
+let at: string
+let works: number[]
+const said: string[] = []
+beforeAll(async () => {
+  desk = await openDesk('statements')
+  at = `/api/inquiries/${await newInquiry(desk)}`
+  const lamps = Array.from({ length: 60 }, (_, i) => `@book{k${i}, title={Lamps and owls of the ${i}th street}, year=${1950 + i}}`) // prettier-ignore
+  const { body } = await desk.owner
+    .post(`${at}/imports`)
+    .set('Content-Type', 'application/octet-stream')
+    .send(Buffer.from(lamps.join('\n')))
+  await desk.finish(Number(at.split('/').at(-1)), body.job)
+  works = ((await desk.owner.get(`${at}/works`)).body as { id: number }[]).map(w => w.id)
+  // told of every statement, of whatever connection
+  const { sequelize } = desk.context.db as unknown as { sequelize: { options: { logging: unknown } } }
+  sequelize.options.logging = (sql: string) => said.push(sql)
+})
+afterAll(() => desk.close())
+
+/** The statements that a request makes, but for where its transaction begins and ends; those of the worker left out. */
+async function statements(what: () => PromiseLike<unknown>): Promise<string[]> {
+  said.length = 0
+  await what()
+  return said.filter(
+    s => !/: (START TRANSACTION|COMMIT|BEGIN|SET |ROLLBACK)/.test(s) && !/jobs|answers. WHERE .at/.test(s),
+  )
+}
+const decide = (some: readonly number[]) =>
+  desk.owner
+    .post(`${at}/decisions`)
+    .set('Idempotency-Key', randomUUID())
+    .send({
+      group: randomUUID(),
+      decisions: some.map(work => ({ id: randomUUID(), work, pass: 'title', choice: 'keep' })),
+    })
+    .expect(201)
+
+test('a decision takes at most nine statements, on one work or on sixty', async () => {
+  const one = await statements(() => decide(works.slice(0, 1)))
+  expect(one.length).toBeGreaterThan(4)
+  expect(one.length).toBeLessThanOrEqual(9)
+  expect((await statements(() => decide(works))).length).toBeLessThanOrEqual(9)
+})
+
+test('a page of changes takes at most six, whatever changed', async () => {
+  const first = await statements(() => desk.owner.get(`${at}/works/changes`).expect(200))
+  const { revision, day } = (await desk.owner.get(`${at}/works/changes`)).body as { revision: number; day: string }
+  const none = await statements(() => desk.owner.get(`${at}/works/changes?since=${revision}&day=${day}`).expect(200))
+  await decide(works.slice(0, 20))
+  const some = await statements(() => desk.owner.get(`${at}/works/changes?since=${revision}&day=${day}`).expect(200))
+  for (const list of [first, none, some]) {
+    expect(list.length).toBeGreaterThan(1)
+    expect(list.length).toBeLessThanOrEqual(6)
+  }
+})
+
+test.each([
+  ['the numbers of the path bar', '', 5],
+  ['a work', `/works/ID`, 22],
+])('%s: not more statements than now', async (_, path, most) => {
+  const list = await statements(() => desk.owner.get(at + path.replace('ID', String(works[3]))).expect(200))
+  expect(list.length).toBeGreaterThan(1)
+  expect(list.length).toBeLessThanOrEqual(most)
+})
+
+test('a session is asked for once a request and written to at most once a day', async () => {
+  await desk.owner.get(`${at}/brief`)
+  const list = await statements(() => desk.owner.get(`${at}/brief`).expect(200))
+  expect(list.filter(s => /sessions/.test(s))).toHaveLength(1)
+  expect(list.filter(s => /memberships/.test(s))).toHaveLength(1)
+  expect(list.some(s => /UPDATE|INSERT/.test(s))).toBe(false)
+})

@@ -1,0 +1,94 @@
+import { afterAll, beforeAll, expect, test } from '@jest/globals'
+import { execFileSync } from 'node:child_process'
+import { readFileSync } from 'node:fs'
+import { gunzipSync } from 'node:zlib'
+import { QueryTypes } from 'sequelize'
+import { addUser } from '../accounts/accounts'
+import { migrate } from '../db/migrations'
+import { openDesk, PASSWORD, type Desk } from './desk'
+import { shown } from './upgrade/laid'
+
+/** A database as an earlier version left it, and what its pages showed. */
+const at = (name: string) => gunzipSync(readFileSync(`server/test/upgrade/${name}.gz`)).toString()
+const before = JSON.parse(at('at-0008.json')) as { id: number; pages: Record<string, Record<string, unknown>> }
+let desk: Desk
+let now: typeof before.pages
+
+beforeAll(async () => {
+  desk = await openDesk('upgrade')
+  const { database } = desk.settings
+  await desk.context.db.sequelize.query(`DROP DATABASE ${database.name}`)
+  await desk.context.db.sequelize.query(`CREATE DATABASE ${database.name} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci`) // prettier-ignore
+  execFileSync(
+    'mariadb',
+    ['--no-defaults', `--host=${database.host}`, `--port=${database.port}`, `--user=${database.user}`, database.name],
+    { input: at('at-0008.sql'), env: { ...process.env, MYSQL_PWD: database.password } },
+  )
+  await desk.context.db.sequelize.query(`USE ${database.name}`)
+  await migrate(desk.context.db.sequelize)
+  now = (await shown(await desk.signIn('owner@desk.example'), before.id)) as typeof now
+})
+afterAll(() => desk.close())
+
+interface Told {
+  what: string
+  group: string | null
+  undone: boolean
+  first: { id: number } | null
+  detail: Record<string, unknown>
+}
+/** What a step that takes back took back was told and never shown; of a pair, how its links stood before was told too. */
+const asTold = (d: Told): Told => ({
+  ...d,
+  detail:
+    d.what === 'undo'
+      ? {}
+      : String(d.detail.about).startsWith('pair:')
+        ? { ...d.detail, value: (d.detail.value as { verdict: string }).verdict }
+        : d.detail,
+})
+for (const [page, its] of Object.entries(before.pages)) {
+  if (page === '/history') before.pages[page] = (its as unknown as Told[]).map(asTold) as never
+  if (its.history) its.history = (its.history as Told[]).map(asTold)
+}
+
+/** What is compared: all that was shown, without what later versions add. */
+function known(then: unknown, is: unknown): unknown {
+  if (Array.isArray(then) && Array.isArray(is)) return is.map((x, i) => (i < then.length ? known(then[i], x) : x))
+  if (then && is && typeof then === 'object' && typeof is === 'object')
+    return Object.fromEntries(
+      Object.keys(then).map(k => [k, known((then as Record<string, unknown>)[k], (is as Record<string, unknown>)[k])]),
+    )
+  return is
+}
+
+test.each(Object.keys(before.pages))('%s shows after the upgrade what it showed before', page => {
+  expect(known(before.pages[page], now[page])).toEqual(before.pages[page])
+})
+
+test('work goes on: what was decided before can be taken back, and a step is written after those of before', async () => {
+  await addUser(desk.context, 'later@desk.example', 'Later', PASSWORD)
+  const owner = await desk.signIn('owner@desk.example')
+  const decided = (now['/history'] as unknown as Told[]).find(d => d.what === 'decision' && d.group && !d.undone)!
+  const { body } = await owner
+    .post(`/api/inquiries/${before.id}/undo`)
+    .send({ group: decided.group, id: crypto.randomUUID() })
+    .expect(201)
+  expect(body.works).toContain(decided.first!.id)
+})
+
+test('models are the tables as they are: every column of a model is there, and every column has its model', async () => {
+  const { db } = desk.context
+  const columns = await db.sequelize.query<{ t: string; c: string }>(
+    `SELECT table_name AS t, column_name AS c FROM information_schema.columns WHERE table_schema = DATABASE()`,
+    { type: QueryTypes.SELECT },
+  )
+  // written and read by statements of their own, which are tested with what they do
+  const own = new Set(['blobs', 'blob_chunks', 'clock', 'counts', 'copy_pages', 'gate_sessions', 'holdings_files', 'holdings', 'tries']) // prettier-ignore
+  const there = columns.filter(x => !own.has(x.t)).map(x => `${x.t}.${x.c}`)
+  const modelled = Object.values(db.sequelize.models).flatMap(m =>
+    Object.values(m.getAttributes()).map(a => `${String(m.getTableName())}.${String(a.field)}`),
+  )
+  expect(modelled.filter(x => !there.includes(x))).toEqual([])
+  expect(there.filter(x => !modelled.includes(x))).toEqual([])
+})
