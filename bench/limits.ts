@@ -27,7 +27,7 @@ const works: Limited[] = Array.from({ length: size }, (_, i) => ({
   sources: [r.pick(['a', 'b', 'c']), r.pick(['d', 'e'])],
   sweeps: [r.int(1, 30)],
   arrivals: [`${r.int(1, 20)} new`],
-  reach: r.pick(['in hand', 'within reach', 'out of reach', 'not looked up']),
+  reach: r.pick(['in hand', 'within reach', 'out of reach', 'not asked']),
   hasAbstract: r.chance(0.8),
   pageCount: r.int(1, 60),
   references: r.int(0, 90),
@@ -39,7 +39,7 @@ const now = new Date('2026-10-05')
 const limits: Limits = {
   kind: ['research article', 'book'],
   language: ['en'],
-  reach: ['within reach', 'not looked up'],
+  reach: ['within reach', 'not asked'],
 }
 
 /** Median of several runs, in milliseconds. */

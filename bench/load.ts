@@ -36,7 +36,14 @@ const database = (await import('../scripts/database.mjs' as string)) as {
 const folder = mkdtempSync(join(tmpdir(), 'vine-load-'))
 const dbPort = await freePort()
 const { password, socket } = await database.startDatabase(folder, dbPort)
-const sql = connect({ host: '127.0.0.1', port: dbPort, name: 'vinepath', user: 'vinepath', password })
+const sql = connect({
+  host: '127.0.0.1',
+  port: dbPort,
+  name: 'vinepath',
+  user: 'vinepath',
+  password,
+  ...(socket ? { socket } : {}),
+})
 await migrate(sql)
 await sql.query(`INSERT INTO clock VALUES (1, '2026-10-05')`)
 const webPort = await freePort()

@@ -3,6 +3,13 @@ export class Api {
   private cookie = ''
   constructor(readonly address: string) {}
 
+  /** The same session at another address of the application. */
+  at(address: string): Api {
+    const other = new Api(address)
+    other.cookie = this.cookie
+    return other
+  }
+
   async call<T>(method: string, path: string, body?: unknown, headers: Record<string, string> = {}): Promise<T> {
     const bytes = body instanceof Uint8Array
     const answer = await fetch(`${this.address}/api${path}`, {
@@ -19,6 +26,13 @@ export class Api {
     const text = await answer.text()
     if (!answer.ok) throw new Error(`${method} ${path}: ${answer.status} ${text.slice(0, 400)}`)
     return (text && /json/.test(answer.headers.get('content-type') ?? '') ? JSON.parse(text) : text) as T
+  }
+
+  /** What an address tells as it happens. */
+  async stream(path: string, signal: AbortSignal): Promise<ReadableStream<Uint8Array>> {
+    const answer = await fetch(`${this.address}/api${path}`, { headers: { cookie: this.cookie }, signal })
+    if (!answer.ok || !answer.body) throw new Error(`GET ${path}: ${answer.status}`)
+    return answer.body as ReadableStream<Uint8Array>
   }
 
   /** Waits until a job has ended well. */

@@ -39,6 +39,10 @@ test('a standing sweep tells by list, feed and mail what is new since, as the de
 
 test('the demo is laid anew by a button, after asking', async ({ page }) => {
   test.setTimeout(180_000)
+  const own = { title: 'Of my own', question: 'Q?', due: '2026-12-01', zone: 'UTC', style: 'apa', entriesWanted: 3 }
+  await page.goto('/')
+  await expect(page.getByRole('button', { name: 'Menu' })).toBeVisible()
+  expect((await page.request.post('/api/inquiries', { data: own })).status()).toBe(201)
   await page.goto('/')
   await page.getByRole('button', { name: 'Menu' }).click()
   await page.getByRole('menuitem', { name: /Lay the demo anew/ }).click()

@@ -3,7 +3,7 @@ import fc from 'fast-check'
 import type { Item } from '../bib/item'
 import { readEmbargo, readKbart, type Holding } from '../formats/kbart'
 import { closedFrom, decideCoverage, linesFor, openFrom } from './coverage'
-import { findRoutes, reachOf } from './routes'
+import { findRoutes } from './routes'
 
 const today = '2026-10-05'
 const wall = (text: string) => readEmbargo(text)![0]!
@@ -128,11 +128,5 @@ describe('routes', () => {
     )
     expect(routes).toEqual([])
     expect(closed[0]).toContain('1 March 2027')
-  })
-  test('reach needs a way other than the author', () => {
-    expect(reachOf(false, [{ way: 'author', likely: 0.9 }])).toBe('out of reach')
-    expect(reachOf(false, [{ way: 'gate', likely: 0.95 }])).toBe('within reach')
-    expect(reachOf(true, [])).toBe('in hand')
-    expect(reachOf(false, undefined)).toBe('not looked up')
   })
 })

@@ -141,12 +141,3 @@ export function findRoutes(item: Item, facts: Facts, known: Known): RouteAnswer 
 }
 
 const hostOf = (url: string): string => /^https?:\/\/([^/:]+)/.exec(url)?.[1] ?? url
-
-export type Reach = 'in hand' | 'within reach' | 'out of reach' | 'not looked up'
-
-/** Within reach: a route other than writing to the author is more likely than not to deliver in time. */
-export function reachOf(proved: boolean, routes: readonly Pick<Route, 'way' | 'likely'>[] | undefined): Reach {
-  if (proved) return 'in hand'
-  if (!routes) return 'not looked up'
-  return routes.some(r => r.way !== 'author' && r.likely >= 0.5) ? 'within reach' : 'out of reach'
-}

@@ -1,7 +1,6 @@
 import { describe, expect, test } from '@jest/globals'
 import type { Facts, Item } from '../bib/item'
 import { citationsPerYear } from '../trails/rate'
-import { checkBrief } from '../write/brief'
 import { countWords } from '../write/words'
 import { headingOf, pageLabels, readLines, type Run } from '../pdftext/lines'
 import { appraise } from './kind'
@@ -93,40 +92,6 @@ test('citations a year: half a year in the year of publication, nothing below on
 test('words are counted as a reader counts them', () => {
   expect(countWords('Night-flying moths don’t mind; 3.5% do.')).toBe(6)
   expect(countWords('')).toBe(0)
-})
-
-test('the brief’s rules hold, are short, over or unsure', () => {
-  const entry = (id: number, kind: 'research article' | 'book', refereedVenue: boolean | undefined, year: number) => ({
-    id,
-    kind,
-    item: item({ issued: { 'date-parts': [[year]] } }),
-    annotation: 'one two three',
-    ...(refereedVenue === undefined ? {} : { refereedVenue }),
-  })
-  const answers = checkBrief(
-    {
-      entriesWanted: 3,
-      refereedAtLeast: 2,
-      recentAtLeast: 1,
-      recentYears: 8,
-      booksAtMost: 0,
-      wordsFrom: 3,
-      wordsTo: 4,
-    },
-    [
-      entry(1, 'research article', true, 2020),
-      entry(2, 'research article', undefined, 2001),
-      entry(3, 'book', false, 1990),
-    ],
-    '2026-10-05',
-  )
-  expect(Object.fromEntries(answers.map(a => [a.rule, a.verdict]))).toEqual({
-    entries: 'holds',
-    refereed: 'unsure',
-    recent: 'holds',
-    books: 'over',
-    words: 'holds',
-  })
 })
 
 test('a query is read out as a sentence', () => {

@@ -29,7 +29,7 @@ const work = (id: number, more: Partial<Limited> = {}): Limited => ({
   sources: ['A'],
   sweeps: [],
   arrivals: [],
-  reach: 'not looked up',
+  reach: 'not asked',
   hasAbstract: true,
   pageCount: null,
   references: null,

@@ -1,3 +1,4 @@
+import { REACHES } from '../access/reach'
 import { sayLanguage } from '../query/languages'
 import { PARTS } from './marks'
 import type { Pass, State } from './decisions'
@@ -59,7 +60,7 @@ export const ORDER: Partial<Record<Facet, readonly string[]>> = {
   state: ['unread', 'kept', 'later', 'set aside'],
   pass: ['title', 'abstract', 'full text', NONE],
   part: [...PARTS, NONE],
-  reach: ['in hand', 'within reach', 'out of reach', 'not looked up'],
+  reach: REACHES,
   abstract: ['yes', 'no'],
   pages: [...PAGES.map(p => p[1]), 'over 60', NONE],
   references: [...REFERENCES.map(p => p[1]), '80 and more', NONE],

@@ -1,6 +1,7 @@
-import type { Reach } from '../access/routes'
+import type { Reach } from '../access/reach'
 import { yearOf } from '../bib/dates'
 import type { Facts, Item } from '../bib/item'
+import { languageOf } from '../bib/languages'
 import { authorLine, familyName } from '../bib/names'
 import type { Limited } from './limits'
 import type { Part } from './marks'
@@ -25,7 +26,10 @@ export interface WorkLine extends Limited {
 export type LineFacts = Pick<
   WorkLine,
   | 'title' | 'authors' | 'container' | 'year' | 'doi' | 'pages' | 'pageCount' | 'citedBy' | 'references' | 'language' | 'hasAbstract' | 'people' | 'subjects' // prettier-ignore
->
+> & {
+  /** By what its reach is decided before anybody looked; not shown. */
+  access: { item: Pick<Item, 'type'> & Partial<Item>; facts: Pick<Facts, 'openUrl' | 'embargoUntil' | 'shelf'> }
+}
 
 /** @example lineFacts({ type: 'book', title: 'Owls', author: [{ family: 'Ruiz', given: 'Bea' }] }, {}).people // ['Ruiz, B'] */
 export function lineFacts(item: Item, facts: Facts): LineFacts {
@@ -44,18 +48,16 @@ export function lineFacts(item: Item, facts: Facts): LineFacts {
     hasAbstract: Boolean(item.abstract),
     people: names.slice(0, 12).map(n => [familyName(n), n.given?.[0]].filter(Boolean).join(', ')),
     subjects: (facts.subjects ?? []).slice(0, 12),
+    access: {
+      item: { type: item.type, ...given(item, ['issued', 'volume', 'ISSN', 'ISBN', 'container-title']), ...(item.type === 'book' ? given(item, ['title']) : {}) }, // prettier-ignore
+      facts: given(facts, ['openUrl', 'embargoUntil', 'shelf']),
+    },
   }
 }
 
-/** The language of an item as a code of two letters, where that can be told. */
-function languageOf(item: Item): string | null {
-  const code = String(item.language ?? '')
-    .toLowerCase()
-    .split(/[-_]/)[0]!
-  return code ? (LONG[code] ?? code) : null
-}
-/** ISO 639-2 codes, as libraries enter them. */
-const LONG: Record<string, string> = { eng: 'en', ger: 'de', deu: 'de', fre: 'fr', fra: 'fr', spa: 'es', ita: 'it', por: 'pt', dut: 'nl', nld: 'nl', swe: 'sv', jpn: 'ja', chi: 'zh', zho: 'zh', rus: 'ru' } // prettier-ignore
+/** Of these fields those that are there. */
+const given = <T extends object, K extends keyof T>(of: T, fields: readonly K[]): Pick<T, K> =>
+  Object.fromEntries(fields.flatMap(f => (of[f] === undefined ? [] : [[f, of[f]]]))) as Pick<T, K>
 
 /** Place of a work among lines, which stand by their ids; -1 where it is not among them. */
 export function placeOf(lines: readonly { id: number }[], id: number): number {
@@ -78,7 +80,7 @@ export const lineIn = <L extends { id: number }>(lines: readonly L[], id: number
 /** The lines that changed after a revision, for whoever has the others. */
 export interface Changes {
   revision: number
-  /** Day of the desk they were told on. */
+  /** What they were told by beside it: the day of the desk, and the library's holdings. With another all are told anew. */
   day: string
   /** All lines, instead of those that changed. */
   whole: boolean

@@ -9,7 +9,7 @@ import { writeRis } from '../../core/formats/ris'
 import { fold } from '../../core/bib/fold'
 import { familyName } from '../../core/bib/names'
 import { yearOf } from '../../core/bib/dates'
-import { checkBrief } from '../../core/write/brief'
+import { checkBrief } from '../../core/write/rules'
 import { countWords } from '../../core/write/words'
 import type { Item } from '../../core/bib/item'
 import type { Context } from '../context'
@@ -51,6 +51,8 @@ export function composeRoutes(c: Context): Router {
     const inquiryId = inquiryOf(req)
     const { inquiry, style, bibliography, inOrder } = await load(inquiryId, req.query.style as string | undefined)
     const today = memberOf(res).day
+    const copies = await c.db.copies.findAll({ where: { inquiryId, outcome: 'proved' }, attributes: ['workId', 'signs'], raw: true }) // prettier-ignore
+    const signs = new Map(copies.flatMap(x => (x.signs ? [[x.workId, x.signs] as const] : [])))
     res.json({
       style,
       styles: STYLES,
@@ -72,10 +74,10 @@ export function composeRoutes(c: Context): Router {
         inOrder.map(f => ({
           id: f.entry.id,
           item: f.entry.work.item,
+          facts: f.entry.work.facts,
           kind: f.entry.work.kind,
-          ...(f.entry.work.facts.refereedVenue !== undefined
-            ? { refereedVenue: f.entry.work.facts.refereedVenue }
-            : {}),
+          confidence: f.entry.work.confidence,
+          ...(signs.has(f.entry.workId) ? { signs: signs.get(f.entry.workId)! } : {}),
           annotation: f.entry.annotation,
         })),
         today,

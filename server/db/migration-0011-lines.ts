@@ -3,7 +3,11 @@ import type { Facts, Item } from '../../core/bib/item'
 import { lineFacts } from '../../core/sift/line'
 
 /** What a list shows of a work, kept ready beside its description. */
-export const lines: string[] = ['ALTER TABLE works ADD COLUMN IF NOT EXISTS line JSON NULL']
+export const lines: string[] = [
+  'ALTER TABLE works ADD COLUMN IF NOT EXISTS line JSON NULL',
+  // a value of reach has another name
+  `UPDATE pool_views SET limits = REPLACE(limits, '"not looked up"', '"not asked"')`,
+]
 
 /** Fills it for works that were described before. */
 export async function fillLines(sequelize: Sequelize): Promise<void> {

@@ -1,6 +1,6 @@
 import { DataTypes as D, type Model, type ModelAttributes, type ModelStatic, type Sequelize } from 'sequelize'
 import type { Facts, Item } from '../../core/bib/item'
-import type { BriefRules } from '../../core/write/brief'
+import type { BriefRules } from '../../core/write/rules'
 import type { Verdict } from '../../core/match/records'
 import type { Sheet } from '../../core/query/sheet'
 import { defineDeeds, type DeedRow } from '../deeds/deeds-model'

@@ -2,7 +2,7 @@ import { randomInt } from 'node:crypto'
 import { Router } from 'express'
 import { QueryTypes } from 'sequelize'
 import { number, object, string } from 'yup'
-import { decideCoverage, linesFor } from '../../core/access/coverage'
+import { reach } from '../../core/access/reach'
 import { appraise } from '../../core/appraise/kind'
 import { yearOf } from '../../core/bib/dates'
 import { fold, foldTitle } from '../../core/bib/fold'
@@ -20,7 +20,7 @@ import { addYears } from '../../core/query/years'
 import type { Context } from '../context'
 import { inquiryOf, memberOf, type Member } from '../accounts/accounts'
 import { OutsideError } from '../connect/http'
-import { homeHoldings } from '../obtain/routes-job'
+import { profilesAtHand } from '../obtain/holdings'
 import { check, notFound, Problem } from '../problem'
 import { askFacets, askSru, explainOf, readRecord, scanWords, type CatalogueSetting } from './sweep-job'
 import { hashOf } from '../hash'
@@ -255,8 +255,9 @@ async function lossAccount(
     }),
   )
   const works = [...seen.values()]
-  const { holdings } = await homeHoldings(c, keep)
-  const within = works.filter(w => reaches(w, holdings, day)).length
+  const { profiles } = await profilesAtHand(c)
+  const isWithin = (w: Sampled) => reach(w.item, { profiles, day, facts: w.facts }).reach === 'within reach'
+  const within = works.filter(isWithin).length
   const exact = sampled >= total
   const tally = (of: (w: Sampled) => string) => {
     const out = new Map<string, number>()
@@ -278,7 +279,7 @@ async function lossAccount(
       .map((w, i) => ({ w, near: near[i]! }))
       .sort((a, b) => b.near - a.near)
       .slice(0, 5)
-      .map(({ w }) => ({ item: { ...w.item, abstract: undefined }, kind: w.kind, within: reaches(w, holdings, day) })),
+      .map(({ w }) => ({ item: { ...w.item, abstract: undefined }, kind: w.kind, within: isWithin(w) })),
   }
 }
 
@@ -286,15 +287,4 @@ async function lossAccount(
 function anyWord(question: string): Query | undefined {
   const term = wordsOf(question).join(' ')
   return term ? { root: { kind: 'clause', relation: 'any', modifiers: [], term } } : undefined
-}
-
-/** Whether the library reaches a record's text: openly, on its shelves or by its holdings. */
-export function reaches(
-  w: Pick<Sampled, 'item' | 'facts'>,
-  holdings: Awaited<ReturnType<typeof homeHoldings>>['holdings'],
-  day: string,
-): boolean {
-  if (w.facts.openUrl && !(w.facts.embargoUntil && w.facts.embargoUntil > day)) return true
-  if (w.facts.shelf?.length) return true
-  return linesFor(w.item, holdings).some(h => decideCoverage(w.item, h, day).held === 'yes')
 }

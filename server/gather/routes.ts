@@ -3,16 +3,16 @@ import { QueryTypes } from 'sequelize'
 import { array, boolean, number, object, string } from 'yup'
 import { printCql } from '../../core/query/cql'
 import { parseCql } from '../../core/query/parse-cql'
-import { appraise } from '../../core/appraise/kind'
+import { appraise, itemRefereed } from '../../core/appraise/kind'
 import { citationsPerYear } from '../../core/trails/rate'
+import { reach } from '../../core/access/reach'
 import { yearOf } from '../../core/bib/dates'
 import type { Facts, Item } from '../../core/bib/item'
 import type { Context } from '../context'
 import { inquiryOf, memberOf, userOf } from '../accounts/accounts'
 import { answerOnce } from '../once'
 import { enqueue } from '../jobs/queue'
-import { homeHoldings } from '../obtain/routes-job'
-import { reaches } from './probe'
+import { profilesAtHand } from '../obtain/holdings'
 import { AT_ONCE, bring, type Brought } from './bring'
 import { rowId } from '../pool/row-id'
 import { uuid } from '../pool/uuid'
@@ -108,8 +108,8 @@ export function gatherRoutes(c: Context): Router {
     const inquiryId = inquiryOf(req)
     const sweep = await c.db.sweeps.findOne({ where: { id: Number(req.params.sweep), inquiryId }, raw: true })
     if (!sweep) throw notFound()
-    const { day: today, role } = memberOf(res)
-    const { holdings } = await homeHoldings(c, role === 'owner')
+    const { day: today } = memberOf(res)
+    const { profiles } = await profilesAtHand(c)
     // one line a record, the catalogues taking turns, each in its own order
     const rows = await c.db.sequelize.query<{
       id: number
@@ -139,9 +139,9 @@ export function gatherRoutes(c: Context): Router {
           work: r.work_id,
           state: r.state,
           isNew: Boolean(r.is_new),
-          within: reaches({ item, facts }, holdings, today),
+          within: reach(item, { profiles, day: today, facts }).reach === 'within reach',
           pages: facts.pageCount ?? null,
-          refereed: facts.refereedVenue ?? null,
+          refereed: itemRefereed(a.kind, facts) ?? null,
           perYear: citationsPerYear(facts.citedByCount, yearOf(item), today) ?? null,
         }
       }),

@@ -21,6 +21,7 @@ import { isDatabaseTrouble } from '../db/transaction'
 import { logError } from '../log'
 import { recordOf } from '../pool/record'
 import type { Outside } from '../settings'
+import { refreshHoldings } from '../obtain/holdings'
 import { change } from '../inquiries/revision'
 import type { JobHandle } from '../jobs/queue'
 import { Problem } from '../problem'
@@ -170,6 +171,8 @@ export async function runSweep(c: Context, { job, signal, progress }: JobHandle)
       .map(part => runPart(c, sweep, part, parsed.query, { most, signal, told })),
   )
   for (const end of ends) if (end.status === 'rejected') throw end.reason
+  // so that the records can say what the library reaches; where it does not answer, Obtain says so
+  await refreshHoldings(c)
   return { catalogues: at }
 }
 

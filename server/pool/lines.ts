@@ -1,10 +1,12 @@
 import { Op, QueryTypes } from 'sequelize'
-import { reachOf, type Route } from '../../core/access/routes'
+import { reach, type Profile } from '../../core/access/reach'
+import type { Route } from '../../core/access/routes'
 import { citationsPerYear } from '../../core/trails/rate'
 import type { Changes, WorkLine } from '../../core/sift/line'
 import type { Member } from '../accounts/accounts'
 import type { Context } from '../context'
 import type { WorkRow } from '../db/models'
+import { profilesAtHand } from '../obtain/holdings'
 
 /** Says where a record came from, in words. */
 export function sourceName(c: Context, source: string): string {
@@ -48,8 +50,9 @@ export async function workLines(
   only?: readonly number[],
 ): Promise<WorkLine[]> {
   const lines: WorkLine[] = []
+  const { profiles } = await profilesAtHand(c)
   for (let after: number | null = 0; after !== null;) {
-    const page: LinesPage = await linesPage(c, of, { ...(only ? { only } : {}), after })
+    const page: LinesPage = await linesPage(c, { ...of, profiles }, { ...(only ? { only } : {}), after })
     lines.push(...page.lines)
     after = page.next
   }
@@ -65,7 +68,7 @@ type LinesPage = Pick<Changes, 'lines' | 'gone' | 'next'>
  */
 export async function linesPage(
   c: Context,
-  { inquiryId, day }: Pick<Member, 'inquiryId' | 'day'>,
+  { inquiryId, ...by }: { inquiryId: number; day: string; profiles: readonly Profile[] },
   which: { only?: readonly number[]; since?: number; after: number },
 ): Promise<LinesPage> {
   const { only, since, after } = which
@@ -84,7 +87,7 @@ export async function linesPage(
   const whole = !only && since === undefined && !after && works.length < PAGE
   const beside = await besideOf(c, inquiryId, living.map(w => w.id), whole) // prettier-ignore
   return {
-    lines: living.map(w => lineOf(c, w, beside(w.id), day)),
+    lines: living.map(w => lineOf(c, w, beside(w.id), by)),
     gone: works.filter(w => w.successorId !== null).map(w => w.id),
     next: works.length < PAGE ? null : works.at(-1)!.id,
   }
@@ -134,8 +137,13 @@ async function besideOf(
 }
 
 /** One work as a record line. */
-export function lineOf(c: Context, w: LinedWork, beside: Beside, day: string): WorkLine {
-  const { line } = w
+export function lineOf(
+  c: Context,
+  w: LinedWork,
+  beside: Beside,
+  { day, profiles }: { day: string; profiles: readonly Profile[] },
+): WorkLine {
+  const { access, ...line } = w.line
   const said = w.said ?? {}
   return {
     id: w.id,
@@ -147,7 +155,7 @@ export function lineOf(c: Context, w: LinedWork, beside: Beside, day: string): W
     pass: w.pass,
     reason: w.reason,
     decidedAt: w.decidedAt?.toISOString() ?? null,
-    reach: reachOf(beside.proved, beside.routes),
+    reach: reach(access.item, { profiles, day, facts: access.facts, lookedUp: beside }).reach,
     part: said.part ?? null,
     strands: said.strands ?? [],
     tags: said.tags ?? [],

@@ -10,6 +10,7 @@ import type { Context } from '../context'
 import type { RecordRow, WorkRow } from '../db/models'
 import { inquiryOf, memberOf } from '../accounts/accounts'
 import { check, notFound } from '../problem'
+import { profilesAtHand } from '../obtain/holdings'
 import { historyOf } from './history-routes'
 import { lineOf, linesPage, sourceName, workLines } from './lines'
 
@@ -23,7 +24,7 @@ export function poolRoutes(c: Context): Router {
 
   /**
    * The record lines that changed after a revision, for a browser that has the others; all of them without `since`. On
-   * another day of the desk than `day` all are told, since what a line says of age moves with it. In pages: where `next`
+   * another `day` (of the desk, with the library's holdings) all are told, since what a line says of age and reach moves with it. In pages: where `next`
    * is a number, the rest is asked for with it as `after`.
    */
   router.get('/works/changes', async (req, res) => {
@@ -33,9 +34,15 @@ export function poolRoutes(c: Context): Router {
     )
     // the revision is older than the lines: what changes in between is told once more, never missed
     const member = memberOf(res)
-    const since = asked.day === member.day ? asked.since : undefined
-    const page = await linesPage(c, member, { ...(since === undefined ? {} : { since }), after: asked.after })
-    res.json({ revision: member.revision, day: member.day, whole: since === undefined, ...page } satisfies Changes)
+    const { profiles, stamp } = await profilesAtHand(c)
+    const day = `${member.day} ${stamp}`.trim()
+    const since = asked.day === day ? asked.since : undefined
+    const page = await linesPage(
+      c,
+      { ...member, profiles },
+      { ...(since === undefined ? {} : { since }), after: asked.after },
+    )
+    res.json({ revision: member.revision, day, whole: since === undefined, ...page } satisfies Changes)
   })
 
   /** The texts of the works, for what learns from them; they change only as works come and go. */
@@ -78,7 +85,7 @@ export function poolRoutes(c: Context): Router {
     const signs = copies.find(x => x.outcome === 'proved' && x.signs)?.signs ?? {}
     const judged = w.said?.kind ? appraise(w.item, w.facts, signs) : null
     res.json({
-      ...lineOf(c, w, { routes: routes?.routes, proved: copies.some(x => x.outcome === 'proved'), sources: [], sweeps: [], arrivals: [] }, day), // prettier-ignore
+      ...lineOf(c, w, { routes: routes?.routes, proved: copies.some(x => x.outcome === 'proved'), sources: [], sweeps: [], arrivals: [] }, { day, profiles: (await profilesAtHand(c)).profiles }), // prettier-ignore
       item: w.item,
       facts: w.facts,
       fieldFrom: w.fieldFrom,

@@ -35,6 +35,12 @@ export const until = async (holds: () => Promise<boolean> | boolean, tries = 800
   throw new Error('it did not come about')
 }
 
+const endNow = async (child: ChildProcess) => {
+  if (child.exitCode !== null || child.signalCode !== null) return
+  child.kill('SIGKILL')
+  await once(child, 'exit')
+}
+
 /**
  * The built server as a process of its own, with a database process of its own and a small made-up world: all that can
  * be killed.
@@ -65,7 +71,7 @@ export async function openRunning(options: { folder?: string; inquiries?: number
     DB_FOLDER: folder,
     RESERVE_MB: '20',
   }
-  const settings = { host: '127.0.0.1', port: dbPort, name: 'vinepath', user: 'vinepath', password }
+  const settings = { host: '127.0.0.1', port: dbPort, name: 'vinepath', user: 'vinepath', password, socket }
   const sql: Sequelize = connect(settings)
   await migrate(sql)
   await sql.query('INSERT INTO users (email, name, password_hash) VALUES (?, ?, ?)', {
@@ -73,6 +79,7 @@ export async function openRunning(options: { folder?: string; inquiries?: number
   })
   await sql.query(`INSERT INTO clock VALUES (1, '2026-10-05')`)
   let server: ChildProcess | undefined
+  const others: ChildProcess[] = []
   const address = `http://127.0.0.1:${env.PORT}`
   const answers = () =>
     fetch(`${address}/api/health`).then(
@@ -93,11 +100,18 @@ export async function openRunning(options: { folder?: string; inquiries?: number
       server = spawn(process.execPath, [process.env.VINE_SERVER!], { env, stdio: ['ignore', 'ignore', 'inherit'] })
       await until(answers)
     },
+    /** One more process on the same database, with a port of its own. @returns its address, and how it is ended without a word */
+    startAnother: async () => {
+      const port = String(await freePort())
+      const child = spawn(process.execPath, [process.env.VINE_SERVER!], { env: { ...env, PORT: port }, stdio: ['ignore', 'ignore', 'inherit'] }) // prettier-ignore
+      others.push(child)
+      const at = `http://127.0.0.1:${port}`
+      await until(() => fetch(`${at}/api/health`).then(r => r.ok, () => false)) // prettier-ignore
+      return { address: at, pid: child.pid!, kill: () => endNow(child) }
+    },
     /** Ends the server without a word. */
     kill: async () => {
-      if (!server || server.exitCode !== null || server.signalCode !== null) return
-      server.kill('SIGKILL')
-      await once(server, 'exit')
+      if (server) await endNow(server)
     },
     stopDatabase: (signal?: string) => database.stopDatabase(folder, signal),
     startDatabase: () => database.startDatabase(folder, dbPort),
@@ -113,7 +127,7 @@ export async function openRunning(options: { folder?: string; inquiries?: number
     children: (): number[] =>
       readFileSync(`/proc/${server!.pid}/task/${server!.pid}/children`, 'utf8').split(' ').filter(Boolean).map(Number),
     close: async () => {
-      await running.kill().catch(() => undefined)
+      await Promise.all([running.kill(), ...others.map(endNow)]).catch(() => undefined)
       await sql.close().catch(() => undefined)
       outside.closeAllConnections()
       outside.close()

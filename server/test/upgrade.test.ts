@@ -27,6 +27,8 @@ beforeAll(async () => {
   await desk.context.db.sequelize.query(`USE ${database.name}`)
   await migrate(desk.context.db.sequelize)
   now = (await shown(await desk.signIn('owner@desk.example'), before.id)) as typeof now
+  const rules = (of: typeof now) => of['/bibliography']!.rules as { rule: string }[]
+  now['/bibliography']!.rules = rules(now).filter(r => rules(before.pages).some(b => b.rule === r.rule))
 })
 afterAll(() => desk.close())
 
@@ -47,6 +49,15 @@ const asTold = (d: Told): Told => ({
         ? { ...d.detail, value: (d.detail.value as { verdict: string }).verdict }
         : d.detail,
 })
+/** Reach knows the library's holdings by now, before anybody looked, and the brief is asked for all of its rules. */
+const forgetReach = (v: unknown): void => {
+  if (!v || typeof v !== 'object') return
+  const of = v as Record<string, unknown>
+  if (of.reach === 'not looked up') delete of.reach
+  Object.values(of).forEach(forgetReach)
+}
+forgetReach(before.pages)
+delete (before.pages['']!.numbers as Record<string, unknown>).rules
 for (const [page, its] of Object.entries(before.pages)) {
   if (page === '/history') before.pages[page] = (its as unknown as Told[]).map(asTold) as never
   if (its.history) its.history = (its.history as Told[]).map(asTold)

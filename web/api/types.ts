@@ -8,7 +8,7 @@ import type { Signs } from '../../core/appraise/signs'
 import type { Limits } from '../../core/sift/limits'
 import type { Changes, Deed, WorkLine } from '../../core/sift/line'
 import type { Said } from '../../core/sift/marks'
-import type { BriefRules, RuleAnswer } from '../../core/write/brief'
+import type { BriefRules, RuleAnswer } from '../../core/write/rules'
 
 export type { Changes, Deed, WorkLine }
 

@@ -1,4 +1,4 @@
-import type { Reach } from '../../core/access/routes'
+import type { Reach } from '../../core/access/reach'
 import type { State } from '../../core/sift/decisions'
 
 const c = (name: string): string => `var(--chakra-colors-${name.replace('.', '-')})`
@@ -40,7 +40,8 @@ export function LeafMark({ state, size = 16 }: { state: State; size?: number }) 
   )
 }
 
-/** Access to the text as a tendril and a post: wound round it, short of it, cut; a bare post where nobody looked. */
+/** Access to the text as a tendril and a post: wound round it, short of it, in dots where it is
+ * unsure, cut; a bare post where nobody looked. */
 export function ReachMark({ reach, size = 18 }: { reach: Reach; size?: number }) {
   return (
     <svg
@@ -74,6 +75,17 @@ export function ReachMark({ reach, size = 18 }: { reach: Reach; size?: number })
           />
         </>
       )}
+      {reach === 'unsure' && (
+        <>
+          <path d="M16 1.5 V16.5" stroke={c('line')} strokeWidth="2" />
+          <path
+            d="M1.5 16 C7 16 5 9.4 9 8 C12.4 6.8 11.6 3.2 9 4.4"
+            stroke={c('amber')}
+            strokeWidth="1.8"
+            strokeDasharray="0.1 3"
+          />
+        </>
+      )}
       {reach === 'out of reach' && (
         <>
           <path d="M15 1.5 V16.5" stroke={c('line')} strokeWidth="2" strokeDasharray="2.6 2.6" />
@@ -81,7 +93,7 @@ export function ReachMark({ reach, size = 18 }: { reach: Reach; size?: number })
           <path d="M4.2 8.6 L9.6 14.4 M9.6 8.6 L8.4 9.8" stroke={c('rust')} strokeWidth="1.7" />
         </>
       )}
-      {reach === 'not looked up' && <path d="M15 1.5 V16.5" stroke={c('hair')} strokeWidth="2" />}
+      {reach === 'not asked' && <path d="M15 1.5 V16.5" stroke={c('hair')} strokeWidth="2" />}
     </svg>
   )
 }

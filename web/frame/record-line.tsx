@@ -1,5 +1,5 @@
 import { memo, type ReactNode } from 'react'
-import type { Reach } from '../../core/access/routes'
+import type { Reach } from '../../core/access/reach'
 import type { QueryNode } from '../../core/query/cql'
 import type { State } from '../../core/sift/decisions'
 import { LeafMark, ReachMark } from './marks'

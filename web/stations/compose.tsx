@@ -1,10 +1,10 @@
 import { Box, Button, chakra, Flex, Menu, NativeSelect, Portal, Text, Textarea } from '@chakra-ui/react'
 import { ChevronDown } from 'lucide-react'
 import { useState } from 'react'
-import type { Reach } from '../../core/access/routes'
+import type { Reach } from '../../core/access/reach'
 import { lineIn } from '../../core/sift/line'
 import { countWords } from '../../core/write/words'
-import type { RuleAnswer } from '../../core/write/brief'
+import type { RuleAnswer } from '../../core/write/rules'
 import { api } from '../api/client'
 import { useChange, useOf, useWorks } from '../api/hooks'
 import type { Bibliography, BibliographyEntry } from '../api/types'
@@ -345,7 +345,9 @@ function Entry({ entry, hanging, reach }: { entry: BibliographyEntry; hanging: b
               <ReachMark reach={reach} size={15} />{' '}
               {reach === 'in hand'
                 ? 'the text is in hand'
-                : `the text is ${reach === 'not looked up' ? 'not looked up yet' : reach}`}
+                : reach === 'unsure'
+                  ? 'whether the text can be had is not sure'
+                  : `the text is ${reach === 'not asked' ? 'not looked for yet' : reach}`}
             </Flex>
           )}
           <Flex gap="12px" mt="2px" color="vine" fontWeight="600">

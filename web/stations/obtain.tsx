@@ -66,6 +66,7 @@ export function Obtain() {
     r => r.reach === 'within reach' && r.routes?.some(x => x.way !== 'author' && x.expected <= inquiry.today),
   )
   const out = rows.filter(r => r.reach === 'out of reach')
+  const unsure = rows.filter(r => r.routes && r.reach === 'unsure')
   const looking = jobs.find(j => j.kind === 'routes' && (j.state === 'running' || j.state === 'queued'))
   const doubtful = rows.filter(r => r.reach !== 'in hand' && r.copies.some(c => c.outcome === 'doubtful'))
   const waiting = rows.filter(r => r.reach !== 'in hand')
@@ -81,7 +82,8 @@ export function Obtain() {
             <Text as="span" color="soft">
               {now.length} can be fetched now
               {doubtful.length > 0 && ` · ${doubtful.length} doubtful`}
-              {unknown.length > 0 && ` · ${unknown.length} not looked up`}
+              {unsure.length > 0 && ` · ${unsure.length} unsure`}
+              {unknown.length > 0 && ` · ${unknown.length} not looked for yet`}
             </Text>
             {out.length > 0 && (
               <Text as="span" color="rust">

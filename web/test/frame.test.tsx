@@ -3,6 +3,7 @@ import '@testing-library/jest-dom/jest-globals'
 import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globals'
 import { cleanup, screen } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
+import { REACHES } from '../../core/access/reach'
 import { parseCql } from '../../core/query/parse-cql'
 import type { Inquiry } from '../api/types'
 import { keyMap, keyName, resetKeys, setKey, useKeys } from '../frame/keys'
@@ -22,13 +23,10 @@ describe('marks', () => {
     draw(<LeafMark state={state} />)
     expect(screen.getByRole('img', { name: state })).toBeInTheDocument()
   })
-  test.each(['in hand', 'within reach', 'out of reach', 'not looked up'] as const)(
-    'a reach mark says %s in words too',
-    reach => {
-      draw(<ReachMark reach={reach} />)
-      expect(screen.getByRole('img', { name: reach })).toBeInTheDocument()
-    },
-  )
+  test.each(REACHES)('a reach mark says %s in words too', reach => {
+    draw(<ReachMark reach={reach} />)
+    expect(screen.getByRole('img', { name: reach })).toBeInTheDocument()
+  })
   test('no two states are drawn alike', () => {
     const shapes = (['unread', 'kept', 'set aside', 'later'] as const).map(state => {
       const { container } = draw(<LeafMark state={state} />)

@@ -69,7 +69,7 @@ export const work = (id: number, more: Partial<WorkLine> = {}): WorkLine => ({
   pass: null,
   reason: null,
   decidedAt: null,
-  reach: 'not looked up',
+  reach: 'not asked',
   part: null,
   strands: [],
   tags: [],

@@ -409,7 +409,7 @@ const Evidence = memo(function Evidence({
           <ReachMark reach={line.reach} />
           <p>
             <b>{line.reach.charAt(0).toUpperCase() + line.reach.slice(1)}</b>
-            {line.reach === 'not looked up'
+            {line.reach === 'not asked'
               ? ': Obtain looks for the ways of all works you keep.'
               : work?.routes?.routes[0]
                 ? `: ${work.routes.routes[0].from}. ${work.routes.routes[0].evidence}`

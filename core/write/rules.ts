@@ -1,0 +1,162 @@
+import { itemRefereed, type Kind } from '../appraise/kind'
+import type { Signs } from '../appraise/signs'
+import { yearOf } from '../bib/dates'
+import type { Facts, Item } from '../bib/item'
+import { languageOf } from '../bib/languages'
+import { sayLanguage } from '../query/languages'
+import { countWords } from './words'
+
+/** What the assignment asks, as data. */
+export interface BriefRules {
+  entriesWanted: number
+  /** At least so many refereed research articles. */
+  refereedAtLeast?: number | null
+  /** At least so many from the last `recentYears` years. */
+  recentAtLeast?: number | null
+  recentYears?: number | null
+  /** At most so many books or chapters. */
+  booksAtMost?: number | null
+  wordsFrom?: number | null
+  wordsTo?: number | null
+  /** Languages that may be used, as codes (ISO 639-1); none given means any. */
+  languages?: string[] | null
+  /** Nothing that appeared before this year. */
+  notBefore?: number | null
+  /** Kinds that may not be used at all. */
+  kindsOut?: Kind[] | null
+}
+
+export interface BriefEntry {
+  id: number
+  item: Item
+  facts: Facts
+  kind: Kind
+  confidence: number
+  /** What its copy says of itself. */
+  signs?: Signs
+  annotation: string
+}
+
+/** What of a work the brief's rules of entry look at. */
+export interface Entering {
+  kind: string
+  confidence: number
+  year: number | null
+  /** A code, perhaps with a region. */
+  language: string | null
+}
+export type EntryRule = 'language' | 'age' | 'kind'
+
+/** How sure a kind has to be before a work is shut out by it. */
+const SURE = 0.8
+
+/**
+ * The rule of the brief that shuts a work out, the first of them, with what it is that it does not take; undefined where
+ * none does. What a record does not say shuts nothing out.
+ * @example shutOut({ entriesWanted: 3, notBefore: 2000 }, { kind: 'book', confidence: 1, year: 1999, language: null }) // { rule: 'age', value: '' }
+ */
+export function shutOut(rules: BriefRules, work: Entering): { rule: EntryRule; value: string } | undefined {
+  const { languages, notBefore, kindsOut } = rules
+  const language = work.language?.toLowerCase().split(/[-_]/)[0]
+  if (languages?.length && language && !languages.includes(language)) return { rule: 'language', value: language }
+  if (notBefore && work.year !== null && work.year < notBefore) return { rule: 'age', value: '' }
+  if (work.confidence >= SURE && (kindsOut as readonly string[] | null | undefined)?.includes(work.kind))
+    return { rule: 'kind', value: work.kind }
+  return undefined
+}
+
+export interface RuleAnswer {
+  rule: string
+  verdict: 'holds' | 'short' | 'over' | 'unsure'
+  have: number
+  want: number
+  said: string
+  /** Entries that count for it. */
+  counting: number[]
+}
+
+/** Sets the entries against the rules: each holds, is short or over by n, or unsure where a fact is not known. */
+export function checkBrief(rules: BriefRules, entries: readonly BriefEntry[], today: string): RuleAnswer[] {
+  const answers: RuleAnswer[] = []
+  const atLeast = (rule: string, want: number, fits: BriefEntry[], unsure: BriefEntry[], said: string) => {
+    const have = fits.length
+    const verdict = have >= want ? 'holds' : have + unsure.length >= want ? 'unsure' : 'short'
+    answers.push({ rule, verdict, have, want, said, counting: fits.map(e => e.id) })
+  }
+  atLeast('entries', rules.entriesWanted, [...entries], [], 'sources')
+  if (rules.refereedAtLeast) {
+    const research = entries.filter(e => e.kind === 'research article')
+    const fits = research.filter(e => refereed(e))
+    atLeast(
+      'refereed',
+      rules.refereedAtLeast,
+      fits,
+      research.filter(e => refereed(e) === undefined),
+      `refereed research, ${rules.refereedAtLeast} asked`,
+    )
+  }
+  if (rules.recentAtLeast && rules.recentYears) {
+    const since = Number(today.slice(0, 4)) - rules.recentYears
+    const fits = entries.filter(e => (yearOf(e.item) ?? 0) >= since)
+    atLeast(
+      'recent',
+      rules.recentAtLeast,
+      fits,
+      entries.filter(e => yearOf(e.item) === undefined),
+      `since ${since}, ${rules.recentAtLeast} asked`,
+    )
+  }
+  if (rules.booksAtMost != null) {
+    const fits = entries.filter(e => e.kind === 'book' || e.kind === 'chapter')
+    answers.push({
+      rule: 'books',
+      verdict: fits.length <= rules.booksAtMost ? 'holds' : 'over',
+      have: fits.length,
+      want: rules.booksAtMost,
+      said: `books or chapters, ${rules.booksAtMost} allowed`,
+      counting: fits.map(e => e.id),
+    })
+  }
+  // of these rules none may break any: what breaks them is counted
+  const none = (rule: EntryRule, asked: boolean, said: string, known: (e: BriefEntry) => boolean) => {
+    if (!asked) return
+    const out = entries.filter(e => shutOut({ entriesWanted: 0, ...only(rules, rule) }, entering(e)))
+    const unsure = entries.some(e => !known(e))
+    const verdict = out.length ? 'over' : unsure ? 'unsure' : 'holds'
+    answers.push({ rule, verdict, have: out.length, want: 0, said, counting: out.map(e => e.id) })
+  }
+  const { languages, notBefore, kindsOut } = rules
+  none('language', Boolean(languages?.length), `in other languages than ${listed((languages ?? []).map(sayLanguage))}`, e => entering(e).language !== null) // prettier-ignore
+  none('age', Boolean(notBefore), `from before ${notBefore}`, e => entering(e).year !== null)
+  none('kind', Boolean(kindsOut?.length), `of kinds that are not taken: ${listed(kindsOut ?? [])}`, e => e.kind !== 'unknown') // prettier-ignore
+  if (rules.wordsFrom || rules.wordsTo) {
+    const fits = entries.filter(e => {
+      const n = countWords(e.annotation)
+      return n >= (rules.wordsFrom ?? 1) && n <= (rules.wordsTo ?? Infinity)
+    })
+    atLeast(
+      'words',
+      Math.max(entries.length, rules.entriesWanted),
+      fits,
+      [],
+      `annotations of ${rules.wordsFrom ?? 1} to ${rules.wordsTo ?? 'any number of'} words`,
+    )
+  }
+  return answers
+}
+
+const refereed = (e: BriefEntry): boolean | undefined => itemRefereed(e.kind, e.facts, e.signs)
+const entering = (e: BriefEntry): Entering => ({
+  kind: e.kind,
+  confidence: e.confidence,
+  year: yearOf(e.item) ?? null,
+  language: languageOf(e.item),
+})
+const only = (rules: BriefRules, rule: EntryRule): Partial<BriefRules> =>
+  rule === 'language'
+    ? { languages: rules.languages ?? null }
+    : rule === 'age'
+      ? { notBefore: rules.notBefore ?? null }
+      : { kindsOut: rules.kindsOut ?? null }
+const listed = (words: readonly string[]): string =>
+  words.length > 1 ? `${words.slice(0, -1).join(', ')} or ${words.at(-1)}` : (words[0] ?? '')

@@ -1,0 +1,87 @@
+import { QueryTypes } from 'sequelize'
+import type { Profile } from '../../core/access/reach'
+import type { Holding } from '../../core/formats/kbart'
+import { OutsideError, requireSuccess } from '../connect/http'
+import type { Context } from '../context'
+import { inTransaction } from '../db/transaction'
+import { readBlob, storeBlob } from '../inquiries/blobs'
+import { inThread } from '../threads/threads'
+
+/** After so long the files of a library are fetched again. */
+const OLD = 'INTERVAL 1 DAY'
+
+interface KeptFile {
+  address: string
+  hash: string
+  old: number
+}
+const keptFiles = (c: Context): Promise<KeptFile[]> =>
+  c.db.sequelize.query<KeptFile>(
+    `SELECT address, hash, at < NOW(3) - ${OLD} AS old FROM holdings_files WHERE address IN (:addresses) ORDER BY address`,
+    { type: QueryTypes.SELECT, replacements: { addresses: c.settings.outside.library.holdings } },
+  )
+
+/**
+ * Fetches the holdings files of the home library that are missing or old, as a part of some job; where the library is away
+ * those that are kept stand.
+ * @returns what is missing altogether, in a sentence
+ */
+export async function refreshHoldings(c: Context): Promise<string | undefined> {
+  const { name, holdings: addresses } = c.settings.outside.library
+  const kept = new Map((await keptFiles(c)).map(f => [f.address, f]))
+  const missing: string[] = []
+  for (const address of addresses) {
+    const have = kept.get(address)
+    if (have && !have.old) continue
+    try {
+      const { body } = requireSuccess(await c.outside(address))
+      await inTransaction(c.db.sequelize, async t => {
+        const hash = await storeBlob(c.db, body, 'text/tab-separated-values', t)
+        await c.db.sequelize.query(
+          'INSERT INTO holdings_files (address, hash) VALUES (?, ?) ON DUPLICATE KEY UPDATE hash = VALUES(hash), at = NOW(3)',
+          { replacements: [address, hash], transaction: t },
+        )
+      })
+    } catch (e) {
+      if (!(e instanceof OutsideError)) throw e
+      if (!have) missing.push(e.message)
+    }
+  }
+  return missing.length
+    ? `${missing.length} of ${addresses.length} holdings files of ${name} could not be read: ${missing[0]}`
+    : undefined
+}
+
+/** Lines of files by their hashes: what has a hash never changes. */
+const read = new Map<string, Promise<Holding[]>>()
+const MOST_FILES = 20
+
+/**
+ * The home library as it is known here, from what is kept; nothing is asked of the outside. Without a kept file there is
+ * no profile.
+ * @returns `stamp`: a name for these files, by which it is seen that they changed
+ */
+export async function profilesAtHand(c: Context): Promise<{ profiles: Profile[]; stamp: string }> {
+  const files = await keptFiles(c)
+  if (!files.length) return { profiles: [], stamp: '' }
+  const stamp = files.map(f => f.hash.slice(0, 8)).join('.')
+  const lines = await Promise.all(
+    files.map(({ hash }) => {
+      const have = read.get(hash)
+      if (have) return have
+      const made = readBlob(c.db, hash).then(bytes => inThread('holdings', { text: bytes.toString('utf8') }))
+      made.catch(() => read.delete(hash))
+      if (read.size >= MOST_FILES) read.delete(read.keys().next().value!)
+      read.set(hash, made)
+      return made
+    }),
+  )
+  return { profiles: [profileOf(c.settings.outside.library.name, stamp, lines)], stamp }
+}
+
+/** The same list for the same files: what is looked up in it is made ready once. */
+let latest: { stamp: string; profile: Profile } | undefined
+function profileOf(name: string, stamp: string, lines: readonly Holding[][]): Profile {
+  if (latest?.stamp !== stamp) latest = { stamp, profile: { name, holdings: lines.flat() } }
+  return latest.profile
+}
