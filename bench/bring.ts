@@ -1,0 +1,110 @@
+/**
+ * Bringing one more record into a large pool: its time, and that of the database; beside it the floor of the same run, one
+ * row written and committed. npx tsx bench/bring.ts [records, 100000]
+ */
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { seeded } from '../core/world/random'
+import { createContext } from '../server/context'
+import { migrate } from '../server/db/migrations'
+import { inParts } from '../server/db/rows'
+import { change } from '../server/inquiries/revision'
+import { linesPage } from '../server/pool/lines'
+import { pool } from '../server/pool/pool'
+import { recordOf } from '../server/pool/record'
+import { readSettings } from '../server/settings'
+import { freePort } from '../server/test/running'
+import { closeThreads } from '../server/threads/threads'
+
+const SIZE = Number(process.argv[2] ?? 100_000)
+const BATCH = 5000
+const ONE = 200
+const database = (await import('../scripts/database.mjs' as string)) as {
+  startDatabase(folder: string, port: number): Promise<{ password: string; socket: string }>
+  stopDatabase(folder: string): Promise<boolean>
+}
+const folder = mkdtempSync(join(tmpdir(), 'vine-bring-'))
+const port = await freePort()
+const { password, socket } = await database.startDatabase(folder, port)
+const context = createContext(
+  readSettings({
+    VINE_SECRET: 'for-bench-only-for-bench-only-for-bench',
+    DB_PORT: String(port),
+    DB_PASSWORD: password,
+    DB_SOCKET: socket,
+    STANDINS_PORT: '1',
+  }),
+)
+const { db } = context
+await migrate(db.sequelize)
+const user = await db.users.create({ email: 'a@desk.example', name: 'A', passwordHash: 'x' })
+const inquiry = await db.inquiries.create({ title: 'T', question: 'Q', due: '2026-10-29', zone: 'UTC', style: 'apa', rules: { entriesWanted: 1 }, query: '' }) // prettier-ignore
+
+const random = seeded(3)
+const pick = (list: string[]) => list[Math.floor(random() * list.length)]!
+const WORDS = 'amber bats beetles bridges broad canals cold counts dim dusk early faint fields gardens grey harbours hedges inner lamps lanes late lights meadows moths narrow nights open orchards owls pale quarries quiet rivers roads rough slow streets towers upper warm winters yards'.split(' ') // prettier-ignore
+const NAMES = 'Okafor Ruiz Bee Moro Lindqvist Anwar Castel Dvor Ekwu Farrow Haddon Imber'.split(' ')
+let made = 0
+function record() {
+  const n = made++
+  const title = Array.from({ length: 8 }, () => pick(WORDS)).join(' ')
+  const item = {
+    id: `r${n}`,
+    type: 'article-journal',
+    title,
+    author: [{ family: pick(NAMES), given: 'Ada' }],
+    issued: { 'date-parts': [[1970 + Math.floor(random() * 55)]] },
+    'container-title': `Papers of ${pick(WORDS)} ${pick(WORDS)}`,
+    volume: String(1 + Math.floor(random() * 60)),
+    page: `${1 + Math.floor(random() * 400)}-${420}`,
+    DOI: `10.5555/bring.${n}`,
+    abstract: `We counted ${pick(WORDS)} among ${pick(WORDS)}. `.repeat(15),
+  }
+  return { inquiryId: inquiry.id, source: 'file:1', ...recordOf({ item, facts: {}, raw: JSON.stringify(item), format: 'CSL-JSON' }, `r${n}`) } // prettier-ignore
+}
+async function bringIn(n: number): Promise<void> {
+  const rows = Array.from({ length: n }, record)
+  const keys = rows.map(r => r.sourceKey)
+  await change(context, inquiry.id, async (t, revision) => {
+    for (const part of inParts(rows)) await db.records.bulkCreate(part, { transaction: t })
+    const stored = await db.records.findAll({ where: { inquiryId: inquiry.id, sourceKey: keys }, attributes: ['id'], transaction: t, raw: true }) // prettier-ignore
+    await pool(context, inquiry.id, stored.map(s => s.id), { how: 'file', userId: user.id }, t, revision) // prettier-ignore
+  })
+}
+const began = performance.now()
+for (let n = 0; n < SIZE; n += BATCH) await bringIn(Math.min(BATCH, SIZE - n))
+console.log(`${SIZE} records brought in, ${BATCH} at a time: ${((performance.now() - began) / SIZE).toFixed(2)} ms a record`) // prettier-ignore
+
+let inDatabase = 0
+;(db.sequelize as unknown as { options: object }).options = Object.assign((db.sequelize as unknown as { options: object }).options, { benchmark: true, logging: (_: string, ms: number) => (inDatabase += ms) }) // prettier-ignore
+const median = (list: number[]) => list.sort((a, b) => a - b)[list.length >> 1]!.toFixed(1)
+const p95 = (list: number[]) => list.sort((a, b) => a - b)[Math.floor(list.length * 0.95)]!.toFixed(1)
+const all: number[] = []
+const database_: number[] = []
+const floor: number[] = []
+for (let i = 0; i < ONE; i++) {
+  inDatabase = 0
+  const at = performance.now()
+  await bringIn(1)
+  all.push(performance.now() - at)
+  database_.push(inDatabase)
+  const f = performance.now()
+  await change(context, inquiry.id, t => db.arrivals.create({ inquiryId: inquiry.id, userId: user.id, how: 'file', records: 0, newWorks: 0, known: 0 }, { transaction: t })) // prettier-ignore
+  floor.push(performance.now() - f)
+}
+console.log(`one record more: median ${median(all)} ms, p95 ${p95(all)} ms; of it the database ${median(database_)} ms, p95 ${p95(database_)} ms`) // prettier-ignore
+console.log(`floor, one row written and committed: median ${median(floor)} ms`)
+const pages: number[] = []
+for (let after: number | null = 0; after !== null;) {
+  const at = performance.now()
+  const page: { next: number | null } = await linesPage(context, { inquiryId: inquiry.id, day: '2026-10-05', profiles: [] }, { after }) // prettier-ignore
+  pages.push(performance.now() - at)
+  after = page.next
+}
+console.log(`all its lines: ${pages.length} pages, ${(pages.reduce((a, b) => a + b, 0) / 1000).toFixed(2)} s; a page median ${median(pages)} ms`) // prettier-ignore
+await closeThreads()
+await db.sequelize.close()
+await database.stopDatabase(folder)
+rmSync(folder, { recursive: true, force: true })
+process.exit(0)
