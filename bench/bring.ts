@@ -39,11 +39,22 @@ const context = createContext(
 const { db } = context
 await migrate(db.sequelize)
 const user = await db.users.create({ email: 'a@desk.example', name: 'A', passwordHash: 'x' })
-const inquiry = await db.inquiries.create({ title: 'T', question: 'Q', due: '2026-10-29', zone: 'UTC', style: 'apa', rules: { entriesWanted: 1 }, query: '' }) // prettier-ignore
+const inquiry = await db.inquiries.create({
+  title: 'T',
+  question: 'Q',
+  due: '2026-10-29',
+  zone: 'UTC',
+  style: 'apa',
+  rules: { entriesWanted: 1 },
+  query: '',
+})
 
 const random = seeded(3)
 const pick = (list: string[]) => list[Math.floor(random() * list.length)]!
-const WORDS = 'amber bats beetles bridges broad canals cold counts dim dusk early faint fields gardens grey harbours hedges inner lamps lanes late lights meadows moths narrow nights open orchards owls pale quarries quiet rivers roads rough slow streets towers upper warm winters yards'.split(' ') // prettier-ignore
+const WORDS =
+  'amber bats beetles bridges broad canals cold counts dim dusk early faint fields gardens grey harbours hedges inner lamps lanes late lights meadows moths narrow nights open orchards owls pale quarries quiet rivers roads rough slow streets towers upper warm winters yards'.split(
+    ' ',
+  )
 const NAMES = 'Okafor Ruiz Bee Moro Lindqvist Anwar Castel Dvor Ekwu Farrow Haddon Imber'.split(' ')
 let made = 0
 function record() {
@@ -61,48 +72,78 @@ function record() {
     DOI: `10.5555/bring.${n}`,
     abstract: `We counted ${pick(WORDS)} among ${pick(WORDS)}. `.repeat(15),
   }
-  return { inquiryId: inquiry.id, source: 'file:1', ...recordOf({ item, facts: {}, raw: JSON.stringify(item), format: 'CSL-JSON' }, `r${n}`) } // prettier-ignore
+  return {
+    inquiryId: inquiry.id,
+    source: 'file:1',
+    ...recordOf({ item, facts: {}, raw: JSON.stringify(item), format: 'CSL-JSON' }, `r${n}`),
+  }
 }
 async function bringIn(n: number): Promise<void> {
   const rows = Array.from({ length: n }, record)
-  const keys = rows.map(r => r.sourceKey)
+  const where = { inquiryId: inquiry.id, sourceKey: rows.map(r => r.sourceKey) }
+  const by = { how: 'file' as const, userId: user.id }
   await change(context, inquiry.id, async (t, revision) => {
     for (const part of inParts(rows)) await db.records.bulkCreate(part, { transaction: t })
-    const stored = await db.records.findAll({ where: { inquiryId: inquiry.id, sourceKey: keys }, attributes: ['id'], transaction: t, raw: true }) // prettier-ignore
-    await pool(context, inquiry.id, stored.map(s => s.id), { how: 'file', userId: user.id }, t, revision) // prettier-ignore
+    const stored = await db.records.findAll({ where, attributes: ['id'], transaction: t, raw: true })
+    await pool(
+      context,
+      inquiry.id,
+      stored.map(s => s.id),
+      by,
+      t,
+      revision,
+    )
   })
 }
 const began = performance.now()
 for (let n = 0; n < SIZE; n += BATCH) await bringIn(Math.min(BATCH, SIZE - n))
-console.log(`${SIZE} records brought in, ${BATCH} at a time: ${((performance.now() - began) / SIZE).toFixed(2)} ms a record`) // prettier-ignore
+console.log(
+  `${SIZE} records brought in, ${BATCH} at a time: ${((performance.now() - began) / SIZE).toFixed(2)} ms a record`,
+)
 
 let inDatabase = 0
-;(db.sequelize as unknown as { options: object }).options = Object.assign((db.sequelize as unknown as { options: object }).options, { benchmark: true, logging: (_: string, ms: number) => (inDatabase += ms) }) // prettier-ignore
+// every statement of whatever connection is told with its time
+const { options } = db.sequelize as unknown as { options: { benchmark: boolean; logging: unknown } }
+options.benchmark = true
+options.logging = (_: string, ms: number) => (inDatabase += ms)
 const median = (list: number[]) => list.sort((a, b) => a - b)[list.length >> 1]!.toFixed(1)
 const p95 = (list: number[]) => list.sort((a, b) => a - b)[Math.floor(list.length * 0.95)]!.toFixed(1)
 const all: number[] = []
-const database_: number[] = []
+const statements: number[] = []
 const floor: number[] = []
 for (let i = 0; i < ONE; i++) {
   inDatabase = 0
   const at = performance.now()
   await bringIn(1)
   all.push(performance.now() - at)
-  database_.push(inDatabase)
+  statements.push(inDatabase)
   const f = performance.now()
-  await change(context, inquiry.id, t => db.arrivals.create({ inquiryId: inquiry.id, userId: user.id, how: 'file', records: 0, newWorks: 0, known: 0 }, { transaction: t })) // prettier-ignore
+  await change(context, inquiry.id, t =>
+    db.arrivals.create(
+      { inquiryId: inquiry.id, userId: user.id, how: 'file', records: 0, newWorks: 0, known: 0 },
+      { transaction: t },
+    ),
+  )
   floor.push(performance.now() - f)
 }
-console.log(`one record more: median ${median(all)} ms, p95 ${p95(all)} ms; of it the database ${median(database_)} ms, p95 ${p95(database_)} ms`) // prettier-ignore
+console.log(
+  `one record more: median ${median(all)} ms, p95 ${p95(all)} ms; of it the database ${median(statements)} ms, p95 ${p95(statements)} ms`,
+)
 console.log(`floor, one row written and committed: median ${median(floor)} ms`)
 const pages: number[] = []
 for (let after: number | null = 0; after !== null;) {
   const at = performance.now()
-  const page: { next: number | null } = await linesPage(context, { inquiryId: inquiry.id, day: '2026-10-05', profiles: [] }, { after }) // prettier-ignore
+  const page: { next: number | null } = await linesPage(
+    context,
+    { inquiryId: inquiry.id, day: '2026-10-05', profiles: [] },
+    { after },
+  )
   pages.push(performance.now() - at)
   after = page.next
 }
-console.log(`all its lines: ${pages.length} pages, ${(pages.reduce((a, b) => a + b, 0) / 1000).toFixed(2)} s; a page median ${median(pages)} ms`) // prettier-ignore
+console.log(
+  `all its lines: ${pages.length} pages, ${(pages.reduce((a, b) => a + b, 0) / 1000).toFixed(2)} s; a page median ${median(pages)} ms`,
+)
 await closeThreads()
 await db.sequelize.close()
 await database.stopDatabase(folder)
