@@ -84,15 +84,11 @@ async function begin(more: object) {
     /** The best neighbours of a work in both directions, into the pool; a work without a DOI has no trail. */
     async trail(work: Work, most: number): Promise<void> {
       for (const direction of ['references', 'cited-by']) {
-        const trail = await api
-          .call<{ neighbours: { key: string; work: number | null }[] }>(
-            'GET',
-            `${at}/works/${work.id}/trails/${direction}`,
-          )
-          .catch(() => undefined)
-        const fresh = trail?.neighbours.filter(n => !n.work).slice(0, most) ?? []
-        if (fresh.length)
-          await api.call('POST', `${at}/works/${work.id}/trails/${direction}`, { keys: fresh.map(n => n.key) })
+        const path = `/works/${work.id}/trails/${direction}`
+        if (!(await job(`${path}/walk`).catch(() => undefined))) continue
+        const trail = await api.call<{ neighbours: { key: string; work: number | null }[] }>('GET', at + path)
+        const fresh = trail.neighbours.filter(n => !n.work).slice(0, most)
+        if (fresh.length) await api.call('POST', at + path, { keys: fresh.map(n => n.key) })
       }
     },
     lookForWays: () => job('/routes'),

@@ -5,47 +5,44 @@ import express, { Router, type Express, type RequestHandler, type RequestParamHa
 import compression from 'compression'
 import helmet from 'helmet'
 import { clean, firstLetters } from '../core/bib/clean'
-import { accountRoutes, membersOnly, ownPasswordOnly } from './accounts/accounts'
-import { administrationRoutes } from './accounts/administration'
+import { api } from '../core/schema/api'
+import { TEXT_PARAMS } from '../core/schema/api/endpoint'
+import { LARGEST_ID } from '../core/schema/api/parts'
+import { accountRoutes, administrationRoutes, administratorsOnly } from './accounts/accounts-routes'
+import { membersOnly, ownPasswordOnly } from './accounts/member'
 import { sessionStore } from './accounts/sessions'
-import { composeRoutes } from './compose/routes'
-import { clockRoutes } from './clock'
+import { composeRoutes } from './compose/compose-routes'
 import type { Context } from './context'
 import { runDemo } from './demo/demo-job'
+import { deskRoutes } from './desk/desk-routes'
 import { runPool } from './gather/bring'
-import { logRoutes } from './gather/log'
-import { probeRoutes } from './gather/probe'
-import { gatherRoutes } from './gather/routes'
-import { sheetRoutes } from './gather/sheet'
-import { feedRoutes, runStanding, standingRoutes } from './gather/standing'
+import { countsRoutes, gatherRoutes } from './gather/gather-routes'
+import { runLosses } from './gather/losses-job'
+import { runStanding } from './gather/standing-job'
+import { feedRoutes, standingRoutes } from './gather/standing-routes'
 import { runSweep, sweepGivenUp } from './gather/sweep-job'
-import { importGivenUp, importRoutes, runImport } from './imports/imports'
+import { importGivenUp, runImport } from './imports/import-job'
+import { importRoutes } from './imports/imports-routes'
 import { runPaste } from './imports/paste-job'
 import { watchChanges } from './inquiries/changes'
-import { inquiryRoutes, oneInquiry } from './inquiries/routes'
+import { inquiriesRoutes, inquiryRoutes } from './inquiries/inquiries-routes'
+import { jobRoutes } from './jobs/jobs-routes'
 import { runPurge } from './jobs/purge'
-import { jobRoutes } from './jobs/routes'
 import type { JobKind } from './jobs/queue'
-import { gateRoutes } from './obtain/gate'
-import { copyGivenUp, runCopy } from './obtain/copies'
-import { runRetrieval } from './obtain/retrieve-job'
-import { obtainRoutes } from './obtain/routes'
-import { runRouteSearch } from './obtain/routes-job'
-import { decisionRoutes } from './pool/decisions-routes'
-import { historyRoutes } from './pool/history-routes'
-import { markRoutes } from './pool/marks-routes'
-import { pairRoutes } from './pool/pairs-routes'
-import { poolRoutes } from './pool/routes'
-import { LARGEST_ID } from './pool/row-id'
-import { undoRoutes } from './pool/undo-routes'
+import { gateRoutes } from './library/gate-routes'
 import { measureRequests } from './metrics'
+import { copyGivenUp, runCopy } from './obtain/copies'
+import { obtainRoutes } from './obtain/obtain-routes'
+import { runRetrieval } from './obtain/retrieve-job'
+import { runRouteSearch } from './obtain/routes-job'
+import { deedRoutes, poolRoutes } from './pool/pool-routes'
 import { answerProblems, notFound, Problem } from './problem'
-import { readRoutes } from './read/routes'
 import { PROBLEMS } from './problems'
-import { checkRoutes } from './sift/checks-routes'
-import { strandRoutes } from './sift/strands-routes'
-import { viewRoutes } from './sift/views-routes'
-import { traceRoutes } from './trace/routes'
+import { readRoutes } from './read/read-routes'
+import { serveOn } from './serve'
+import { siftRoutes } from './sift/sift-routes'
+import { traceRoutes } from './trace/trace-routes'
+import { runTrail } from './trace/trail-job'
 import { watchRequests } from './watch-loop'
 
 export const jobKinds: Record<string, JobKind> = {
@@ -58,6 +55,8 @@ export const jobKinds: Record<string, JobKind> = {
   paste: { run: runPaste, givenUp: importGivenUp },
   pool: { run: runPool },
   standing: { run: runStanding, givenUp: sweepGivenUp },
+  trail: { run: runTrail },
+  losses: { run: runLosses },
   purge: { run: runPurge },
 }
 
@@ -103,72 +102,60 @@ export function createApp(c: Context): { app: Express; close(): void } {
   )
   const { sessions, close } = sessionStore(c)
 
-  const api = Router()
-  api.get('/health', async (_req, res) => {
+  const router = Router()
+  const serve = serveOn(c, router)
+  // rows are named by numbers: anything else is said by its name, and asks nothing of the database
+  for (const name of namesOfRows()) router.param(name, rowNumber)
+  serve(api.health, async () => {
     await c.db.sequelize.query('SELECT 1')
-    res.json({ ok: true })
+    return { ok: true }
   })
   // private, and moving: a browser keeps nothing of it but the files, which say so themselves
-  api.use((_req, res, next) => {
+  router.use((_req, res, next) => {
     res.set('Cache-Control', 'no-store')
     next()
   })
-  api.use('/feeds', feedRoutes(c))
-  api.get('/problems/:code', (req, res) => {
-    const code = req.params.code
+  feedRoutes(c, serve)
+  serve(api.problem, ({ params: { code } }) => {
     if (!Object.hasOwn(PROBLEMS, code)) throw notFound()
-    res.json({ code, means: PROBLEMS[code] })
+    return { code, means: PROBLEMS[code]! }
   })
-  api.use(sameOrigin)
-  api.use(sessions)
-  api.use(sameUser)
-  // files come as bytes and are read by their own routes
-  api.use((req, res, next) =>
-    /\/(imports|copies)$/.test(req.path) && req.method === 'POST'
-      ? next()
-      : express.json({ limit: '2mb' })(req, res, next),
+  router.use(sameOrigin, sessions, sameUser)
+  // files come as bytes and are read where they are taken
+  const json = express.json({ limit: '2mb' })
+  router.use((req, res, next) =>
+    /\/(imports|copies)$/.test(req.path) && req.method === 'POST' ? next() : json(req, res, next),
   )
-  api.use(cleanBody)
-  api.use(accountRoutes(c))
-  api.use('/accounts', checked(administrationRoutes(c)))
-  api.use(ownPasswordOnly)
-  api.use('/desk', clockRoutes(c))
-  api.use('/gate', gateRoutes(c))
-  api.use('/inquiries', inquiryRoutes(c))
-  const below = checked(Router({ mergeParams: true }))
-  below.use(membersOnly(c))
+  router.use(cleanBody)
+  accountRoutes(c, serve)
+  router.use('/accounts', administratorsOnly(c))
+  administrationRoutes(c, serve)
+  router.use(ownPasswordOnly)
+  deskRoutes(c, serve)
+  gateRoutes(c, serve)
+  inquiriesRoutes(c, serve)
+  router.use('/inquiries/:inquiry', membersOnly(c))
   const changes = watchChanges(c)
-  below.use(checked(oneInquiry(c, changes)))
+  inquiryRoutes(c, serve, changes)
   for (const routes of [
     gatherRoutes,
-    sheetRoutes,
-    probeRoutes,
-    logRoutes,
+    countsRoutes,
     standingRoutes,
     importRoutes,
     poolRoutes,
-    decisionRoutes,
-    markRoutes,
-    pairRoutes,
-    undoRoutes,
-    strandRoutes,
-    viewRoutes,
-    historyRoutes,
-    checkRoutes,
+    deedRoutes,
+    siftRoutes,
     traceRoutes,
     obtainRoutes,
     readRoutes,
     composeRoutes,
     jobRoutes,
-  ]) {
-    below.use(checked(routes(c)))
-  }
-  api.param('inquiry', rowNumber)
-  api.use('/inquiries/:inquiry', below)
-  api.use(() => {
+  ])
+    routes(c, serve)
+  router.use(() => {
     throw notFound()
   })
-  app.use('/api', api)
+  app.use('/api', router)
 
   const web = c.settings.webFolder
   if (web && existsSync(web)) {
@@ -188,11 +175,10 @@ export function createApp(c: Context): { app: Express; close(): void } {
   return { app, close: () => (changes.close(), close()) }
 }
 
-/** Numbers of rows in addresses are numbers of rows: anything else is said by its name, and asks nothing of the database. */
-const ROWS = 'inquiry work copy job import sweep other standing strand view entry passage account'.split(' ')
-function checked(router: Router): Router {
-  for (const name of ROWS) router.param(name, rowNumber)
-  return router
+/** The names that stand for numbers of rows in addresses. */
+function namesOfRows(): Set<string> {
+  const all = Object.values(api).flatMap(e => [...e.path.matchAll(/:([a-z]+)/g)].map(m => m[1]!))
+  return new Set(all.filter(name => !(TEXT_PARAMS as readonly string[]).includes(name)))
 }
 const rowNumber: RequestParamHandler = (_req, _res, next, value: string, name) => {
   if (!/^[1-9]\d{0,9}$/.test(value) || Number(value) > LARGEST_ID)

@@ -1,6 +1,6 @@
 import 'express-session'
 import { createHash } from 'node:crypto'
-import type { Request, Response } from 'express'
+import type { Request } from 'express'
 import { QueryTypes, UniqueConstraintError, type Transaction } from 'sequelize'
 import type { Context } from './context'
 import { requireRoom } from './db/room'
@@ -27,26 +27,21 @@ class Repeated extends Error {
 }
 
 /**
- * Carries out a request and answers it. Sent with an Idempotency-Key, its work, its key and its answer are one
- * transaction: all are there, and sent again the first answer comes back, or none is, and it is carried out as if for the
- * first time. Two that come at once wait for one another.
- * @param work what is to be done; what it gives is kept as the answer
- * @param show makes of the kept answer what is told, where that is more than needs to be kept
+ * Carries out a request. Sent with an Idempotency-Key, its work, its key and its answer are one transaction: all are there,
+ * and sent again the first answer comes back, or none is, and it is carried out as if for the first time. Two that come at
+ * once wait for one another.
+ * @param work what is to be done; what it gives is kept as the answer, and can be made into more when it is told
  * @throws Problem 422 where the key was used for something else
  */
 export async function answerOnce<T extends object>(
   context: Context,
   req: Request,
-  res: Response,
   status: number,
   work: (t: Transaction, revision: number) => Promise<T>,
-  show: (done: T) => object | Promise<object> = done => done,
-): Promise<void> {
+): Promise<{ status: number; body: T }> {
   const asked = askedBy(req)
-  const answer = asked
-    ? await once(context, req, asked, status, work)
-    : { status, body: await carry(context, req, work) }
-  res.status(answer.status).json(await show(answer.body as T))
+  const kept = asked ? await once(context, req, asked, status, work) : { status, body: await carry(context, req, work) }
+  return kept as { status: number; body: T }
 }
 
 async function once<T>(

@@ -44,6 +44,7 @@ export const PROBLEMS: Record<string, string> = {
   'reader-only': 'You may look at this inquiry but not change it.',
   'signed-out': 'Nobody is signed in.',
   'too-broad': 'The query finds more than can be watched.',
+  'too-many-counts': 'The catalogues were asked as often as they may be for one user. Retry-After says when again.',
   'too-deep': 'What was sent is nested too deep to be kept.',
   'too-large': 'What was sent is larger than what is taken.',
   'too-many': 'More was sent than is taken at a time.',

@@ -82,6 +82,8 @@ export interface Settings {
   /** Seconds after which a job that makes no step is ended. */
   silenceSeconds: number
   production: boolean
+  /** Whether every answer is held against what its address promises: in tests. */
+  checkAnswers: boolean
   /** Behind a proxy that terminates TLS: its hops are trusted and cookies are secure. */
   behindProxy: boolean
 }
@@ -118,6 +120,7 @@ export function readSettings(env: NodeJS.ProcessEnv = process.env): Settings {
     cslFolder: env.CSL_FOLDER ?? '/usr/share/citation-style-language',
     leaseSeconds: Number(env.LEASE_SECONDS ?? 15),
     silenceSeconds: Number(env.SILENCE_SECONDS ?? 900),
+    checkAnswers: env.VINE_CHECK_ANSWERS === '1',
     production: env.NODE_ENV === 'production',
     behindProxy: env.BEHIND_PROXY === '1',
     ...(env.WEB_FOLDER ? { webFolder: env.WEB_FOLDER } : {}),

@@ -173,8 +173,14 @@ test('a reader looks, and nothing is written', async () => {
     return (await sequelize.query(`CHECKSUM TABLE ${tables.join(', ')} EXTENDED`))[0]
   }
   const before = await sums()
-  const paths = ['', '/brief', '/sheet', '/works', '/works/changes', `/works/${work.id}`, '/sweeps', `/sweeps/${made.id}/records`, '/counts?query=lamp*&catalogues=broadleaf', '/years?query=lamp*', '/losses?query=lamp*&catalogues=broadleaf', '/twins', '/flow', '/history', '/checks', '/routes', '/bibliography', '/imports', '/jobs', '/strands', '/views', '/standing', '/harvest', '/methods', '/log.csv', '/catalogue-shares', '/arrivals'] // prettier-ignore
+  const paths = ['', '/brief', '/sheet', '/works', '/works/changes', `/works/${work.id}`, '/sweeps', `/sweeps/${made.id}/records`, `/works/${work.id}/trails/references`, '/twins', '/flow', '/history', '/checks', '/routes', '/bibliography', '/imports', '/jobs', '/strands', '/views', '/standing', '/harvest', '/methods', '/log.csv', '/catalogue-shares', '/arrivals'] // prettier-ignore
   for (const p of paths) expect([p, (await agent.get(`/api/inquiries/${id}${p}`)).status]).toEqual([p, 200])
-  expect((await agent.get(`/api/inquiries/${id}/works/${work.id}/trails/references`).expect(409)).body.code).toBe('not-walked') // prettier-ignore
+  for (const p of ['/counts', '/years', '/catalogues/broadleaf'])
+    await agent
+      .post(`/api/inquiries/${id}${p}`)
+      .send({ query: 'lamp*', catalogues: ['broadleaf'] })
+      .expect(200)
+  for (const p of ['/losses', `/works/${work.id}/trails/references/walk`])
+    await agent.post(`/api/inquiries/${id}${p}`).send({ query: 'lamp*' }).expect(403)
   expect(await sums()).toEqual(before)
 }, 60_000)

@@ -1,6 +1,7 @@
 import { QueryTypes, type Sequelize } from 'sequelize'
 import type { Facts, Item } from '../../core/bib/item'
-import { defineBlocks, enterBlocks } from '../pool/blocks'
+import { blocks as table, enterBlocks } from '../pool/blocks'
+import { modelOf } from './table'
 
 /** The blocks in which records meet, so that one more is compared with its like and not with the whole pool. */
 export const blocks: string[] = [
@@ -10,7 +11,7 @@ export const blocks: string[] = [
 
 /** Enters the records that are in pools already, in the order in which they came. */
 export async function fillBlocks(sequelize: Sequelize): Promise<void> {
-  const db = { sequelize, blocks: defineBlocks(sequelize) } as unknown as Parameters<typeof enterBlocks>[0]['db']
+  const db = { sequelize, blocks: modelOf(sequelize, table) } as unknown as Parameters<typeof enterBlocks>[0]['db']
   const read = <T>(v: unknown) => (typeof v === 'string' ? JSON.parse(v) : v) as T
   for (let after = 0; ;) {
     const rows = await sequelize.query<{ id: number; inquiryId: number; item: unknown; facts: unknown }>(

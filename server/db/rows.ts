@@ -35,3 +35,6 @@ export async function addMissing<M extends Model>(
   for (const part of inParts(rows))
     await table.bulkCreate(part as never[], { updateOnDuplicate: [untouched] as never, transaction })
 }
+
+/** An object or a list in an answer to raw SQL: the driver knows some columns of JSON as such. */
+export const readJson = <T>(v: T | string): T => (typeof v === 'string' ? (JSON.parse(v) as T) : v)

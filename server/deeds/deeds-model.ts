@@ -1,51 +1,33 @@
-import { DataTypes as D, Op, UniqueConstraintError, type Model, type ModelStatic, type Sequelize, type Transaction } from 'sequelize' // prettier-ignore
+import { Op, UniqueConstraintError, type Transaction } from 'sequelize'
 import type { Context } from '../context'
 import { inParts } from '../db/rows'
+import { describeTable, json, moment, orNull, ownId, whole, word, type RowOf } from '../db/table'
 
 /** What lines of the log speak of; a later station adds its own. */
 export type DeedKind = 'decision' | 'mark' | 'pair' | 'undo'
 
-/** A line of the log of what students did with works; the log is only ever added to. */
-export interface DeedRow {
-  n: number
+/** The log of what students did with works; it is only ever added to. */
+export const deeds = describeTable('deeds', {
+  n: ownId(),
   /** Made by the client, so that sending twice changes nothing. */
-  id: string
+  id: word(),
   /** Made together, undone together. */
-  groupId: string
-  inquiryId: number
-  workId: number
-  kind: DeedKind
+  groupId: word(),
+  inquiryId: whole(),
+  workId: whole(),
+  kind: word<DeedKind>(),
   /** The matter within its kind: the pass of a decision, what a mark is about, the two records of a pair. */
-  about: string
+  about: word(),
   /** What was said of it, in the shape of its kind. */
-  value: unknown
+  value: json<unknown>(),
   /** The group that this line takes back; in lines of the kind "undo" alone. */
-  undoes: string | null
-  userId: number | null
-  revision: number
-  at: Date
-}
+  undoes: orNull(word()),
+  userId: orNull(whole()),
+  revision: whole(),
+  at: moment(),
+})
+export type DeedRow = RowOf<typeof deeds>
 export type NewDeed = Omit<DeedRow, 'n' | 'at' | 'undoes'> & { undoes?: string }
-
-export const defineDeeds = (sequelize: Sequelize) =>
-  sequelize.define(
-    'deeds',
-    {
-      n: { type: D.INTEGER.UNSIGNED, primaryKey: true, autoIncrement: true },
-      id: D.STRING,
-      groupId: D.STRING,
-      inquiryId: D.INTEGER.UNSIGNED,
-      workId: D.INTEGER.UNSIGNED,
-      kind: D.STRING,
-      about: D.STRING,
-      value: D.JSON,
-      undoes: D.STRING,
-      userId: D.INTEGER.UNSIGNED,
-      revision: D.INTEGER.UNSIGNED,
-      at: D.DATE(3),
-    },
-    { tableName: 'deeds' },
-  ) as unknown as ModelStatic<Model<DeedRow, Partial<DeedRow>> & DeedRow>
 
 /** The lines of some works that are of these kinds or take lines back, oldest first. */
 export const deedsOf = (

@@ -55,8 +55,17 @@ export async function act(
 ): Promise<Done> {
   const works = family ?? (await familyOf(context, by.inquiryId, deeds.map(d => d.work), t)) // prettier-ignore
   const rows = new Map<string, NewDeed>()
+  const { inquiryId, userId, revision } = by
   for (const { work, ...deed } of deeds) {
-    const row = { ...deed, value: deed.value ?? null, groupId: group, ...by, workId: works.heir.get(work)! }
+    const row = {
+      ...deed,
+      value: deed.value ?? null,
+      groupId: group,
+      inquiryId,
+      userId,
+      revision,
+      workId: works.heir.get(work)!,
+    }
     const twin = rows.get(row.id)
     if (twin && !sameDeed(twin, row)) throw idReused()
     rows.set(row.id, row)
@@ -116,7 +125,18 @@ export async function takeBack(context: Context, by: By, group: string, id: stri
     )
   await addDeeds(
     context,
-    works.map((workId, i) => ({ ...by, id: i ? randomUUID() : id, groupId: id, workId, kind: 'undo', about: '', value: null, undoes: group })), // prettier-ignore
+    works.map((workId, i) => ({
+      id: i ? randomUUID() : id,
+      groupId: id,
+      inquiryId: by.inquiryId,
+      workId,
+      kind: 'undo',
+      about: '',
+      value: null,
+      undoes: group,
+      userId: by.userId,
+      revision: by.revision,
+    })),
     t,
   )
   const family = await familyOf(context, by.inquiryId, works, t)

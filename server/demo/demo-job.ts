@@ -1,6 +1,6 @@
 import { spawn } from 'node:child_process'
-import { tellWorld } from '../clock'
-import { standOn } from '../desk-day'
+import { tellWorld } from '../desk/desk-service'
+import { standOn } from '../desk/desk-day'
 import type { Context } from '../context'
 import { deleteInquiries } from '../inquiries/delete'
 import type { JobHandle } from '../jobs/queue'

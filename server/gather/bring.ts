@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import type { Transaction } from 'sequelize'
 import type { Context } from '../context'
-import type { ArrivalRow } from '../db/models'
+import type { ArrivalRow } from '../pool/pool-model'
 import { act } from '../deeds/deeds-service'
 import { change } from '../inquiries/revision'
 import type { JobHandle } from '../jobs/queue'

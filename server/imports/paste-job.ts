@@ -5,13 +5,13 @@ import type { Query } from '../../core/query/cql'
 import { checkQuery } from '../../core/query/abilities'
 import { OutsideError, requireSuccess } from '../connect/http'
 import type { Context } from '../context'
-import type { ImportReport } from '../db/models'
-import { askSru, explainOf, readRecord } from '../gather/sweep-job'
+import type { ImportReport } from '../../core/formats/report'
+import { askSru, explainOf, readRecord } from '../connect/sru-client'
 import { readBlob } from '../inquiries/blobs'
 import { change } from '../inquiries/revision'
 import type { JobHandle } from '../jobs/queue'
 import { Problem } from '../problem'
-import { bringIn } from './imports'
+import { bringIn } from './import-job'
 
 interface Found {
   item: Item

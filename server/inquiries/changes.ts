@@ -1,7 +1,7 @@
 import { Op, QueryTypes } from 'sequelize'
 import type { Context } from '../context'
-import type { JobRow } from '../db/models'
-import { jobFace } from '../jobs/routes'
+import type { JobRow } from '../jobs/jobs-model'
+import { tellJob as told } from '../jobs/jobs-service'
 
 /** So often the database is asked for what changed, in milliseconds. */
 const BEAT = 400
@@ -69,16 +69,16 @@ export type Changes = ReturnType<typeof watchChanges>
 async function tell({ db }: Context, all: readonly Listener[]): Promise<void> {
   const inquiries = [...new Set(all.map(l => l.inquiryId))]
   if (!inquiries.length) return
-  const told = [...new Set(all.flatMap(l => [...l.jobs.keys()]))]
+  const known = [...new Set(all.flatMap(l => [...l.jobs.keys()]))]
   const [rows, jobs] = await Promise.all([
     db.inquiries.findAll({ where: { id: inquiries }, attributes: ['id', 'revision'], raw: true }),
     db.jobs.findAll({
-      where: { inquiryId: inquiries, [Op.or]: [{ state: ['queued', 'running'] }, { id: told }] },
+      where: { inquiryId: inquiries, [Op.or]: [{ state: ['queued', 'running'] }, { id: known }] },
       raw: true,
     }),
   ])
   const revisions = new Map(rows.map(r => [r.id, r.revision]))
-  const faces = new Map(jobs.map(j => [j.id, JSON.stringify(jobFace(j))]))
+  const texts = new Map(jobs.map(j => [j.id, JSON.stringify(told(j))]))
   for (const l of all) {
     const revision = revisions.get(l.inquiryId)
     if (revision === undefined) {
@@ -87,16 +87,16 @@ async function tell({ db }: Context, all: readonly Listener[]): Promise<void> {
     }
     if (revision !== l.revision) l.write(`event: revision\ndata: ${revision}\n\n`)
     l.revision = revision
-    for (const j of jobs) if (j.inquiryId === l.inquiryId) tellJob(l, j, faces.get(j.id)!)
+    for (const j of jobs) if (j.inquiryId === l.inquiryId) tellJob(l, j, texts.get(j.id)!)
   }
 }
 
-function tellJob(l: Listener, j: JobRow, face: string): void {
+function tellJob(l: Listener, j: JobRow, text: string): void {
   const runs = j.state === 'queued' || j.state === 'running'
   // one that ended before anybody listened is no news
   if (!runs && !l.jobs.has(j.id)) return
-  if (l.jobs.get(j.id) !== face) l.write(`event: job\ndata: ${face}\n\n`)
-  if (runs) l.jobs.set(j.id, face)
+  if (l.jobs.get(j.id) !== text) l.write(`event: job\ndata: ${text}\n\n`)
+  if (runs) l.jobs.set(j.id, text)
   else l.jobs.delete(j.id)
 }
 

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { QueryTypes, type Transaction } from 'sequelize'
 import type { Context } from '../context'
-import type { JobRow } from '../db/models'
+import type { JobRow } from './jobs-model'
 import { hasRoom, requireRoom } from '../db/room'
 import { inTransaction, isDatabaseTrouble, isFull } from '../db/transaction'
 import { ChildKilled } from '../child/run'

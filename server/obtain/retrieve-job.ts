@@ -7,7 +7,7 @@ import { OutsideError } from '../connect/http'
 import type { JobHandle } from '../jobs/queue'
 import { Problem } from '../problem'
 import { receiveCopy, type Received } from './copies'
-import { forget, gateCookie, throughGate } from './gate'
+import { forget, gateCookie, throughGate } from '../library/gate-service'
 
 export interface Fetched {
   work: number

@@ -3,14 +3,14 @@ import { findRoutes, type OpenCopy, type RouteAnswer } from '../../core/access/r
 import { normaliseDoi } from '../../core/bib/identifiers'
 import type { Query } from '../../core/query/cql'
 import type { Context } from '../context'
-import type { WorkRow } from '../db/models'
-import { deskDay } from '../desk-day'
+import type { WorkRow } from '../pool/pool-model'
+import { deskDay } from '../desk/desk-day'
 import { OutsideError } from '../connect/http'
-import { askSru, readRecord } from '../gather/sweep-job'
+import { askSru, readRecord } from '../connect/sru-client'
 import { change } from '../inquiries/revision'
 import type { JobHandle } from '../jobs/queue'
 import { Problem } from '../problem'
-import { profilesAtHand, refreshHoldings } from './holdings'
+import { profilesAtHand, refreshHoldings } from '../library/holdings'
 
 /** Looks for the routes of works: holdings of the home library, open copies of the repositories. */
 export async function runRouteSearch(

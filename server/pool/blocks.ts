@@ -1,27 +1,19 @@
-import { DataTypes as D, Op, type Model, type ModelStatic, type Sequelize, type Transaction } from 'sequelize'
+import { Op, type Transaction } from 'sequelize'
 import type { Item } from '../../core/bib/item'
 import { BLOCK, blockKeys, identifierKeys, identifiersOf, prepare } from '../../core/match/compare'
 import type { MatchRecord } from '../../core/match/records'
 import type { Context } from '../context'
 import { addMissing } from '../db/rows'
+import { describeTable, key, type RowOf } from '../db/table'
 
 /** A record stands in a block: with all others of the pool that have this key, of which the first thirty are kept. */
-export interface BlockRow {
-  inquiryId: number
+export const blocks = describeTable('blocks', {
+  inquiryId: key(),
   /** 30 bits; see `blockKeys`. */
-  block: number
-  recordId: number
-}
-export const defineBlocks = (sequelize: Sequelize) =>
-  sequelize.define(
-    'blocks',
-    {
-      inquiryId: { type: D.INTEGER.UNSIGNED, primaryKey: true },
-      block: { type: D.INTEGER.UNSIGNED, primaryKey: true },
-      recordId: { type: D.INTEGER.UNSIGNED, primaryKey: true },
-    },
-    { tableName: 'blocks' },
-  ) as unknown as ModelStatic<Model<BlockRow, Partial<BlockRow>> & BlockRow>
+  block: key(),
+  recordId: key(),
+})
+export type BlockRow = RowOf<typeof blocks>
 
 /** Keys of one statement. */
 const KEYS = 10_000

@@ -1,9 +1,11 @@
 import type { Transaction } from 'sequelize'
 import { project, type Choice, type Decision, type Pass } from '../../core/sift/decisions'
+import type { api } from '../../core/schema/api'
+import type { BodyOf } from '../../core/schema/api/endpoint'
 import { standingLines } from '../../core/sift/log'
 import type { Context } from '../context'
 import { deedsOf, type DeedRow } from '../deeds/deeds-model'
-import type { Follow } from '../deeds/deeds-service'
+import { act, type By, type Done, type Follow } from '../deeds/deeds-service'
 import { familyOf, type Family } from '../deeds/family'
 import { writeAlike } from './describe'
 
@@ -11,6 +13,23 @@ import { writeAlike } from './describe'
 export interface Decided {
   choice: Choice
   reason: string | null
+}
+
+/** Decides on works. */
+export function decide(
+  context: Context,
+  by: By,
+  { group, decisions }: BodyOf<typeof api.decide>,
+  t: Transaction,
+): Promise<Done> {
+  const deeds = decisions.map(({ id, work, pass, choice, reason }) => ({
+    id,
+    work,
+    kind: 'decision' as const,
+    about: pass,
+    value: { choice, reason: reason || null } satisfies Decided,
+  }))
+  return act(context, by, group, deeds, t)
 }
 
 /** Writes the present state of works from the log. */

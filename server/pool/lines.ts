@@ -3,10 +3,10 @@ import { reach, type Profile } from '../../core/access/reach'
 import type { Route } from '../../core/access/routes'
 import { citationsPerYear } from '../../core/trails/rate'
 import type { Changes, WorkLine } from '../../core/sift/line'
-import type { Member } from '../accounts/accounts'
+import type { Member } from '../accounts/member'
 import type { Context } from '../context'
-import type { WorkRow } from '../db/models'
-import { profilesAtHand } from '../obtain/holdings'
+import type { WorkRow } from './pool-model'
+import { profilesAtHand } from '../library/holdings'
 
 /** Says where a record came from, in words. */
 export function sourceName(c: Context, source: string): string {
@@ -57,6 +57,24 @@ export async function workLines(
     after = page.next
   }
   return lines
+}
+
+/**
+ * The record lines that changed after a revision, for a browser that has the others. On another day of the desk, or with other
+ * holdings of the library, all are told, since what a line says of age and reach moves with them.
+ */
+export async function changesOf(
+  c: Context,
+  { inquiryId, revision, day: today }: Member,
+  asked: { since?: number | undefined; day?: string | undefined; after?: number | undefined },
+): Promise<Changes> {
+  // the revision is older than the lines: what changes in between is told once more, never missed
+  const { profiles, stamp } = await profilesAtHand(c)
+  const day = `${today} ${stamp}`.trim()
+  const since = asked.day === day ? asked.since : undefined
+  const which = { ...(since === undefined ? {} : { since }), after: asked.after ?? 0 }
+  const page = await linesPage(c, { inquiryId, day: today, profiles }, which)
+  return { revision, day, whole: since === undefined, ...page }
 }
 
 type LinesPage = Pick<Changes, 'lines' | 'gone' | 'next'>

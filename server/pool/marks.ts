@@ -1,12 +1,42 @@
+import { Op, type Transaction } from 'sequelize'
 import { KINDS, type Kind } from '../../core/appraise/kind'
 import { readField } from '../../core/match/best-fields'
 import { FIELDS, PARTS, projectMarks, type Field, type Part } from '../../core/sift/marks'
+import type { BodyOf } from '../../core/schema/api/endpoint'
+import type { api } from '../../core/schema/api'
+import type { Context } from '../context'
 import { deedsOf } from '../deeds/deeds-model'
-import type { Follow } from '../deeds/deeds-service'
+import { act, type By, type Done, type Follow } from '../deeds/deeds-service'
+import { familyOf } from '../deeds/family'
+import { Problem } from '../problem'
 import { markOf, redescribe, writeAlike } from './describe'
 
+type NewMarks = BodyOf<typeof api.mark>
+
+/** @throws Problem 422 where one of them says nothing that can be said of a work */
+export function requireMarks({ marks }: NewMarks): void {
+  for (const m of marks) {
+    const why = troubleOf(m.about, m.value)
+    if (why) throw new Problem(422, 'not-understood', why)
+  }
+}
+
+/**
+ * Says of works what they are for.
+ * @throws Problem 409 where a note was changed in another window meanwhile; 422 where a strand or a work is gone
+ */
+export async function markWorks(context: Context, by: By, { group, marks }: NewMarks, t: Transaction): Promise<Done> {
+  const works = marks.map(m => m.work)
+  const family = await familyOf(context, by.inquiryId, works, t)
+  await requireStrands(context, by.inquiryId, marks, t)
+  for (const m of marks)
+    if (m.was !== undefined && m.about === 'note') await requireSameNote(context, family.heir.get(m.work)!, m, t)
+  const deeds = marks.map(({ id, work, about, value }) => ({ id, work, kind: 'mark' as const, about, value }))
+  return act(context, by, group, deeds, t, family)
+}
+
 /** Why a mark cannot be taken; undefined where it can. */
-export function troubleOf(about: string, value: unknown): string | undefined {
+function troubleOf(about: string, value: unknown): string | undefined {
   if (value === null) return undefined
   const at = about.indexOf(':')
   const [what, name] = at < 0 ? [about, ''] : [about.slice(0, at), about.slice(at + 1)]
@@ -27,6 +57,36 @@ export function troubleOf(about: string, value: unknown): string | undefined {
     return 'A field is taken from a record of the work, or written by hand.'
   }
   return 'There is nothing of that name to be said of a work.'
+}
+
+async function requireStrands(
+  context: Context,
+  inquiryId: number,
+  marks: readonly { about: string }[],
+  t: Transaction,
+): Promise<void> {
+  const strands = new Set(marks.flatMap(m => (m.about.startsWith('strand:') ? Number(m.about.slice(7)) : [])))
+  if (!strands.size) return
+  const where = { inquiryId, id: { [Op.in]: [...strands] } }
+  if ((await context.db.strands.scope('standing').count({ where, transaction: t })) < strands.size)
+    throw new Problem(422, 'unknown-strand', 'That strand is gone.')
+}
+
+async function requireSameNote(
+  context: Context,
+  work: number,
+  mark: { was?: unknown; value?: unknown },
+  t: Transaction,
+): Promise<void> {
+  const now = await context.db.works.findByPk(work, { attributes: ['said'], transaction: t, raw: true })
+  const note = now?.said?.note ?? null
+  if (note !== (mark.was || null) && note !== mark.value)
+    throw new Problem(
+      409,
+      'changed-since',
+      'The note was changed in another window since. Yours is still here: copy it, then read theirs.',
+      { note },
+    )
 }
 
 /** Marks that change what a work is described as. */

@@ -1,10 +1,12 @@
 import { randomUUID } from 'node:crypto'
 import { Op, type Transaction } from 'sequelize'
+import type { Answer } from '../../core/schema/api'
 import { ASK } from '../../core/match/compare'
 import type { Context } from '../context'
-import type { PairLinkRow } from '../db/models'
+import type { PairLinkRow } from './pool-model'
 import { act, type By, type Follow } from '../deeds/deeds-service'
 import { Problem } from '../problem'
+import { sourceName } from './lines'
 import { rebuild } from './pool'
 
 /** What a line of the kind "pair" says; it is about two records, `12-15`. */
@@ -12,6 +14,34 @@ interface PairSaid {
   verdict: PairLinkRow['verdict']
   /** How the links that it changed stood before. */
   before: PairLinkRow[]
+}
+
+/** Pairs of works that may be one, the likeliest first; one question for each pair of works. */
+export async function twinsOf(c: Context, inquiryId: number): Promise<Answer<'twins'>> {
+  const links = await c.db.pairLinks.findAll({
+    where: { inquiryId, verdict: 'asked' },
+    order: [['score', 'DESC'], 'a', 'b'],
+    raw: true,
+  })
+  const records = await c.db.records.findAll({
+    where: { inquiryId, id: { [Op.in]: [...new Set(links.flatMap(l => [l.a, l.b]))] }, workId: { [Op.ne]: null } },
+    attributes: ['id', 'workId', 'source', 'item', 'facts'],
+    raw: true,
+  })
+  const sides = new Map(
+    records.map(({ id, workId, source, item, facts }) => [
+      id,
+      { record: id, work: workId!, source: sourceName(c, source), item, facts },
+    ]),
+  )
+  const pairs = new Map<string, Answer<'twins'>[number]>()
+  for (const l of links) {
+    const [a, b] = [sides.get(l.a), sides.get(l.b)]
+    if (!a || !b || a.work === b.work) continue
+    const key = a.work < b.work ? `${a.work}-${b.work}` : `${b.work}-${a.work}`
+    if (!pairs.has(key)) pairs.set(key, { a, b, score: l.score })
+  }
+  return [...pairs.values()]
 }
 
 /**

@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals'
-import { addUser } from '../accounts/accounts'
-import { tellWorld } from '../clock'
+import { addUser } from '../accounts/accounts-service'
+import { tellWorld } from '../desk/desk-service'
 import { newInquiry, openDesk, PASSWORD, type Desk } from './desk'
 import { smallOutside, smallWorld } from './small-world'
 

@@ -5,9 +5,9 @@ import type { AddressInfo } from 'node:net'
 import request, { type Agent } from 'supertest'
 import type { Express } from 'express'
 import { QueryTypes } from 'sequelize'
-import { addUser } from '../accounts/accounts'
+import { addUser } from '../accounts/accounts-service'
 import { createApp, jobKinds } from '../app'
-import { standOn } from '../desk-day'
+import { standOn } from '../desk/desk-day'
 import { createContext, type Context } from '../context'
 import { connect } from '../db/connection'
 import { migrate } from '../db/migrations'
@@ -50,6 +50,7 @@ export async function openDesk(name: string, world?: Express, env: NodeJS.Proces
     DB_SOCKET: process.env.TEST_DB_SOCKET,
     DB_NAME: 'vinepath',
     LEASE_SECONDS: '2',
+    VINE_CHECK_ANSWERS: '1',
     STANDINS_PORT: String(outside ? (outside.address() as AddressInfo).port : 1),
     ...env,
   })

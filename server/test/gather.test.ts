@@ -7,6 +7,7 @@ import { printCql } from '../../core/query/cql'
 import { count, newInquiry, openDesk, type Desk } from './desk'
 import type { WorldWork } from '../../core/world/types'
 import { smallOutside, smallWorld } from './small-world'
+import { lossesShape } from '../../core/schema/api'
 
 const world = smallWorld()
 let desk: Desk
@@ -21,8 +22,15 @@ afterAll(() => desk.close())
 
 const get = async (path: string) => (await desk.owner.get(at + path).expect(200)).body
 const ALL = 'broadleaf,lampyr,vigil,civic,vault,fennmark,shelf'
-const counts = (query: string, catalogues = ALL) =>
-  get(`/counts?${new URLSearchParams({ query, catalogues }).toString()}`)
+/** Asks while one waits, as counts are. */
+const look = async (path: string, body: object = {}, status = 200) =>
+  (
+    await desk.owner
+      .post(at + path)
+      .send(body)
+      .expect(status)
+  ).body
+const counts = (query: string, catalogues = ALL) => look('/counts', { query, catalogues: catalogues.split(',') })
 const control = (path: string, body: object = {}) =>
   ask(`http://127.0.0.1:${desk.settings.outside.loopback.port}${path}`, {
     method: 'POST',
@@ -108,8 +116,7 @@ describe('counting before committing', () => {
     expect((await counts('garden*', 'broadleaf')).counts[0].count).toBeGreaterThan(0)
   })
   test('a broken query is an error with its place', async () => {
-    const { body } = await desk.owner.get(`${at}/counts?query=${encodeURIComponent('moth and (')}`).expect(422)
-    expect(body).toMatchObject({ code: 'query', position: 10 })
+    expect(await look('/counts', { query: 'moth and (' }, 422)).toMatchObject({ code: 'query', position: 10 })
   })
   test('a rung and what it takes away make up the rung above', async () => {
     const of = async (q: string) => (await counts(q, 'lampyr')).counts[0].count as number
@@ -118,16 +125,19 @@ describe('counting before committing', () => {
 })
 
 describe('the loss account', () => {
-  const losses = (query: string, catalogues = 'lampyr,broadleaf') =>
-    get(`/losses?${new URLSearchParams({ query, catalogues }).toString()}`)
+  const losses = async (query: string, catalogues = 'lampyr,broadleaf') => {
+    const { job } = await look('/losses', { query, catalogues: catalogues.split(',') }, 202)
+    const { result } = await desk.finish(id, job)
+    return lossesShape.validate(result, { strict: true })
+  }
   test('of few records looks at all, and says how many the library still reaches', async () => {
     const some = world.works.find(
       w => w.catalogues.lampyr && w.catalogues.lampyr.from <= world.day && w.item.DOI && !w.catalogues.lampyr.noDoi,
     )!
     const l = await losses(`doi == "${some.item.DOI}"`, 'lampyr')
     expect(l).toMatchObject({ exact: true, looked: 1, reach: { of: 1, interval: null } })
-    expect(l.examples[0].item.title).toBe(some.item.title)
-    expect(l.examples[0].item.abstract).toBeUndefined()
+    expect(l.examples[0]!.item.title).toBe(some.item.title)
+    expect(l.examples[0]!.item.abstract).toBeUndefined()
     expect(l.kinds).toHaveLength(1)
   })
   test('of many draws a sample and gives an interval', async () => {
@@ -135,7 +145,7 @@ describe('the loss account', () => {
     expect(l.exact).toBe(false)
     expect(l.looked).toBeGreaterThan(20)
     expect(l.looked).toBeLessThanOrEqual(130)
-    const [low, high] = l.reach.interval
+    const [low, high] = l.reach.interval!
     expect(low).toBeLessThanOrEqual(l.reach.within / l.reach.of)
     expect(high).toBeGreaterThanOrEqual(l.reach.within / l.reach.of)
     for (const tally of [l.kinds, l.years, l.languages])
@@ -145,7 +155,7 @@ describe('the loss account', () => {
   test('stands where one catalogue fails', async () => {
     await control('/switches/broadleaf.example', { mode: '503' })
     const l = await losses('beetle* and year >= 1951')
-    expect(l.counts.find((c: { catalogue: string }) => c.catalogue === 'broadleaf').error).toContain('out of service')
+    expect(l.counts.find(c => c.catalogue === 'broadleaf')!.error).toContain('out of service')
     expect(l.looked).toBeGreaterThan(0)
     await control('/reset')
   })
@@ -153,10 +163,10 @@ describe('the loss account', () => {
 
 describe('words to go on with', () => {
   test('a word without records has its neighbours in the catalogues’ own dictionaries', async () => {
-    const { body } = await desk.owner.get(`${at}/spelling?word=polination`).expect(200)
-    expect(body.map((w: { text: string }) => w.text)).toContain('pollination')
-    expect((await desk.owner.get(`${at}/spelling?word=qqqqqqqq`)).body).toEqual([])
-    await desk.owner.get(`${at}/spelling`).expect(422)
+    const near = await look('/spelling', { word: 'polination' })
+    expect(near.map((w: { text: string }) => w.text)).toContain('pollination')
+    expect(await look('/spelling', { word: 'qqqqqqqq' })).toEqual([])
+    await look('/spelling', {}, 422)
   })
   test('what sets kept works apart is harvested, and all words of one', async () => {
     const other = await newInquiry(desk)
@@ -319,7 +329,7 @@ describe('hard days', () => {
     for (const q of [filled, `${'('.repeat(200)}moth${')'.repeat(200)}`, 'moth or פרפר or 🦋'])
       expect((await counts(q, 'broadleaf')).counts[0]).toMatchObject({ count: moths, error: null })
     expect((await part(await sweep(filled), 'broadleaf')).count).toBe(moths)
-    await desk.owner.get(`${at}/counts?query=${'x'.repeat(5001)}`).expect(422)
+    await look('/counts', { query: 'x'.repeat(5001) }, 422)
     await desk.owner
       .post(`${at}/sweeps`)
       .send({ query: 'x'.repeat(5001), catalogues: ['broadleaf'] })
@@ -364,18 +374,18 @@ describe('hard days', () => {
     expect(a).not.toBe(b)
   })
   test('the years of an answer come from the catalogues that count by year, and they add up', async () => {
-    const { years, told } = await get(`/years?${new URLSearchParams({ query: 'moth*', catalogues: 'lampyr,civic,vigil' }).toString()}`) // prettier-ignore
+    const { years, told } = await look('/years', { query: 'moth*', catalogues: ['lampyr', 'civic', 'vigil'] })
     expect(told).toEqual(['lampyr'])
     const total = (await counts('moth*', 'lampyr')).counts[0].count
     expect(years.reduce((n: number, y: { n: number }) => n + y.n, 0)).toBe(total)
   })
   test('a catalogue says what it holds; one that is away says so', async () => {
-    const about = await get('/catalogues/shelf')
+    const about = await look('/catalogues/shelf')
     expect(about).toMatchObject({ description: expect.stringContaining('branch and call number') })
     expect(about.types.length).toBeGreaterThan(1)
-    await desk.owner.get(`${at}/catalogues/nowhere`).expect(404)
+    await look('/catalogues/nowhere', {}, 404)
     await control('/switches/shelf.example', { mode: 'dead' })
-    await desk.owner.get(`${at}/catalogues/shelf`).expect(502)
+    await look('/catalogues/shelf', {}, 502)
     await control('/reset')
   })
 })

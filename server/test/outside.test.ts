@@ -3,9 +3,8 @@ import { once } from 'node:events'
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import { outsideClient, OutsideError, requireSuccess } from '../connect/http'
-import { citationKeys } from '../compose/routes'
 import { asHtml, asMarkdown } from '../compose/documents'
-import { seal, unseal } from '../obtain/gate'
+import { seal, unseal } from '../library/gate-service'
 import { pdfLink } from '../obtain/retrieve-job'
 import { readSettings, type Outside } from '../settings'
 
@@ -125,21 +124,6 @@ test('the PDF of a landing page is found by its link, whatever the order of its 
   expect(
     pdfLink('<link rel="alternate" type="application/atom+xml" href="/feed">', 'http://x.example/'),
   ).toBeUndefined()
-})
-
-test('keys of entries are told apart by letters', () => {
-  const item = (family: string, year: number) => ({
-    id: '',
-    type: 'book',
-    title: 'T',
-    author: [{ family }],
-    issued: { 'date-parts': [[year]] },
-  })
-  expect(citationKeys([item('Ångvist', 2020), item('Ångvist', 2020), item('Bee', 2020)])).toEqual([
-    'angvist2020',
-    'angvist2020a',
-    'bee2020',
-  ])
 })
 
 test('documents carry the annotation as text, never as markup', () => {

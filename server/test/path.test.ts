@@ -253,19 +253,25 @@ test('trails lead to references and citing works, by citations a year, and into 
     .filter(w => citingNow(world, w.id).length > 3 && w.references.length > 3)
     .map(w => w.item.DOI)
   const origin = works.find(w => w.doi && cited.includes(w.doi))!
-  const trail = await get(`/works/${origin.id}/trails/references`)
+  const trail = async (direction: string) => get(`/works/${origin.id}/trails/${direction}`)
+  const walk = async (direction: string) => {
+    expect(await trail(direction)).toMatchObject({ walkedAt: null, neighbours: [] })
+    await desk.finish(id, (await post(`/works/${origin.id}/trails/${direction}/walk`, {}, 202)).job)
+    return trail(direction)
+  }
+  const references = await walk('references')
   const truth = world.byDoi.get(origin.doi!)!
-  expect(trail.total).toBe(truth.references.length - truth.unlinked)
-  const rates = trail.neighbours.map((n: { perYear: number | null }) => n.perYear ?? -1)
+  expect(references.total).toBe(truth.references.length - truth.unlinked)
+  const rates = references.neighbours.map((n: { perYear: number | null }) => n.perYear ?? -1)
   expect([...rates].sort((x, y) => y - x)).toEqual(rates)
-  const fresh = trail.neighbours.filter(
+  const fresh = references.neighbours.filter(
     (n: { work: number | null; item: { DOI?: string } }) => n.work === null && n.item.DOI,
   )
   const added = await post(`/works/${origin.id}/trails/references`, { keys: [fresh[0].key] })
   expect(added).toMatchObject({ records: 1, newWorks: 1 })
-  const again = await get(`/works/${origin.id}/trails/references`)
+  const again = await trail('references')
   expect(again.neighbours.find((n: { key: string }) => n.key === fresh[0].key).work).toBeGreaterThan(0)
-  const citing = await get(`/works/${origin.id}/trails/cited-by`)
+  const citing = await walk('cited-by')
   expect(citing.total).toBe(citingNow(world, truth.id).length)
 })
 

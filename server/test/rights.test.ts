@@ -1,6 +1,8 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals'
 import type { Agent } from 'supertest'
 import request from 'supertest'
+import { api } from '../../core/schema/api'
+import type { Endpoint } from '../../core/schema/api/endpoint'
 import { newInquiry, openDesk, type Desk } from './desk'
 
 let desk: Desk
@@ -20,38 +22,40 @@ afterAll(() => desk.close())
 interface Layer {
   route?: { path: string; methods: Record<string, boolean> }
   handle?: { stack?: Layer[] }
-  slash?: boolean
 }
 
-/** Every route below an inquiry, read from the routers themselves, so that none can be forgotten. */
-function routes(): [string, string][] {
-  const found = new Map<string, [string, string]>()
+/** Every address that is served, read from the router itself, so that none can be forgotten. */
+function served(): string[] {
+  const found: string[] = []
   const walk = (stack: Layer[]) => {
     for (const l of stack) {
-      if (l.route) for (const m of Object.keys(l.route.methods)) found.set(`${m} ${l.route.path}`, [m, l.route.path])
+      if (l.route) for (const m of Object.keys(l.route.methods)) found.push(`${m.toUpperCase()} ${l.route.path}`)
       else if (l.handle?.stack) walk(l.handle.stack)
     }
   }
   walk((desk.app as unknown as { router: { stack: Layer[] } }).router.stack)
-  const outside = new Set(['/session', '/health', '/{*path}'])
-  return [...found.values()].filter(([, path]) => !outside.has(path))
+  return found.filter(x => x !== 'GET /{*path}')
 }
+const all = Object.values(api) as Endpoint[]
 
-test('every route is closed to strangers, and every change to readers', async () => {
-  const all = routes()
-  expect(all.length).toBeGreaterThan(35)
-  for (const [method, path] of all) {
-    if (path === '/' || path.endsWith('/events')) continue
-    const url = `/api/inquiries/${id}${path.replace(/:[a-z]+/g, '1')}`
-    const call = (who: Agent) => who[method as 'get'](url).set('If-Match', '"1"')
+test('what is served is what is promised, each address once, and nothing else', () => {
+  expect(served().sort()).toEqual(all.map(e => `${e.method} ${e.path}`).sort())
+})
+
+test('every address below an inquiry is closed to strangers, and every change to readers', async () => {
+  const below = all.filter(e => e.path.startsWith('/inquiries/:inquiry/') && !e.path.endsWith('/events'))
+  expect(below.length).toBeGreaterThan(50)
+  for (const { method, path, forReaders } of below) {
+    const url = `/api${path.replace(':inquiry', String(id)).replace(/:[a-z]+/g, '1')}`
+    const call = (who: Agent) => who[method.toLowerCase() as 'get'](url).set('If-Match', '"1"')
     expect({ url, method, status: (await call(stranger)).status }).toEqual({ url, method, status: 404 })
     const asReader = (await call(reader)).status
-    if (method === 'get')
+    if (method === 'GET' || forReaders)
       expect({ url, refused: asReader === 403 || asReader === 401 }).toEqual({ url, refused: false })
     else expect({ url, method, asReader }).toEqual({ url, method, asReader: 403 })
-    expect((await request(desk.app)[method as 'get'](url)).status).toBe(401)
+    expect((await request(desk.app)[method.toLowerCase() as 'get'](url)).status).toBe(401)
   }
-})
+}, 60_000)
 
 test('the inquiry itself and its events are closed to strangers, and to readers for changing', async () => {
   await stranger.get(`/api/inquiries/${id}`).expect(404)

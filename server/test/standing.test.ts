@@ -6,7 +6,7 @@ import { readXml, all, first, textOf } from '../../core/formats/xml'
 import { outsideWorld } from '../../standins/app'
 import { mailbox } from '../../standins/mail'
 import { entered } from '../../standins/records'
-import { beginDue } from '../gather/standing'
+import { beginDue } from '../gather/standing-service'
 import { newInquiry, openDesk, type Desk } from './desk'
 import { smallWorld } from './small-world'
 

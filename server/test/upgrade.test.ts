@@ -3,7 +3,7 @@ import { execFileSync } from 'node:child_process'
 import { readFileSync } from 'node:fs'
 import { gunzipSync } from 'node:zlib'
 import { QueryTypes } from 'sequelize'
-import { addUser } from '../accounts/accounts'
+import { addUser } from '../accounts/accounts-service'
 import { migrate } from '../db/migrations'
 import { openDesk, PASSWORD, type Desk } from './desk'
 import { shown } from './upgrade/laid'
@@ -58,6 +58,11 @@ const forgetReach = (v: unknown): void => {
 }
 forgetReach(before.pages)
 delete (before.pages['']!.numbers as Record<string, unknown>).rules
+// sweeps do not tell any more to what they belong, which their address says
+for (const s of before.pages['/sweeps'] as unknown as { inquiryId?: number; catalogues: { sweepId?: number }[] }[]) {
+  delete s.inquiryId
+  for (const of of s.catalogues) delete of.sweepId
+}
 for (const [page, its] of Object.entries(before.pages)) {
   if (page === '/history') before.pages[page] = (its as unknown as Told[]).map(asTold) as never
   if (its.history) its.history = (its.history as Told[]).map(asTold)

@@ -1,8 +1,11 @@
-import { Box, Button, chakra, Field, Flex, Input, Table, Text } from '@chakra-ui/react'
+import { newAccount } from '../../core/schema/api/accounts'
+import { Line, useShaped } from '../frame/form'
+import { api } from '../../core/schema/api'
+import { Box, Button, chakra, Flex, Input, Table, Text } from '@chakra-ui/react'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState, type FormEvent } from 'react'
+import { useState } from 'react'
 import { Link } from 'react-router'
-import { api, ApiError } from '../api/client'
+import { call } from '../api/client'
 import { useSession } from '../api/session'
 import { Empty, Failed, Heading, tell, tellError, Waiting } from '../frame/parts'
 import { Page } from './page'
@@ -28,7 +31,7 @@ export function Accounts() {
   const client = useQueryClient()
   const list = useQuery({
     queryKey: ['accounts'],
-    queryFn: () => api<AccountLine[]>('GET', '/accounts'),
+    queryFn: () => call(api.accounts, {}),
     enabled: me?.role === 'administrator',
   })
   const [words, setWords] = useState('')
@@ -42,7 +45,7 @@ export function Accounts() {
     )
   const reset = async (a: AccountLine) => {
     try {
-      const { password } = await api<{ password: string }>('POST', `/accounts/${a.id}/password`)
+      const { password } = await call(api.passingPassword, { params: { account: a.id } })
       setMade({ ...a, password })
     } catch (e) {
       tellError(e)
@@ -51,7 +54,7 @@ export function Accounts() {
   }
   const end = async (a: AccountLine) => {
     try {
-      await api('DELETE', `/accounts/${a.id}/sessions`)
+      await call(api.endAccountSessions, { params: { account: a.id } })
       tell(`${a.name} is signed out everywhere.`)
     } catch (e) {
       tellError(e)
@@ -188,40 +191,32 @@ function Once({ made, close }: { made: Made; close: () => void }) {
 }
 
 function NewAccount({ made }: { made: (m: Made) => void }) {
-  const [trouble, setTrouble] = useState<string>()
-  const add = async (e: FormEvent<HTMLFormElement>) => {
-    e.preventDefault()
-    const form = e.currentTarget
-    const data = new FormData(form)
-    const body = { name: String(data.get('name')), email: String(data.get('email')) }
-    try {
-      const { password } = await api<{ password: string }>('POST', '/accounts', { body })
-      setTrouble(undefined)
-      form.reset()
-      made({ ...body, password })
-    } catch (error) {
-      setTrouble((error instanceof ApiError && error.fields[0]?.said) || (error as Error).message)
-    }
-  }
+  const { form, submit, busy, trouble } = useShaped(newAccount, { name: '', email: '' }, async body => {
+    const { password } = await call(api.addAccount, { body })
+    made({ ...body, password })
+  })
   return (
-    <chakra.form onSubmit={e => void add(e)}>
+    <chakra.form onSubmit={e => (e.preventDefault(), submit())} noValidate>
       <Heading>A new account</Heading>
-      <Flex gap="12px" align="flex-end">
-        <Field.Root required w="240px">
-          <Field.Label>Name</Field.Label>
-          <Input name="name" size="sm" bg="surface" maxLength={190} autoComplete="off" />
-        </Field.Root>
-        <Field.Root required w="300px">
-          <Field.Label>E-mail address</Field.Label>
-          <Input name="email" type="email" size="sm" bg="surface" maxLength={190} autoComplete="off" />
-        </Field.Root>
-        <Button type="submit" size="sm" colorPalette="vine">
+      <Flex gap="12px" align="flex-start">
+        <Line form={form} name="name" label="Name" w="240px" size="sm" maxLength={190} autoComplete="off" />
+        <Line
+          form={form}
+          name="email"
+          label="E-mail address"
+          type="email"
+          w="300px"
+          size="sm"
+          maxLength={190}
+          autoComplete="off"
+        />
+        <Button type="submit" size="sm" colorPalette="vine" mt="26px" loading={busy}>
           Make the account
         </Button>
       </Flex>
       {trouble && (
         <Text color="rust" fontSize="13px" mt="6px" role="alert">
-          {trouble}
+          {trouble.message}
         </Text>
       )}
     </chakra.form>

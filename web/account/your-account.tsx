@@ -1,20 +1,13 @@
+import { api } from '../../core/schema/api'
 import { Box, Button, Flex, Text } from '@chakra-ui/react'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { format } from 'date-fns'
-import { api } from '../api/client'
+import { call } from '../api/client'
 import { useSession } from '../api/session'
 import { Failed, Heading, tell, tellError, Waiting } from '../frame/parts'
 import { browserOf } from './browser'
 import { Page } from './page'
 import { PasswordForm } from './password-form'
-
-interface SessionLine {
-  id: string
-  agent: string
-  began: string
-  used: string
-  here: boolean
-}
 
 /** One's own account: the password, and where one is signed in. */
 export function YourAccount() {
@@ -43,10 +36,10 @@ export function YourAccount() {
 }
 
 function Sessions({ again }: { again: () => void }) {
-  const list = useQuery({ queryKey: ['sessions'], queryFn: () => api<SessionLine[]>('GET', '/account/sessions') })
-  const end = async (path: string, said: string) => {
+  const list = useQuery({ queryKey: ['sessions'], queryFn: () => call(api.sessions, {}) })
+  const end = async (ending: Promise<unknown>, said: string) => {
     try {
-      await api('DELETE', `/account/sessions${path}`)
+      await ending
       tell(said)
     } catch (e) {
       tellError(e)
@@ -82,14 +75,25 @@ function Sessions({ again }: { again: () => void }) {
             </Text>
           </Box>
           {!s.here && (
-            <Button size="xs" variant="outline" onClick={() => void end(`/${s.id}`, 'That browser is signed out.')}>
+            <Button
+              size="xs"
+              variant="outline"
+              onClick={() =>
+                void end(call(api.endSession, { params: { session: s.id } }), 'That browser is signed out.')
+              }
+            >
               End
             </Button>
           )}
         </Flex>
       ))}
       {others.length > 1 && (
-        <Button size="xs" variant="ghost" mt="10px" onClick={() => void end('', 'All other browsers are signed out.')}>
+        <Button
+          size="xs"
+          variant="ghost"
+          mt="10px"
+          onClick={() => void end(call(api.endOtherSessions, {}), 'All other browsers are signed out.')}
+        >
           End all others
         </Button>
       )}

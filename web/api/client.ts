@@ -1,3 +1,12 @@
+import {
+  addressOf,
+  type AnswerOf,
+  type BodyOf,
+  type Endpoint,
+  type ParamsOf,
+  type QueryOf,
+} from '../../core/schema/api/endpoint'
+
 /** An answer of the server that is no success, in its own words. */
 export class ApiError extends Error {
   constructor(
@@ -22,8 +31,38 @@ export interface Options {
   keepalive?: boolean
 }
 
-/** One request to the API. Everything that creates carries a key, so that sending it again does nothing twice. */
-export async function api<T>(method: string, path: string, o: Options = {}): Promise<T> {
+/** What has to be said where an address has names in its path, and what can be said of a request. */
+type Needed<P> = keyof P extends never ? { params?: P } : { params: P }
+type Sent<E> = BodyOf<E> extends undefined ? { body?: undefined } : { body: BodyOf<E> }
+export type Asking<E, P = ParamsOf<E>> = Needed<P> &
+  Sent<E> & { query?: Partial<QueryOf<E>>; version?: number; file?: File } & Pick<Options, 'signal' | 'keepalive'>
+
+/** Where something is found, below /api. */
+export const placeOf = (endpoint: Endpoint, params: object = {}, query: object = {}): string => {
+  const given = Object.entries(query as Record<string, unknown>).flatMap(([k, v]) =>
+    v === undefined ? [] : [[k, String(v)]],
+  )
+  const path = addressOf(endpoint.path, params as Record<string, string | number>)
+  return given.length ? `${path}?${new URLSearchParams(given).toString()}` : path
+}
+
+/** One request to an address of the API. @throws ApiError */
+export function call<E extends Endpoint>(endpoint: E, asking: Asking<E>): Promise<AnswerOf<E>> {
+  const { params, query, body, version, file, signal, keepalive } = asking as Asking<Endpoint> & { body?: unknown }
+  return request<AnswerOf<E>>(endpoint.method, placeOf(endpoint, params, query), {
+    ...(body === undefined ? {} : { body }),
+    ...(file ? { bytes: file } : {}),
+    headers: {
+      ...(version === undefined ? {} : { 'If-Match': `"${version}"` }),
+      ...(file ? { 'X-File-Name': encodeURIComponent(file.name) } : {}),
+    },
+    ...(signal ? { signal } : {}),
+    ...(keepalive ? { keepalive } : {}),
+  })
+}
+
+/** The same by its place. Everything that creates carries a key, so that sending it again does nothing twice. */
+export async function request<T>(method: string, path: string, o: Options = {}): Promise<T> {
   let answer: Response
   try {
     answer = await fetch(`/api${path}`, {

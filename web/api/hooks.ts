@@ -7,21 +7,33 @@ import {
   type QueryKey,
 } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
-import { placeOf } from '../../core/sift/line'
-import { api, ApiError, type Options } from './client'
-import type { Changes, Job, WorkLine } from './types'
+import { api, type Job } from '../../core/schema/api'
+import type { AnswerOf, Endpoint, ParamsOf, QueryOf } from '../../core/schema/api/endpoint'
+import { placeOf as placeAmong, type Changes, type WorkLine } from '../../core/sift/line'
+import { call, placeOf, request, type ApiError, type Asking } from './client'
+
+/** What stands in a path below an inquiry. */
+type Below<E> = Omit<ParamsOf<E>, 'inquiry'>
+type Wanted<E> = (keyof Below<E> extends never ? { params?: Below<E> } : { params: Below<E> }) & {
+  query?: Partial<QueryOf<E>>
+  /** Not asked for as long as it is false. */
+  enabled?: boolean
+}
+type MayBeLeftOut<E> = keyof Below<E> extends never ? [wanted?: Wanted<E>] : [wanted: Wanted<E>]
 
 /** Something of an inquiry, read anew whenever the inquiry's revision moves. */
-export function useOf<T>(inquiry: number, path: string, enabled = true) {
-  return useQuery({ ...ofQuery<T>(inquiry, path), enabled })
+export function useOf<E extends Endpoint>(inquiry: number, endpoint: E, ...[wanted]: MayBeLeftOut<E>) {
+  return useQuery({ ...ofQuery(inquiry, endpoint, wanted as Wanted<E>), enabled: wanted?.enabled ?? true })
 }
 
 /** The same as a query, for what is read ahead. */
-export const ofQuery = <T>(inquiry: number, path: string) =>
-  queryOptions({
-    queryKey: ['inquiry', inquiry, path] as QueryKey,
-    queryFn: ({ signal }) => api<T>('GET', `/inquiries/${inquiry}${path}`, { signal }),
+export function ofQuery<E extends Endpoint>(inquiry: number, endpoint: E, wanted: Wanted<E>) {
+  const place = placeOf(endpoint, { ...wanted?.params, inquiry }, wanted?.query)
+  return queryOptions({
+    queryKey: ['inquiry', inquiry, place.replace(/^\/inquiries\/\d+/, '')] as QueryKey,
+    queryFn: ({ signal }) => request<AnswerOf<E>>(endpoint.method, place, { signal }),
   })
+}
 
 /** Under which the lines of a pool are kept. */
 export const worksKey = (inquiry: number): QueryKey => ['inquiry', inquiry, '/works']
@@ -66,11 +78,11 @@ async function changesSince(
   signal: AbortSignal,
 ): Promise<Changes> {
   const page = (after: number) =>
-    api<Changes>(
-      'GET',
-      `/inquiries/${inquiry}/works/changes?after=${after}${at ? `&since=${at.revision}&day=${at.day}` : ''}`,
-      { signal },
-    )
+    call(api.changes, {
+      params: { inquiry },
+      query: { after, ...(at ? { since: at.revision, day: at.day } : {}) },
+      ...(signal ? { signal } : {}),
+    })
   const told = await page(0)
   for (let { next } = told; next;) {
     const more = await page(next)
@@ -87,7 +99,7 @@ function merged(lines: WorkLine[], { lines: changed, gone }: Changes): WorkLine[
   const now = gone.length ? lines.filter(w => !away.has(w.id)) : lines.slice()
   const more: WorkLine[] = []
   for (const w of changed) {
-    const at = placeOf(now, w.id)
+    const at = placeAmong(now, w.id)
     if (at < 0) more.push(w)
     else now[at] = w
   }
@@ -95,12 +107,16 @@ function merged(lines: WorkLine[], { lines: changed, gone }: Changes): WorkLine[
 }
 
 /** A change to an inquiry; afterwards all that is shown of it is read anew. */
-export function useChange<In, Out>(inquiry: number, call: (input: In) => { method: string; path: string } & Options) {
+export function useChange<E extends Endpoint, In>(
+  inquiry: number,
+  endpoint: E,
+  asking: (input: In) => Asking<E, Below<E>>,
+) {
   const client = useQueryClient()
-  return useMutation<Out, ApiError, In>({
+  return useMutation<AnswerOf<E>, ApiError, In>({
     mutationFn: input => {
-      const { method, path, ...o } = call(input)
-      return api<Out>(method, `/inquiries/${inquiry}${path}`, o)
+      const given = asking(input)
+      return call(endpoint, { ...given, params: { ...given.params, inquiry } } as unknown as Asking<E>)
     },
     onSettled: () => void client.invalidateQueries({ queryKey: ['inquiry', inquiry] }),
   })

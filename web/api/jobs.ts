@@ -1,12 +1,18 @@
-import { api, ApiError } from './client'
-import type { Job } from './types'
+import { api, type Job } from '../../core/schema/api'
+import { ApiError, call } from './client'
 
 const PAUSE = 300
 
 /** Waits until a job has ended, through whatever the server goes through meanwhile. @throws ApiError where it failed or was stopped */
-export async function jobEnd(inquiry: number, id: number): Promise<Job> {
+export async function jobEnd(inquiry: number, id: number, signal?: AbortSignal): Promise<Job> {
+  const place = { params: { inquiry, job: id } }
   for (;;) {
-    const job = await api<Job>('GET', `/inquiries/${inquiry}/jobs/${id}`).catch((e: unknown) => {
+    if (signal?.aborted) {
+      // nobody waits for it any more
+      void call(api.stopJob, place).catch(() => undefined)
+      signal.throwIfAborted()
+    }
+    const job = await call(api.job, place).catch((e: unknown) => {
       if (e instanceof ApiError && (e.status === 0 || e.status === 503)) return undefined
       throw e
     })

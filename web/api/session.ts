@@ -1,11 +1,9 @@
 import { useQuery } from '@tanstack/react-query'
-import { api } from './client'
+import { api, type Answer } from '../../core/schema/api'
+import { call } from './client'
 
-export interface Session {
-  user: { id: number; name: string; email: string; role: 'student' | 'administrator'; mustChange: boolean } | null
-  demo: boolean
-}
+export type Session = Answer<'session'>
 
 /** Who is signed in. */
 export const useSession = () =>
-  useQuery({ queryKey: ['session'], queryFn: () => api<Session>('GET', '/session'), staleTime: 60_000 })
+  useQuery({ queryKey: ['session'], queryFn: () => call(api.session, {}), staleTime: 60_000 })

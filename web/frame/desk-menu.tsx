@@ -1,19 +1,13 @@
+import { api } from '../../core/schema/api'
 import { Box, Button, Dialog, Menu, Portal, Text } from '@chakra-ui/react'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { format, parseISO } from 'date-fns'
 import { CalendarDays, RotateCcw } from 'lucide-react'
 import { useNavigate } from 'react-router'
-import { api } from '../api/client'
+import { call } from '../api/client'
 import { tell, tellError } from './parts'
 
-interface Desk {
-  day: string
-  /** Whether time can be moved ahead. */
-  moves: boolean
-  /** Whether the demo is being laid anew at the moment. */
-  laying: boolean
-}
-const useDesk = () => useQuery({ queryKey: ['desk'], queryFn: () => api<Desk>('GET', '/desk') })
+const useDesk = () => useQuery({ queryKey: ['desk'], queryFn: () => call(api.desk, {}) })
 
 const AHEAD: [number, string][] = [
   [1, 'day'],
@@ -28,7 +22,7 @@ export function DeskItems({ demo, anew }: { demo: boolean; anew: () => void }) {
   if (!desk.data?.moves) return null
   const ahead = async (days: number) => {
     try {
-      const { day } = await api<Desk>('POST', '/desk', { body: { days } })
+      const { day } = await call(api.moveDesk, { body: { days } })
       await client.invalidateQueries()
       tell(`The desk now stands on ${format(parseISO(day), 'EEEE d MMMM yyyy')}.`)
     } catch (e) {
@@ -61,11 +55,11 @@ export function AnewDialog({ open, close }: { open: boolean; close: () => void }
   const go = async () => {
     close()
     try {
-      await api<Desk>('POST', '/desk/anew')
+      await call(api.layAnew, {})
       tell('The demo is being laid anew; this takes about half a minute.')
       void navigate('/')
       do await new Promise(r => setTimeout(r, 1500))
-      while ((await api<Desk>('GET', '/desk')).laying)
+      while ((await call(api.desk, {})).laying)
       await client.invalidateQueries()
       tell('The demo is laid anew.')
     } catch (e) {

@@ -3,7 +3,7 @@ import { format, parseISO } from 'date-fns'
 import { createContext, useContext, useMemo, useState } from 'react'
 import { Link, Outlet, useParams, useSearchParams } from 'react-router'
 import { useLive, useOf } from '../api/hooks'
-import type { InquiryInFull, Job } from '../api/types'
+import { api, type InquiryInFull, type Job } from '../../core/schema/api'
 import { sayDays } from './due'
 import { OutboxBar } from '../outbox/outbox-bar'
 import { Failed, Notice, Waiting } from './parts'
@@ -35,7 +35,7 @@ export function useOpenWork(): (work: number) => void {
 
 export function InquiryFrame() {
   const id = Number(useParams().inquiry)
-  const inquiry = useOf<InquiryInFull>(id, '')
+  const inquiry = useOf(id, api.inquiry)
   const { jobs, away } = useLive(id)
   if (inquiry.isPending)
     return <Waiting what={inquiry.failureReason ? 'Waiting for an answer' : 'Opening the inquiry'} />

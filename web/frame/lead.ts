@@ -1,3 +1,4 @@
+import { api } from '../../core/schema/api'
 import { useCallback, useEffect, useRef } from 'react'
 import { useChange } from '../api/hooks'
 import { useHere, useOpenWork } from './inquiry-frame'
@@ -11,10 +12,7 @@ export function useLead(): (work: number) => void {
   const { inquiry, jobs } = useHere()
   const open = useOpenWork()
   const asked = useRef(new Map<number, string>())
-  const follow = useChange<number, { job: number; title: string }>(inquiry.id, work => ({
-    method: 'POST',
-    path: `/works/${work}/lead`,
-  }))
+  const follow = useChange(inquiry.id, api.followLead, (work: number) => ({ params: { work } }))
   useEffect(() => {
     for (const j of jobs) {
       const title = asked.current.get(j.id)

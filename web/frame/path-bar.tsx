@@ -1,6 +1,6 @@
 import { Box, chakra, Flex, Text } from '@chakra-ui/react'
 import { NavLink, useLocation } from 'react-router'
-import type { Inquiry, Numbers } from '../api/types'
+import type { Inquiry, Numbers } from '../../core/schema/api'
 
 const number = new Intl.NumberFormat('en')
 const n = (x: number): string => number.format(x)

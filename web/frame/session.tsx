@@ -1,9 +1,12 @@
-import { Box, Button, chakra, Field, Flex, Input, Menu, Portal, Stack, Text } from '@chakra-ui/react'
+import { credentials } from '../../core/schema/api/accounts'
+import { Line, useShaped } from './form'
+import { api } from '../../core/schema/api'
+import { Box, Button, chakra, Flex, Menu, Portal, Stack, Text } from '@chakra-ui/react'
 import { useQueryClient } from '@tanstack/react-query'
 import { Menu as MenuIcon, Moon, Sun } from 'lucide-react'
-import { useState, type FormEvent, type ReactNode } from 'react'
+import { useState, type ReactNode } from 'react'
 import { Link, Outlet } from 'react-router'
-import { api } from '../api/client'
+import { call } from '../api/client'
 import { useSession, type Session } from '../api/session'
 import { setMode, useMode } from './colour-mode'
 import { AnewDialog, DeskItems } from './desk-menu'
@@ -48,27 +51,15 @@ function ChoosePassword() {
 
 function SignIn() {
   const client = useQueryClient()
-  const [trouble, setTrouble] = useState<string>()
-  const [busy, setBusy] = useState(false)
-  const submit = async (e: FormEvent<HTMLFormElement>) => {
-    e.preventDefault()
-    const form = new FormData(e.currentTarget)
-    setBusy(true)
-    setTrouble(undefined)
-    try {
-      const body = { email: form.get('email'), password: form.get('password') }
-      const { user } = await api<Pick<Session, 'user'>>('POST', '/session', { body })
-      // what another user was shown is forgotten; who is there now is told to whoever asks already
-      client.removeQueries({ predicate: q => q.queryKey[0] !== 'session' })
-      client.setQueryData<Session>(['session'], before => ({ demo: before?.demo ?? false, user }))
-    } catch (error) {
-      setTrouble((error as Error).message)
-      setBusy(false)
-    }
-  }
+  const { form, submit, busy, trouble } = useShaped(credentials, { email: '', password: '' }, async body => {
+    const { user } = await call(api.signIn, { body })
+    // what another user was shown is forgotten; who is there now is told to whoever asks already
+    client.removeQueries({ predicate: q => q.queryKey[0] !== 'session' })
+    client.setQueryData<Session>(['session'], before => ({ demo: before?.demo ?? false, user }))
+  })
   return (
     <Flex minH="100vh" align="center" justify="center" p="24px">
-      <chakra.form onSubmit={submit} w="340px">
+      <chakra.form onSubmit={e => (e.preventDefault(), submit())} w="340px" noValidate>
         <chakra.h1 fontFamily="serif" fontSize="28px" lineHeight="36px" fontWeight="600">
           Vine Path
         </chakra.h1>
@@ -76,15 +67,9 @@ function SignIn() {
           From a question to an annotated bibliography.
         </Text>
         <Stack gap="16px">
-          <Field.Root required>
-            <Field.Label>E-mail address</Field.Label>
-            <Input name="email" type="email" autoComplete="username" bg="surface" autoFocus />
-          </Field.Root>
-          <Field.Root required>
-            <Field.Label>Password</Field.Label>
-            <Input name="password" type="password" autoComplete="current-password" bg="surface" />
-          </Field.Root>
-          {trouble && <Notice voice="rust">{trouble}</Notice>}
+          <Line form={form} name="email" label="E-mail address" type="email" autoComplete="username" autoFocus />
+          <Line form={form} name="password" label="Password" type="password" autoComplete="current-password" />
+          {trouble && <Notice voice="rust">{trouble.message}</Notice>}
           <Button type="submit" colorPalette="vine" loading={busy}>
             Sign in
           </Button>
@@ -101,7 +86,7 @@ export function AccountMenu({ children }: { children?: ReactNode }) {
   const mode = useMode()
   const [anew, setAnew] = useState(false)
   const signOut = async () => {
-    await api('DELETE', '/session')
+    await call(api.signOut, {})
     client.clear()
     window.location.assign('/')
   }

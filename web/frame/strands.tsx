@@ -1,7 +1,8 @@
 import { Box, chakra, Flex } from '@chakra-ui/react'
 import { useId, useMemo } from 'react'
 import { useOf } from '../api/hooks'
-import type { Strand, WorkLine } from '../api/types'
+import { api, type Strand } from '../../core/schema/api'
+import type { WorkLine } from '../../core/sift/line'
 
 const c = (name: string): string => `var(--chakra-colors-${name})`
 /** Each strand has a pattern and a colour of its own, so that neither has to be told from the other alone. */
@@ -23,7 +24,7 @@ export interface StrandLook extends Strand {
 
 /** The strands of an inquiry in their order, each with its pattern. */
 export function useStrands(inquiry: number): StrandLook[] {
-  const { data } = useOf<Strand[]>(inquiry, '/strands')
+  const { data } = useOf(inquiry, api.strands)
   return useMemo(() => {
     const ids = (data ?? []).map(s => s.id).sort((a, b) => a - b)
     return (data ?? []).map(s => ({ ...s, n: ids.indexOf(s.id) % PATTERNS.length }))

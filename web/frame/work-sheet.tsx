@@ -4,7 +4,7 @@ import { useEffect, useRef, useState, type ReactNode } from 'react'
 import { Link, useParams } from 'react-router'
 import { authorLine } from '../../core/bib/names'
 import { useChange, useOf } from '../api/hooks'
-import type { Work } from '../api/types'
+import { api } from '../../core/schema/api'
 import { useDecide } from './decide'
 import { Deeds } from './deeds'
 import { useHere, useOpenWork } from './inquiry-frame'
@@ -93,13 +93,12 @@ const onDay = (iso: string): string => format(new Date(iso), 'd MMM yyyy, HH:mm'
 
 function Sheet({ id }: { id: number }) {
   const { inquiry, mayWrite } = useHere()
-  const work = useOf<Work>(inquiry.id, `/works/${id}`)
+  const work = useOf(inquiry.id, api.work, { params: { work: id } })
   const { decide, undo } = useDecide(inquiry.id)
-  const enter = useChange<number, unknown>(inquiry.id, w => ({ method: 'POST', path: '/entries', body: { work: w } }))
-  const link = useChange<{ a: number; b: number; verdict: 'same' | 'never' }, { works: number[] }>(
-    inquiry.id,
-    body => ({ method: 'POST', path: '/links', body }),
-  )
+  const enter = useChange(inquiry.id, api.addEntry, (work: number) => ({ body: { work } }))
+  const link = useChange(inquiry.id, api.answerPair, (body: { a: number; b: number; verdict: 'same' | 'never' }) => ({
+    body,
+  }))
   const [raw, setRaw] = useState<number>()
   const [asking, setAsking] = useState(false)
   const lead = useLead()

@@ -4,7 +4,7 @@ import { KINDS } from '../../core/appraise/kind'
 import { writeField } from '../../core/match/best-fields'
 import { FIELDS, PARTS, type Field } from '../../core/sift/marks'
 import { useOutbox } from '../outbox/use-outbox'
-import type { Work } from '../api/types'
+import type { Work } from '../../core/schema/api'
 import { useDecide } from './decide'
 import { useHere } from './inquiry-frame'
 import { Heading, tell } from './parts'
@@ -248,7 +248,7 @@ export function Fields({ work: w }: { work: Work }) {
                 {now || <chakra.span color="soft">not given</chakra.span>}
               </Text>
               <Text color="soft" fontSize="12.5px" flex="none" maxW="150px" truncate>
-                {sourceOf(w.fieldFrom[f])}
+                {sourceOf(w.fieldFrom[f] as number | undefined)}
                 {values.size > 1 && `, of ${values.size}`}
               </Text>
               {mayWrite && (

@@ -1,5 +1,5 @@
 import { ApiError } from '../api/client'
-import type { WorkLine } from '../api/types'
+import type { WorkLine } from '../../core/sift/line'
 
 /** What a decision or a mark changes of a line. */
 export type Patch = Partial<WorkLine>

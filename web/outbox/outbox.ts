@@ -1,8 +1,8 @@
 import type { QueryClient } from '@tanstack/react-query'
 import { placeOf } from '../../core/sift/line'
-import { api, ApiError } from '../api/client'
+import { ApiError, request } from '../api/client'
 import { noteOwn, readAgain, repaint, worksKey } from '../api/hooks'
-import type { WorkLine } from '../api/types'
+import type { WorkLine } from '../../core/sift/line'
 import { meaning, PATIENCE, refusalOf, withLetter, type Answer, type Letter, type Patch } from './letter'
 import { openStore, type LetterStore } from './store'
 
@@ -290,7 +290,7 @@ export class Outbox {
     }
     const { id, inquiry, version } = letter
     try {
-      const answer = await api<Answer>(letter.method, `/inquiries/${inquiry}${letter.path}`, {
+      const answer = await request<Answer>(letter.method, `/inquiries/${inquiry}${letter.path}`, {
         body: letter.body,
         headers: {
           'Idempotency-Key': id,

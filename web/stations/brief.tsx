@@ -22,9 +22,9 @@ import { KINDS } from '../../core/appraise/kind'
 import { LANGUAGE_CODES, sayLanguage } from '../../core/query/languages'
 import { briefShape, type BriefInput } from '../../core/schema/brief'
 import { STYLES } from '../../core/cite/styles'
-import { api, ApiError } from '../api/client'
+import { ApiError, call } from '../api/client'
 import { useOf } from '../api/hooks'
-import type { Inquiry, InquiryInFull } from '../api/types'
+import { api } from '../../core/schema/api'
 import { useHere } from '../frame/inquiry-frame'
 import { Heading, Notice, tell, tellError } from '../frame/parts'
 
@@ -52,7 +52,7 @@ export function NewInquiry() {
   const go = useNavigate()
   const client = useQueryClient()
   const save = async (brief: BriefInput) => {
-    const made = await api<Inquiry>('POST', '/inquiries', { body: brief })
+    const made = await call(api.beginInquiry, { body: brief })
     await client.invalidateQueries({ queryKey: ['inquiries'] })
     void go(`/inquiries/${made.id}/gather`)
   }
@@ -74,18 +74,15 @@ export function Brief() {
   const client = useQueryClient()
   const go = useNavigate()
   const [asking, setAsking] = useState(false)
-  const pool = useOf<InquiryInFull>(inquiry.id, '').data?.numbers.pool ?? 0
+  const pool = useOf(inquiry.id, api.inquiry).data?.numbers.pool ?? 0
   const save = async (brief: BriefInput) => {
-    await api('PATCH', `/inquiries/${inquiry.id}/brief`, {
-      body: brief,
-      headers: { 'If-Match': `"${inquiry.version}"` },
-    })
+    await call(api.changeBrief, { params: { inquiry: inquiry.id }, body: brief, version: inquiry.version })
     await client.invalidateQueries({ queryKey: ['inquiry', inquiry.id] })
     tell('The brief is saved.')
   }
   const remove = async () => {
     try {
-      await api('DELETE', `/inquiries/${inquiry.id}`)
+      await call(api.endInquiry, { params: { inquiry: inquiry.id } })
       await client.invalidateQueries({ queryKey: ['inquiries'] })
       void go('/')
     } catch (e) {

@@ -5,9 +5,9 @@ import type { Reach } from '../../core/access/reach'
 import { lineIn } from '../../core/sift/line'
 import { countWords } from '../../core/write/words'
 import type { RuleAnswer } from '../../core/write/rules'
-import { api } from '../api/client'
+import { call, placeOf } from '../api/client'
 import { useChange, useOf, useWorks } from '../api/hooks'
-import type { Bibliography, BibliographyEntry } from '../api/types'
+import { api, type BibliographyEntry } from '../../core/schema/api'
 import { useHere, useOpenWork } from '../frame/inquiry-frame'
 import { ReachMark } from '../frame/marks'
 import { Empty, Failed, Heading, Notice, tell, tellError, Waiting } from '../frame/parts'
@@ -18,9 +18,9 @@ import { useSaved } from '../outbox/use-outbox'
 export function Compose() {
   const { inquiry, mayWrite } = useHere()
   const [style, setStyle] = useState<string>()
-  const list = useOf<Bibliography>(inquiry.id, `/bibliography${style ? `?style=${style}` : ''}`)
+  const list = useOf(inquiry.id, api.bibliography, { query: style ? { style } : {} })
   const works = useWorks(inquiry.id)
-  const enter = useChange<number, unknown>(inquiry.id, work => ({ method: 'POST', path: '/entries', body: { work } }))
+  const enter = useChange(inquiry.id, api.addEntry, (work: number) => ({ body: { work } }))
   if (list.isPending) return <Waiting what="Setting the bibliography" />
   if (list.isError) return <Failed error={list.error} again={() => void list.refetch()} />
   const b = list.data
@@ -148,10 +148,7 @@ const formats = [
 function HandIn({ style, empty }: { style: string; empty: boolean }) {
   const { inquiry } = useHere()
   const sayLosses = async (format: 'bibtex' | 'ris') => {
-    const lost = await api<{ title: string; fields: string[] }[]>(
-      'GET',
-      `/inquiries/${inquiry.id}/export/losses?format=${format}`,
-    )
+    const lost = await call(api.losses, { params: { inquiry: inquiry.id }, query: { format } })
     const name = format === 'bibtex' ? 'BibTeX' : 'RIS'
     const fields = [...new Set(lost.flatMap(l => l.fields))].join(', ')
     tell(
@@ -162,7 +159,7 @@ function HandIn({ style, empty }: { style: string; empty: boolean }) {
   }
   const give = async (format: string) => {
     try {
-      const answer = await fetch(`/api/inquiries/${inquiry.id}/export?format=${format}&style=${style}`)
+      const answer = await fetch(`/api${placeOf(api.handIn, { inquiry: inquiry.id }, { format, style })}`)
       if (!answer.ok) throw new Error(((await answer.json()) as { title: string }).title)
       const name = decodeURIComponent(
         /filename\*=UTF-8''([^;]+)/.exec(answer.headers.get('content-disposition') ?? '')?.[1] ?? 'bibliography',
@@ -202,18 +199,15 @@ function HandIn({ style, empty }: { style: string; empty: boolean }) {
 function Entry({ entry, hanging, reach }: { entry: BibliographyEntry; hanging: boolean; reach: Reach | undefined }) {
   const { inquiry, mayWrite } = useHere()
   const open = useOpenWork()
-  const remove = useChange<number, unknown>(inquiry.id, id => ({ method: 'DELETE', path: `/entries/${id}` }))
-  const enter = useChange<number, { id: number; version: number }>(inquiry.id, work => ({
-    method: 'POST',
-    path: '/entries',
-    body: { work },
-  }))
+  const remove = useChange(inquiry.id, api.dropEntry, (entry: number) => ({ params: { entry } }))
+  const enter = useChange(inquiry.id, api.addEntry, (work: number) => ({ body: { work } }))
   const restore = async () => {
     const made = await enter.mutateAsync(entry.work)
     if (entry.annotation)
-      await api('PATCH', `/inquiries/${inquiry.id}/entries/${made.id}`, {
+      await call(api.annotate, {
+        params: { inquiry: inquiry.id, entry: made.id },
         body: { annotation: entry.annotation },
-        headers: { 'If-Match': `"${made.version}"` },
+        version: made.version,
       })
   }
   const editor = useAnnotation(entry)

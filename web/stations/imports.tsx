@@ -3,7 +3,7 @@ import { format } from 'date-fns'
 import { Upload } from 'lucide-react'
 import { useState } from 'react'
 import { useChange, useOf } from '../api/hooks'
-import type { ImportRow } from '../api/types'
+import { api, type ImportRow } from '../../core/schema/api'
 import { useHere } from '../frame/inquiry-frame'
 import { Heading, Notice, tell, tellError } from '../frame/parts'
 
@@ -12,14 +12,9 @@ const MOST = 20 * 1024 * 1024
 /** Bibliography files of the student's own: dropped or chosen, read as a job, each with its report line by line. */
 export function Imports() {
   const { inquiry, jobs, mayWrite } = useHere()
-  const list = useOf<ImportRow[]>(inquiry.id, '/imports')
-  const send = useChange<File, { id: number }>(inquiry.id, file => ({
-    method: 'POST',
-    path: '/imports',
-    bytes: file,
-    headers: { 'X-File-Name': encodeURIComponent(file.name) },
-  }))
-  const stop = useChange<number, unknown>(inquiry.id, job => ({ method: 'DELETE', path: `/jobs/${job}` }))
+  const list = useOf(inquiry.id, api.imports)
+  const send = useChange(inquiry.id, api.bringFile, (file: File) => ({ file }))
+  const stop = useChange(inquiry.id, api.stopJob, (job: number) => ({ params: { job } }))
   const take = (files: File[]) => {
     for (const f of files) {
       if (f.size > MOST)
@@ -84,11 +79,7 @@ export function Imports() {
 function Paste() {
   const { inquiry } = useHere()
   const [text, setText] = useState('')
-  const send = useChange<string, { id: number }>(inquiry.id, text => ({
-    method: 'POST',
-    path: '/pasted',
-    body: { text },
-  }))
+  const send = useChange(inquiry.id, api.paste, (text: string) => ({ body: { text } }))
   const lines = text.split('\n').filter(l => l.trim()).length
   return (
     <Box mt="14px">
@@ -119,7 +110,7 @@ function Paste() {
 function Report({ row, progress }: { row: ImportRow; progress: React.ReactNode }) {
   const { inquiry, mayWrite } = useHere()
   const [open, setOpen] = useState(false)
-  const again = useChange<number, { job: number }>(inquiry.id, id => ({ method: 'POST', path: `/imports/${id}/again` }))
+  const again = useChange(inquiry.id, api.importAgain, (id: number) => ({ params: { import: id } }))
   const r = row.report
   return (
     <Box borderTop="1px solid" borderColor="hair" py="10px">

@@ -2,8 +2,8 @@ import { Box, Button, chakra, Flex, Text } from '@chakra-ui/react'
 import { useQuery } from '@tanstack/react-query'
 import { format, parseISO } from 'date-fns'
 import { Link } from 'react-router'
-import { api } from '../api/client'
-import type { Inquiry } from '../api/types'
+import { call } from '../api/client'
+import { api, type Inquiry } from '../../core/schema/api'
 import { sayDays } from '../frame/due'
 import { Empty, Failed, Notice, Waiting } from '../frame/parts'
 import { stations } from '../frame/path-bar'
@@ -40,7 +40,7 @@ function WaitingElsewhere({ inquiries }: { inquiries: readonly Inquiry[] }) {
 }
 
 export function Inquiries() {
-  const list = useQuery({ queryKey: ['inquiries'], queryFn: () => api<Inquiry[]>('GET', '/inquiries') })
+  const list = useQuery({ queryKey: ['inquiries'], queryFn: () => call(api.inquiries, {}) })
   return (
     <Box maxW="920px" mx="auto" px="24px" py="32px">
       <Flex justify="space-between" align="flex-start" mb="28px">

@@ -1,14 +1,16 @@
-import { Box, Button, chakra, Dialog, Field, FileUpload, Flex, Input, Portal, Stack, Text } from '@chakra-ui/react'
+import { cardShape } from '../../core/schema/api/desk'
+import { Line, useShaped } from '../frame/form'
+import { Box, Button, chakra, Dialog, FileUpload, Flex, Portal, Stack, Text } from '@chakra-ui/react'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { addDays, format, parseISO } from 'date-fns'
-import { useEffect, useState, type FormEvent, type ReactNode } from 'react'
+import { useEffect, useState, type ReactNode } from 'react'
 import { Link } from 'react-router'
 import { daysBetween } from '../../core/bib/dates'
 import type { Route } from '../../core/access/routes'
-import { api, ApiError } from '../api/client'
+import { call } from '../api/client'
 import { useChange, useOf } from '../api/hooks'
 import { jobEnd } from '../api/jobs'
-import type { Gate, Job, Obtainable } from '../api/types'
+import { api, type Gate, type Job, type Obtainable } from '../../core/schema/api'
 import { useHere, useOpenWork } from '../frame/inquiry-frame'
 import { ReachMark } from '../frame/marks'
 import { Empty, Failed, Meter, Notice, tell, tellError, Waiting } from '../frame/parts'
@@ -23,18 +25,12 @@ interface Fetched {
 
 export function Obtain() {
   const { inquiry, jobs, mayWrite } = useHere()
-  const list = useOf<Obtainable[]>(inquiry.id, '/routes')
-  const gate = useQuery({ queryKey: ['gate'], queryFn: () => api<Gate>('GET', '/gate'), refetchInterval: 30_000 })
-  const look = useChange<number[] | undefined, { job: number }>(inquiry.id, works => ({
-    method: 'POST',
-    path: '/routes',
+  const list = useOf(inquiry.id, api.ways)
+  const gate = useQuery({ queryKey: ['gate'], queryFn: () => call(api.gate, {}), refetchInterval: 30_000 })
+  const look = useChange(inquiry.id, api.lookForWays, (works: number[] | undefined) => ({
     body: works ? { works } : {},
   }))
-  const fetchAll = useChange<number[], { job: number }>(inquiry.id, works => ({
-    method: 'POST',
-    path: '/retrievals',
-    body: { works },
-  }))
+  const fetchAll = useChange(inquiry.id, api.fetchTexts, (works: number[]) => ({ body: { works } }))
   const [signing, setSigning] = useState(false)
   const [folded, setFolded] = useState(true)
   const retrieval = jobs.filter(j => j.kind === 'retrieval').at(-1)
@@ -402,12 +398,7 @@ function Bar({
 
 function RowActions({ row, fetchable, fetchOne }: { row: Obtainable; fetchable: boolean; fetchOne: () => void }) {
   const { inquiry, mayWrite } = useHere()
-  const send = useChange<File, { job: number }>(inquiry.id, file => ({
-    method: 'POST',
-    path: `/works/${row.id}/copies`,
-    bytes: file,
-    headers: { 'X-File-Name': encodeURIComponent(file.name) },
-  }))
+  const send = useChange(inquiry.id, api.bringCopy, (file: File) => ({ params: { work: row.id }, file }))
   const [reading, setReading] = useState(false)
   const bring = async (file: File) => {
     setReading(true)
@@ -469,7 +460,7 @@ function Run({
   open: boolean
 }) {
   const { inquiry, mayWrite } = useHere()
-  const stop = useChange<number, unknown>(inquiry.id, id => ({ method: 'DELETE', path: `/jobs/${id}` }))
+  const stop = useChange(inquiry.id, api.stopJob, (job: number) => ({ params: { job } }))
   const works = (job?.progress.works as Fetched[] | undefined) ?? (job?.result?.works as Fetched[] | undefined) ?? []
   if (!job)
     return (
@@ -538,32 +529,18 @@ function Run({
 
 function SignIn({ gate, open, close }: { gate: Gate | undefined; open: boolean; close: () => void }) {
   const client = useQueryClient()
-  const [trouble, setTrouble] = useState<string>()
-  const [busy, setBusy] = useState(false)
-  const submit = async (e: FormEvent<HTMLFormElement>) => {
-    e.preventDefault()
-    const form = new FormData(e.currentTarget)
-    setBusy(true)
-    setTrouble(undefined)
-    try {
-      client.setQueryData(
-        ['gate'],
-        await api<Gate>('POST', '/gate', { body: { card: form.get('card'), password: form.get('gate-password') } }),
-      )
-      tell('Signed in at the gate.')
-      close()
-    } catch (error) {
-      setTrouble(error instanceof ApiError ? error.message : String(error))
-    }
-    setBusy(false)
-  }
+  const { form, submit, busy, trouble } = useShaped(cardShape, { card: '', password: '' }, async body => {
+    client.setQueryData(['gate'], await call(api.openGate, { body }))
+    tell('Signed in at the gate.')
+    close()
+  })
   return (
     <Dialog.Root open={open} onOpenChange={e => !e.open && close()} size="sm">
       <Portal>
         <Dialog.Backdrop />
         <Dialog.Positioner>
           <Dialog.Content>
-            <chakra.form onSubmit={e => void submit(e)}>
+            <chakra.form onSubmit={e => (e.preventDefault(), submit())} noValidate>
               <Dialog.Header>
                 <Dialog.Title fontFamily="serif">Sign in at the gate of {gate?.library}</Dialog.Title>
               </Dialog.Header>
@@ -572,15 +549,9 @@ function SignIn({ gate, open, close }: { gate: Gate | undefined; open: boolean; 
                   <Text fontSize="13.5px" color="soft">
                     Your card is passed on to the library and never kept. {gate?.terms}
                   </Text>
-                  <Field.Root required>
-                    <Field.Label>Card number</Field.Label>
-                    <Input name="card" autoComplete="off" autoFocus />
-                  </Field.Root>
-                  <Field.Root required>
-                    <Field.Label>Password of the card</Field.Label>
-                    <Input name="gate-password" type="password" autoComplete="off" />
-                  </Field.Root>
-                  {trouble && <Notice voice="rust">{trouble}</Notice>}
+                  <Line form={form} name="card" label="Card number" autoComplete="off" autoFocus />
+                  <Line form={form} name="password" label="Password of the card" type="password" autoComplete="off" />
+                  {trouble && <Notice voice="rust">{trouble.message}</Notice>}
                 </Stack>
               </Dialog.Body>
               <Dialog.Footer>

@@ -6,7 +6,7 @@ import { useEffect, useRef, useState } from 'react'
 import { Link, useParams } from 'react-router'
 import { lineIn } from '../../core/sift/line'
 import { useChange, useOf, useWorks } from '../api/hooks'
-import type { Copy, Obtainable, Passage } from '../api/types'
+import { api, type Copy, type Passage } from '../../core/schema/api'
 import { useDecide } from '../frame/decide'
 import { useHere, useOpenWork } from '../frame/inquiry-frame'
 import { useKeyMap, keyName, useKeys } from '../frame/keys'
@@ -25,7 +25,7 @@ export function Read() {
 /** What is in hand, to choose from. */
 function Shelf() {
   const { inquiry } = useHere()
-  const list = useOf<Obtainable[]>(inquiry.id, '/routes')
+  const list = useOf(inquiry.id, api.ways)
   const works = useWorks(inquiry.id).data
   const byText = new Set(works?.filter(w => w.pass === 'full text').map(w => w.id))
   if (list.isPending) return <Waiting what="Opening your copies" />
@@ -142,7 +142,7 @@ interface Chosen {
 function ReadCopy({ id }: { id: number }) {
   const { inquiry, mayWrite } = useHere()
   const open = useOpenWork()
-  const copy = useOf<Copy>(inquiry.id, `/copies/${id}`)
+  const copy = useOf(inquiry.id, api.copy, { params: { copy: id } })
   const [doc, setDoc] = useState<pdfjs.PDFDocumentProxy>()
   const [trouble, setTrouble] = useState<string>()
   const [chosen, setChosen] = useState<Chosen>()
@@ -348,10 +348,9 @@ function Page({
 
 function PassageCard({ passage, mayWrite }: { passage: Passage; mayWrite: boolean }) {
   const { inquiry } = useHere()
-  const remove = useChange<number, unknown>(inquiry.id, id => ({ method: 'DELETE', path: `/passages/${id}` }))
-  const restore = useChange<Passage, unknown>(inquiry.id, p => ({
-    method: 'POST',
-    path: `/copies/${p.copyId}/passages`,
+  const remove = useChange(inquiry.id, api.dropPassage, (id: number) => ({ params: { passage: id } }))
+  const restore = useChange(inquiry.id, api.notePassage, (p: Passage) => ({
+    params: { copy: p.copyId },
     body: { page: p.page, kind: p.kind, quote: p.quote, note: p.note },
   }))
   const quoted = passage.kind === 'quoted'

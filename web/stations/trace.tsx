@@ -1,11 +1,12 @@
 import { Box, Button, Flex, Tabs, Text } from '@chakra-ui/react'
-import { useMemo, useState } from 'react'
+import { format, parseISO } from 'date-fns'
+import { useEffect, useMemo, useRef, useState } from 'react'
 import { Link, useSearchParams } from 'react-router'
 import { authorLine } from '../../core/bib/names'
 import { yearOf } from '../../core/bib/dates'
-import { ApiError } from '../api/client'
 import { useChange, useOf, useWorks } from '../api/hooks'
-import type { Trail, WorkLine } from '../api/types'
+import { api, type Trail } from '../../core/schema/api'
+import type { WorkLine } from '../../core/sift/line'
 import { useHere, useOpenWork } from '../frame/inquiry-frame'
 import { Empty, Failed, tell, tellError, Tick, Waiting, withMember } from '../frame/parts'
 import { RecordLine } from '../frame/record-line'
@@ -17,6 +18,56 @@ type Direction = 'references' | 'cited-by'
 function startFrom(kept: WorkLine[]): WorkLine | undefined {
   const findable = kept.filter(w => w.doi)
   return findable[findable.length >> 1] ?? kept[0]
+}
+
+interface Walked {
+  /** As it was walked last. */
+  trail: Trail | undefined
+  /** How far the walk is, while it is under way. */
+  walking: string | undefined
+  /** Why there is none, where asking again would not help. */
+  none: string | undefined
+  /** What went wrong, and may go right next time. */
+  error: Error | undefined
+  again: () => void
+}
+
+/** A trail of a work. One that was not walked yet is walked as soon as somebody who may looks at it. */
+function useTrail(work: WorkLine | undefined, direction: Direction): Walked {
+  const { inquiry, jobs, mayWrite } = useHere()
+  const id = work?.id ?? 0
+  const read = useOf(inquiry.id, api.trail, { params: { work: id, direction }, enabled: id > 0 })
+  const { mutate, error: refused } = useChange(inquiry.id, api.walkTrail, (of: number) => ({
+    params: { work: of, direction },
+  }))
+  const job = jobs.findLast(j => j.kind === 'trail' && j.payload.work === id && j.payload.direction === direction)
+  const unwalked = read.data?.walkedAt === null
+  const findable = Boolean(work?.doi)
+  const begun = useRef(new Set<number>())
+  useEffect(() => {
+    if (!unwalked || !mayWrite || !findable || begun.current.has(id)) return
+    begun.current.add(id)
+    mutate(id)
+  }, [unwalked, mayWrite, findable, id, mutate])
+  const from = read.data?.from ?? 'The citation index'
+  const none = !unwalked
+    ? undefined
+    : !findable
+      ? `${from} finds works by DOI, and this one has none on record.`
+      : !mayWrite
+        ? 'This trail was not walked yet. Who owns the inquiry can walk it.'
+        : job?.result?.known === false
+          ? `${from} does not know this work.`
+          : undefined
+  const failed = job?.state === 'failed' ? new Error(job.error ?? 'The walk did not come to an end.') : undefined
+  const { done, of } = (job?.progress ?? {}) as { done?: number; of?: number }
+  return {
+    trail: unwalked ? undefined : read.data,
+    walking: of ? `Walking the trail: ${done} of ${of}` : undefined,
+    none,
+    error: read.error ?? (unwalked ? (refused ?? failed) : undefined) ?? undefined,
+    again: () => (read.error ? void read.refetch() : mutate(id)),
+  }
 }
 
 export function Trace() {
@@ -34,8 +85,8 @@ export function Trace() {
       p.set('from', String(id))
       return p
     })
-  const references = useOf<Trail>(inquiry.id, `/works/${chosen?.id}/trails/references`, Boolean(chosen))
-  const citedBy = useOf<Trail>(inquiry.id, `/works/${chosen?.id}/trails/cited-by`, Boolean(chosen))
+  const references = useTrail(chosen, 'references')
+  const citedBy = useTrail(chosen, 'cited-by')
   if (works.isPending) return <Waiting what="Opening the pool" />
   if (works.isError) return <Failed error={works.error} again={() => void works.refetch()} />
   if (!chosen) {
@@ -65,8 +116,8 @@ export function Trace() {
         <Trellis
           kept={kept}
           chosen={chosen}
-          references={references.data?.neighbours ?? []}
-          citedBy={citedBy.data?.neighbours ?? []}
+          references={references.trail?.neighbours ?? []}
+          citedBy={citedBy.trail?.neighbours ?? []}
           choose={choose}
         />
         <Box mt="8px" borderTop="1px solid" borderColor="hair" flex="1" minH="160px" overflow="auto">
@@ -96,10 +147,8 @@ export function Trace() {
           origin={chosen}
           direction={direction}
           setDirection={setDirection}
-          trail={trail.data}
-          error={trail.error}
-          again={() => void trail.refetch()}
-          counts={[references.data?.total, citedBy.data?.total]}
+          {...trail}
+          counts={[references.trail?.total, citedBy.trail?.total]}
         />
       </Box>
     </Flex>
@@ -111,6 +160,8 @@ function Neighbours({
   direction,
   setDirection,
   trail,
+  walking,
+  none,
   error,
   again,
   counts,
@@ -118,17 +169,13 @@ function Neighbours({
   origin: WorkLine
   direction: Direction
   setDirection: (d: Direction) => void
-  trail: Trail | undefined
-  error: unknown
-  again: () => void
   counts: [number | undefined, number | undefined]
-}) {
+} & Walked) {
   const { inquiry, mayWrite } = useHere()
   const open = useOpenWork()
   const [chosen, setChosen] = useState<Set<string>>(new Set())
-  const add = useChange<string[], { records: number; newWorks: number; known: number }>(inquiry.id, keys => ({
-    method: 'POST',
-    path: `/works/${origin.id}/trails/${direction}`,
+  const add = useChange(inquiry.id, api.bringFromTrail, (keys: string[]) => ({
+    params: { work: origin.id, direction },
     body: { keys },
   }))
   return (
@@ -156,13 +203,19 @@ function Neighbours({
           <Tabs.Trigger value="cited-by">Cited by {counts[1] ?? ''}</Tabs.Trigger>
         </Tabs.List>
         <Tabs.Content value={direction} p="0">
-          {error ? <NoTrail error={error} again={again} /> : !trail ? <Waiting what="Walking the trail" /> : null}
+          {none ? (
+            <Empty title="No trail from this work">{none} Choose another kept work at the left.</Empty>
+          ) : error ? (
+            <Failed error={error} again={again} />
+          ) : !trail ? (
+            <Waiting what={walking ?? 'Walking the trail'} />
+          ) : null}
           {trail && (
             <>
               <Flex align="center" py="8px" gap="8px">
                 <Text flex="1" fontSize="12.5px" lineHeight="17px" color="soft">
-                  From {trail.from}, by citations a year. {trail.neighbours.filter(n => n.work !== null).length} are in
-                  your pool.
+                  From {trail.from}, walked on {format(parseISO(trail.walkedAt!), 'd MMM yyyy')}, by citations a year.{' '}
+                  {trail.neighbours.filter(n => n.work !== null).length} are in your pool.
                   {trail.neighbours.length < trail.total && ` The first ${trail.neighbours.length} of ${trail.total}.`}
                 </Text>
                 <Button
@@ -216,16 +269,6 @@ function Neighbours({
         </Tabs.Content>
       </Tabs.Root>
     </>
-  )
-}
-
-/** Some works have no trail, and asking again would not help; an outage passes. */
-function NoTrail({ error, again }: { error: unknown; again: () => void }) {
-  const final = error instanceof ApiError && (error.code === 'no-doi' || error.code === 'not-indexed')
-  return final ? (
-    <Empty title="No trail from this work">{error.message} Choose another kept work at the left.</Empty>
-  ) : (
-    <Failed error={error} again={again} />
   )
 }
 

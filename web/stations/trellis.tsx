@@ -1,5 +1,6 @@
 import { yearOf } from '../../core/bib/dates'
-import type { Neighbour, WorkLine } from '../api/types'
+import type { Neighbour } from '../../core/schema/api'
+import type { WorkLine } from '../../core/sift/line'
 
 const c = (name: string): string => `var(--chakra-colors-${name})`
 const W = 790

@@ -3,8 +3,8 @@ import '@testing-library/jest-dom/jest-globals'
 import { afterEach, beforeEach, expect, test } from '@jest/globals'
 import { act, cleanup, waitFor } from '@testing-library/react'
 import type { QueryClient } from '@tanstack/react-query'
-import { api, ApiError } from '../api/client'
-import type { WorkLine } from '../api/types'
+import { request, ApiError } from '../api/client'
+import type { WorkLine } from '../../core/sift/line'
 import { IDBFactory } from 'fake-indexeddb'
 import { useDecide } from '../frame/decide'
 import { outboxOf } from '../outbox/outbox'
@@ -169,7 +169,7 @@ test('an error carries the server’s words, its code and its fields', async () 
     status: 422,
     body: { code: 'invalid', title: 'Some of it cannot be used.', fields: [{ field: 'due', said: 'Give a date.' }] },
   })
-  const e = await api('POST', '/x', { body: {} }).catch((x: unknown) => x as ApiError)
+  const e = await request('POST', '/x', { body: {} }).catch((x: unknown) => x as ApiError)
   expect(e).toBeInstanceOf(ApiError)
   expect(e).toMatchObject({
     status: 422,
@@ -178,5 +178,5 @@ test('an error carries the server’s words, its code and its fields', async () 
     fields: [{ field: 'due' }],
   })
   answer = () => new TypeError('network')
-  await expect(api('GET', '/x', { body: {} })).rejects.toMatchObject({ status: 0, code: 'away' })
+  await expect(request('GET', '/x', { body: {} })).rejects.toMatchObject({ status: 0, code: 'away' })
 })

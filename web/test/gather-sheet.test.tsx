@@ -6,7 +6,7 @@ import { sayDays } from '../frame/due'
 import { plainCql } from '../stations/gather/use-sheet'
 import { range, short } from '../stations/gather/use-counts'
 import { passes } from '../stations/gather/records'
-import type { FoundRecord } from '../api/types'
+import type { FoundRecord } from '../../core/schema/api'
 
 test('a query is shown as people write it, and reads back the same', () => {
   const p = parseCql('"street light*" and (moth* or "night flight") and title adj "a b"')

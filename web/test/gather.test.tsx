@@ -4,7 +4,7 @@ import { beforeEach, describe, expect, test } from '@jest/globals'
 import { act, screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { emptySheet, type Sheet } from '../../core/query/sheet'
-import type { FoundRecord, Sweep } from '../api/types'
+import type { FoundRecord, Sweep } from '../../core/schema/api'
 import { Gather } from '../stations/gather/gather'
 import { answers, open, posted, sent, tellJob } from './rig'
 
@@ -18,6 +18,7 @@ const sweep: Sweep = {
   note: null,
   standingId: null,
   foundNew: null,
+  toldAt: null,
   at: '2026-10-05T10:00:00Z',
   catalogues: [
     {
@@ -81,7 +82,7 @@ describe('Gather', () => {
     answers['GET /inquiries/1/sweeps/9/records'] = [found(11), found(12), found(13, { work: 3, state: 'kept' })]
     answers['GET /inquiries/1/sheet'] = { sheet: lamps, version: 4, offered: ['street lamps', 'moths'] }
     answers['GET /inquiries/1/standing'] = []
-    answers['GET /inquiries/1/years'] = {
+    answers['POST /inquiries/1/years'] = {
       years: [
         { year: 1990, n: 4 },
         { year: 2020, n: 16 },
@@ -89,8 +90,8 @@ describe('Gather', () => {
       told: ['broadleaf'],
     }
     answers['PUT /inquiries/1/sheet'] = (sheet: unknown) => ({ body: { sheet, version: 5, offered: [] } })
-    answers['GET /inquiries/1/counts'] = (_: unknown, query: URLSearchParams) => {
-      const [least, most] = numbers[query.get('query')!] ?? [0, 0]
+    answers['POST /inquiries/1/counts'] = ({ query }: { query: string }) => {
+      const [least, most] = numbers[query] ?? [0, 0]
       return {
         body: {
           least,
@@ -181,18 +182,20 @@ describe('Gather', () => {
     expect(screen.getByLabelText('Query, in plain words or CQL')).toHaveValue('moth*')
   })
   test('a rung opens to what it loses, and what of it the library reaches', async () => {
-    answers['GET /inquiries/1/losses'] = {
+    const account = {
       least: 370, most: 850, looked: 60, exact: false,
       reach: { of: 60, within: 15, interval: [0.15, 0.38] },
       kinds: [{ value: 'magazine', n: 60 }], languages: [{ value: 'en', n: 60 }], years: [{ value: '1994', n: 60 }],
       examples: [{ item: { id: '', type: 'article-journal', title: 'A lost work' }, kind: 'magazine', within: true }],
     } // prettier-ignore
+    answers['POST /inquiries/1/losses'] = { job: 5 }
+    answers['GET /inquiries/1/jobs/5'] = { id: 5, kind: 'losses', state: 'done', result: account }
     open(Gather, 'gather')
     await userEvent.click(await screen.findByRole('button', { name: /2.*and lamps/ }))
-    const account = await screen.findByRole('region', { name: 'What “lamps” takes away' })
-    expect(account).toHaveTextContent('takes away 370–850')
-    expect(account).toHaveTextContent('Of 60 drawn by chance, your library reaches 15: about 25% (15% to 38%)')
-    expect(account).toHaveTextContent('A lost work')
+    const shown = await screen.findByRole('region', { name: 'What “lamps” takes away' })
+    expect(shown).toHaveTextContent('takes away 370–850')
+    expect(shown).toHaveTextContent('Of 60 drawn by chance, your library reaches 15: about 25% (15% to 38%)')
+    expect(shown).toHaveTextContent('A lost work')
   })
   test('limits judged on records leave fewer of those fetched', async () => {
     answers['GET /inquiries/1/sheet'] = { sheet: { ...lamps, withAbstract: true }, version: 4, offered: [] }
@@ -298,7 +301,7 @@ describe('Gather', () => {
       version: 4,
       offered: [],
     }
-    answers['GET /inquiries/1/spelling'] = [{ text: 'moth', count: 900 }]
+    answers['POST /inquiries/1/spelling'] = [{ text: 'moth', count: 900 }]
     open(Gather, 'gather')
     expect(await screen.findByText('No catalogue knows “mothh”.')).toBeInTheDocument()
     await userEvent.click(await screen.findByRole('button', { name: 'moth (900)' }))
@@ -394,7 +397,7 @@ describe('Gather', () => {
     expect(await screen.findByRole('group', { name: 'Rung 3: since 2000' })).toBeInTheDocument()
   })
   test('a catalogue tells what it holds, and is left out of all counts when it is switched off', async () => {
-    answers['GET /inquiries/1/catalogues/civic'] = {
+    answers['POST /inquiries/1/catalogues/civic'] = {
       description: 'Planning and lighting policy.', extent: '900 records', years: [{ year: 1950, n: 3 }, { year: 2004, n: 9 }],
       subjects: [{ value: 'Street lighting', n: 40 }], types: [], abilities: { truncation: false, proximity: false, indexes: ['title', 'year'], window: 500 },
     } // prettier-ignore

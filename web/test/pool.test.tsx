@@ -3,7 +3,7 @@ import { beforeEach, describe, expect, test } from '@jest/globals'
 import '@testing-library/jest-dom/jest-globals'
 import { act, screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
-import type { Deed, WorkLine } from '../api/types'
+import type { Deed, WorkLine } from '../../core/sift/line'
 import { Sift } from '../stations/sift/sift'
 import { answers, inquiry, open, posted, sent, work } from './rig'
 

@@ -66,7 +66,7 @@ export async function lay(desk: Desk, world: ServedWorld): Promise<number> {
   await job('/imports', Buffer.from(JSON.stringify([{ ...own.item, id: 'own' }])))
   const article = await title(own.item.title!.slice(0, 30))
   await decide([article], 'abstract', 'keep')
-  await get(`/works/${article}/trails/references`)
+  await job(`/works/${article}/trails/references/walk`, {})
   await job('/routes', {})
   const copy = await job(`/works/${article}/copies`, Buffer.from(await drawPdf(world, own, { version: 'version of record' }))) // prettier-ignore
   await send(`/copies/${String(copy.result.copyId)}/passages`, { page: 1, kind: 'in my words', quote: '', note: 'What they counted.' }) // prettier-ignore

@@ -1,9 +1,10 @@
+import { api } from '../../../core/schema/api'
 import { Box, chakra, Text } from '@chakra-ui/react'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { printCql } from '../../../core/query/cql'
 import { ladder, sayYears, sheetQuery, termNode, type Sheet, type Term } from '../../../core/query/sheet'
-import { api } from '../../api/client'
+import { call } from '../../api/client'
 import { useHere } from '../../frame/inquiry-frame'
 import type { SheetHandle } from './use-sheet'
 import { n, range, useCounts } from './use-counts'
@@ -99,12 +100,7 @@ function UnknownTerm({
   const unknown = counts.data?.most === 0
   const near = useQuery({
     queryKey: ['spelling', term.text],
-    queryFn: ({ signal }) =>
-      api<{ text: string; count: number }[]>(
-        'GET',
-        `/inquiries/${inquiry.id}/spelling?${new URLSearchParams({ word: term.text }).toString()}`,
-        { signal },
-      ),
+    queryFn: ({ signal }) => call(api.spelling, { params: { inquiry: inquiry.id }, body: { word: term.text }, signal }),
     enabled: unknown && !term.text.trim().includes(' '),
     staleTime: 600_000,
     retry: false,

@@ -1,10 +1,12 @@
+import type { BodyOf } from '../../../core/schema/api/endpoint'
+import { call } from '../../api/client'
 import { Box, Button, chakra, Flex, Spinner, Text } from '@chakra-ui/react'
 import { format, parseISO } from 'date-fns'
+import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import type { Abilities } from '../../../core/query/abilities'
-import { medianYear, type YearCount } from '../../../core/query/years'
-import { useChange, useOf } from '../../api/hooks'
-import type { Sweep, SweepCatalogue } from '../../api/types'
+import { medianYear } from '../../../core/query/years'
+import { useChange } from '../../api/hooks'
+import { api, type Sweep, type SweepCatalogue } from '../../../core/schema/api'
 import { useHere } from '../../frame/inquiry-frame'
 import { Heading, Notice, tellError, Tick, Waiting, withMember } from '../../frame/parts'
 import { n, useCounts } from './use-counts'
@@ -29,9 +31,8 @@ export function Catalogues({
   const on = inquiry.catalogues.filter(c => !off.has(c.id)).map(c => c.id)
   const counts = useCounts(inquiry.id, query, on)
   const [about, setAbout] = useState<string>()
-  const again = useChange<{ catalogue: string; most?: number }, unknown>(inquiry.id, body => ({
-    method: 'POST',
-    path: `/sweeps/${sweep?.id}/fetch`,
+  const again = useChange(inquiry.id, api.fetchMore, (body: BodyOf<typeof api.fetchMore>) => ({
+    params: { sweep: sweep?.id ?? 0 },
     body,
   }))
   return (
@@ -142,19 +143,15 @@ export function Catalogues({
   )
 }
 
-interface Held {
-  description?: string
-  extent?: string
-  abilities: Abilities
-  years: YearCount[]
-  subjects: { value: string; n: number }[]
-  types: { value: string; n: number }[]
-}
-
 /** What a catalogue covers and can be asked, as it says itself. */
 function About({ id }: { id: string }) {
   const { inquiry } = useHere()
-  const held = useOf<Held>(inquiry.id, `/catalogues/${id}`)
+  const held = useQuery({
+    queryKey: ['catalogue', inquiry.id, id],
+    queryFn: ({ signal }) => call(api.catalogue, { params: { inquiry: inquiry.id, catalogue: id }, signal }),
+    staleTime: 600_000,
+    retry: false,
+  })
   if (held.isPending) return <Waiting what="Asking what it holds" />
   if (held.isError)
     return (
@@ -169,7 +166,7 @@ function About({ id }: { id: string }) {
     can.indexes?.includes('year') && 'limits of years',
     can.indexes?.includes('abstract') && 'words of the abstract',
   ].filter(Boolean)
-  const most = (list: Held['types']) => list.slice(0, 5).map(x => x.value).join(', ') // prettier-ignore
+  const most = (list: typeof types) => list.slice(0, 5).map(x => x.value).join(', ') // prettier-ignore
   return (
     <Box fontSize="12.5px" lineHeight="18px" pb="4px" pl="26px">
       <Text>{description}</Text>

@@ -6,7 +6,7 @@ import { printCql } from '../../../core/query/cql'
 import { parseCql } from '../../../core/query/parse-cql'
 import { emptySheet, ladder, sheetOf, sheetQuery } from '../../../core/query/sheet'
 import { useChange, useOf } from '../../api/hooks'
-import type { FoundRecord, Sweep } from '../../api/types'
+import { api, type Sweep } from '../../../core/schema/api'
 import { useHere } from '../../frame/inquiry-frame'
 import { Empty, Failed, tellError, Waiting } from '../../frame/parts'
 import { Imports } from '../imports'
@@ -35,18 +35,14 @@ function normal(cql: string): string {
 export function Gather() {
   const { inquiry, jobs, mayWrite } = useHere()
   const { handle, error, again } = useSheet(inquiry.id)
-  const sweeps = useOf<Sweep[]>(inquiry.id, '/sweeps')
+  const sweeps = useOf(inquiry.id, api.sweeps)
   const [params, setParams] = useSearchParams()
   const shown = Number(params.get('sweep')) || undefined
   const [tab, setTab] = useState('records')
   // by keys terms and rungs are moved through their menus and buttons
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }))
-  const run = useChange<{ query: string; catalogues: string[] }, { id: number }>(inquiry.id, body => ({
-    method: 'POST',
-    path: '/sweeps',
-    body,
-  }))
-  const stop = useChange<number, unknown>(inquiry.id, job => ({ method: 'DELETE', path: `/jobs/${job}` }))
+  const run = useChange(inquiry.id, api.beginSweep, (body: { query: string; catalogues: string[] }) => ({ body }))
+  const stop = useChange(inquiry.id, api.stopJob, (job: number) => ({ params: { job } }))
   const sheet = handle?.sheet
   const off = useMemo(() => new Set(sheet?.notAsked ?? []), [sheet?.notAsked])
   const on = useMemo(() => inquiry.catalogues.filter(c => !off.has(c.id)).map(c => c.id), [inquiry.catalogues, off])
@@ -57,7 +53,10 @@ export function Gather() {
   const isOfThis = (s: Sweep): boolean => normal(s.cql) === now
   const sweep = list.find(s => s.id === shown) ?? list.find(isOfThis) ?? list[0]
   const ofThis = sweep && isOfThis(sweep) ? sweep : undefined
-  const records = useOf<FoundRecord[]>(inquiry.id, `/sweeps/${ofThis?.id}/records`, ofThis !== undefined)
+  const records = useOf(inquiry.id, api.foundRecords, {
+    params: { sweep: ofThis?.id ?? 0 },
+    enabled: ofThis !== undefined,
+  })
   const judged = useMemo((): Judged | undefined => {
     if (!sheet || !ofThis || !records.data) return undefined
     const left: Record<string, number> = {}

@@ -1,13 +1,14 @@
+import { api, type Counts } from '../../../core/schema/api'
 import { Box, Button, chakra, Flex, NativeSelect, Text } from '@chakra-ui/react'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { printCql, type QueryNode } from '../../../core/query/cql'
 import { termNode, type SheetConcept, type Term } from '../../../core/query/sheet'
-import { medianYear, type YearCount } from '../../../core/query/years'
-import { api } from '../../api/client'
+import { medianYear } from '../../../core/query/years'
+import { call } from '../../api/client'
 import { useHere } from '../../frame/inquiry-frame'
 import { Empty, tellError } from '../../frame/parts'
 import type { SheetHandle } from './use-sheet'
-import { countsPath, n, short, type Counts } from './use-counts'
+import { n, short } from './use-counts'
 
 interface Cell {
   all: Counts
@@ -58,8 +59,12 @@ export function Grid({ handle, catalogues }: { handle: SheetHandle; catalogues: 
   const fill = async () => {
     const ended = (stop.current = new AbortController())
     setAsking(true)
-    const ask = (node: QueryNode) =>
-      api<Counts>('GET', countsPath(inquiry.id, printCql({ root: node }), catalogues), { signal: ended.signal })
+    const asking = (node: QueryNode) => ({
+      params: { inquiry: inquiry.id },
+      body: { query: printCql({ root: node }), catalogues },
+      signal: ended.signal,
+    })
+    const ask = (node: QueryNode) => call(api.counts, asking(node))
     try {
       for (const { r, c } of missing) {
         const pair = both(termNode(r)!, termNode(c)!)
@@ -67,11 +72,7 @@ export function Grid({ handle, catalogues }: { handle: SheetHandle; catalogues: 
         const [all, recent, { years }] = await Promise.all([
           ask(pair),
           ask(both(pair, year)),
-          api<{ years: YearCount[] }>(
-            'GET',
-            countsPath(inquiry.id, printCql({ root: pair }), catalogues).replace('/counts?', '/years?'),
-            { signal: ended.signal },
-          ),
+          call(api.years, asking(pair)),
         ])
         setCells(before => new Map(before).set(key(r, c), { all, recent, median: medianYear(years) }))
       }

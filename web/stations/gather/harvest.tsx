@@ -1,3 +1,4 @@
+import { api } from '../../../core/schema/api'
 import { Box, Button, chakra, Flex, NativeSelect, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import { printCql } from '../../../core/query/cql'
@@ -20,7 +21,7 @@ export function Harvest({ handle, catalogues }: { handle: SheetHandle; catalogue
   const { sheet } = handle
   const [work, setWork] = useState('')
   const [into, setInto] = useState<string>()
-  const found = useOf<{ kept: number; words: Harvested[] }>(inquiry.id, `/harvest${work ? `?work=${work}` : ''}`)
+  const found = useOf(inquiry.id, api.harvest, { query: work ? { work: Number(work) } : {} })
   const works = useWorks(inquiry.id)
   if (found.isPending) return <Waiting what="Comparing kept works with the rest" />
   if (found.isError) return <Failed error={found.error} again={() => void found.refetch()} />

@@ -2,14 +2,15 @@ import { Box, chakra, Flex, Input, Text } from '@chakra-ui/react'
 import { useDraggable, useDroppable } from '@dnd-kit/core'
 import { ChevronDown, ChevronUp } from 'lucide-react'
 import { useMemo, useState } from 'react'
+import type { Counts } from '../../../core/schema/api'
 import { ladder, type Sheet, type Step } from '../../../core/query/sheet'
 import { useHere } from '../../frame/inquiry-frame'
 import { Heading, Tick } from '../../frame/parts'
 import { LimitMenu } from './limits'
 import { moveRung } from './lists'
-import { LossAccount } from './losses'
+import { Losses } from './losses'
 import type { SheetHandle } from './use-sheet'
-import { n, range, useCounts, type Counts } from './use-counts'
+import { n, range, useCounts } from './use-counts'
 
 /** How many fetched records a judged rung leaves. */
 export interface Judged {
@@ -365,7 +366,7 @@ function RungRow(p: {
         </Text>
       )}
       {p.open && step.lost && (
-        <LossAccount query={step.lost} label={step.label} catalogues={p.catalogues} look={() => p.look(step.lost!)} />
+        <Losses query={step.lost} label={step.label} catalogues={p.catalogues} look={() => p.look(step.lost!)} />
       )}
     </Box>
   )

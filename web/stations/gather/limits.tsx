@@ -1,3 +1,4 @@
+import { api } from '../../../core/schema/api'
 import { Box, Button, Flex, Input, Menu, Portal, Text } from '@chakra-ui/react'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
@@ -6,7 +7,7 @@ import { printCql } from '../../../core/query/cql'
 import { sayLanguage } from '../../../core/query/languages'
 import { sayYears, sheetQuery } from '../../../core/query/sheet'
 import type { YearCount } from '../../../core/query/years'
-import { api } from '../../api/client'
+import { call } from '../../api/client'
 import { useHere } from '../../frame/inquiry-frame'
 import type { SheetHandle } from './use-sheet'
 import { n } from './use-counts'
@@ -132,11 +133,7 @@ function Years({
   const found = useQuery({
     queryKey: ['years', inquiry.id, cql, catalogues.join(',')],
     queryFn: ({ signal }) =>
-      api<{ years: YearCount[]; told: string[] }>(
-        'GET',
-        `/inquiries/${inquiry.id}/years?${new URLSearchParams({ query: cql!, catalogues: catalogues.join(',') }).toString()}`,
-        { signal },
-      ),
+      call(api.years, { params: { inquiry: inquiry.id }, body: { query: cql!, catalogues }, signal }),
     enabled: Boolean(cql) && catalogues.length > 0,
     staleTime: 600_000,
     retry: false,

@@ -4,9 +4,9 @@ import { useQuery } from '@tanstack/react-query'
 import { format, parseISO } from 'date-fns'
 import { GripVertical, Plus } from 'lucide-react'
 import { useState } from 'react'
-import { api } from '../../api/client'
+import { call } from '../../api/client'
 import { useChange } from '../../api/hooks'
-import type { Sweep } from '../../api/types'
+import { api, type Sweep } from '../../../core/schema/api'
 import { useHere } from '../../frame/inquiry-frame'
 import { Empty, tell, tellError, Tick, Waiting, withMember } from '../../frame/parts'
 import { listsOf, withSweep } from './lists'
@@ -35,14 +35,11 @@ export function Log({
   const { inquiry, mayWrite } = useHere()
   const [chosen, setChosen] = useState<Set<number>>(new Set())
   const [standing, setStanding] = useState<number>()
-  const run = useChange<Sweep, { id: number }>(inquiry.id, s => ({
-    method: 'POST',
-    path: '/sweeps',
+  const run = useChange(inquiry.id, api.beginSweep, (s: Sweep) => ({
     body: { query: s.query, catalogues: s.catalogues.map(c => c.catalogue) },
   }))
-  const name = useChange<{ id: number; name: string }, unknown>(inquiry.id, ({ id, name }) => ({
-    method: 'PATCH',
-    path: `/sweeps/${id}`,
+  const name = useChange(inquiry.id, api.changeSweep, ({ id, name }: { id: number; name: string }) => ({
+    params: { sweep: id },
     body: { name },
   }))
   if (!sweeps.length)
@@ -54,7 +51,7 @@ export function Log({
   const pair = [...chosen].sort((a, b) => a - b)
   const methods = async () => {
     try {
-      const { text } = await api<{ text: string }>('GET', `/inquiries/${inquiry.id}/methods`)
+      const { text } = await call(api.methods, { params: { inquiry: inquiry.id } })
       await navigator.clipboard.writeText(text)
       tell('The methods paragraph is copied.')
     } catch (e) {
@@ -247,11 +244,7 @@ function Against({ later, earlier }: { later: number; earlier: number }) {
   const names = new Map(inquiry.catalogues.map(c => [c.id, c.name]))
   const diff = useQuery({
     queryKey: ['inquiry', inquiry.id, 'against', later, earlier],
-    queryFn: () =>
-      api<{ came: Differing[]; went: Differing[] }>(
-        'GET',
-        `/inquiries/${inquiry.id}/sweeps/${later}/against/${earlier}`,
-      ),
+    queryFn: () => call(api.against, { params: { inquiry: inquiry.id, sweep: later, other: earlier } }),
   })
   if (diff.isPending) return <Waiting />
   if (diff.isError) return <Text color="rust">{diff.error.message}</Text>

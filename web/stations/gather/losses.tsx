@@ -2,27 +2,16 @@ import { Box, Button, chakra, Flex, Text } from '@chakra-ui/react'
 import { useQuery } from '@tanstack/react-query'
 import { authorLine } from '../../../core/bib/names'
 import { yearOf } from '../../../core/bib/dates'
-import type { Item } from '../../../core/bib/item'
 import { sayLanguage } from '../../../core/query/languages'
-import { api } from '../../api/client'
+import { api, type LossAccount } from '../../../core/schema/api'
+import { call } from '../../api/client'
+import { jobEnd } from '../../api/jobs'
 import { useHere } from '../../frame/inquiry-frame'
 import { Waiting } from '../../frame/parts'
 import { range } from './use-counts'
 
-interface Losses {
-  least: number
-  most: number
-  looked: number
-  exact: boolean
-  reach: { of: number; within: number; interval: [number, number] | null }
-  kinds: { value: string; n: number }[]
-  languages: { value: string; n: number }[]
-  years: { value: string; n: number }[]
-  examples: { item: Item; kind: string; within: boolean }[]
-}
-
 /** What a rung takes away, and what of it the library still reaches. */
-export function LossAccount({
+export function Losses({
   query,
   label,
   catalogues,
@@ -36,15 +25,24 @@ export function LossAccount({
   const { inquiry, mayWrite } = useHere()
   const losses = useQuery({
     queryKey: ['losses', inquiry.id, query, catalogues.join(',')],
-    queryFn: ({ signal }) =>
-      api<Losses>(
-        'GET',
-        `/inquiries/${inquiry.id}/losses?${new URLSearchParams({ query, catalogues: catalogues.join(',') }).toString()}`,
-        { signal },
-      ),
+    queryFn: async ({ signal }) => {
+      const { job } = await call(api.lookAtLosses, {
+        params: { inquiry: inquiry.id },
+        body: { query, catalogues },
+        signal,
+      })
+      return (await jobEnd(inquiry.id, job, signal)).result as unknown as LossAccount
+    },
+    enabled: mayWrite,
     staleTime: 600_000,
     retry: false,
   })
+  if (!mayWrite)
+    return (
+      <Text py="10px" fontSize="13px" color="soft">
+        What a rung takes away is looked at by who owns the inquiry.
+      </Text>
+    )
   if (losses.isPending) return <Waiting what="Looking at what is taken away" />
   if (losses.isError)
     return (

@@ -1,3 +1,4 @@
+import type { BodyOf } from '../../../core/schema/api/endpoint'
 import { Box, Button, chakra, Flex, NativeSelect, Text } from '@chakra-ui/react'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { Link } from 'react-router'
@@ -6,7 +7,7 @@ import { yearOf } from '../../../core/bib/dates'
 import { parseCql } from '../../../core/query/parse-cql'
 import type { Sheet } from '../../../core/query/sheet'
 import { useChange, useOf } from '../../api/hooks'
-import type { FoundRecord, Sweep } from '../../api/types'
+import { api, type FoundRecord, type Sweep } from '../../../core/schema/api'
 import { useHere, useOpenWork } from '../../frame/inquiry-frame'
 import { Empty, Meter, Notice, tell, tellError, Tick, Waiting, withMember } from '../../frame/parts'
 import { LineTick, RecordLine } from '../../frame/record-line'
@@ -53,12 +54,9 @@ interface Pooled {
 export function Records({ sweep, limits }: { sweep: Sweep; limits: Limits }) {
   const { inquiry, jobs, mayWrite } = useHere()
   const open = useOpenWork()
-  const records = useOf<FoundRecord[]>(inquiry.id, `/sweeps/${sweep.id}/records`)
+  const records = useOf(inquiry.id, api.foundRecords, { params: { sweep: sweep.id } })
   const [chosen, setChosen] = useState<Set<number>>(new Set())
-  const bring = useChange<
-    { sweep: number; all?: boolean; records: number[]; decide?: { group: string; choice: Choice } },
-    Partial<Pooled> & { job?: number }
-  >(inquiry.id, body => ({ method: 'POST', path: '/pool', body }))
+  const bring = useChange(inquiry.id, api.bring, (body: BodyOf<typeof api.bring>) => ({ body }))
   const asked = useMemo(() => {
     const p = parseCql(sweep.cql)
     return p.ok ? p.query : undefined
@@ -100,7 +98,7 @@ export function Records({ sweep, limits }: { sweep: Sweep; limits: Limits }) {
   }, [bringing])
   const came = brought === 'closed' ? undefined : (brought ?? (bringing?.state === 'done' ? (bringing.result as unknown as Pooled) : undefined)) // prettier-ignore
   const busy = bringing && (bringing.state === 'running' || bringing.state === 'queued') ? bringing : undefined
-  const stop = useChange<number, unknown>(inquiry.id, job => ({ method: 'DELETE', path: `/jobs/${job}` }))
+  const stop = useChange(inquiry.id, api.stopJob, (job: number) => ({ params: { job } }))
   const doBring = (records: FoundRecord[], choice?: Choice) =>
     bring.mutate(
       {

@@ -1,24 +1,15 @@
+import { api } from '../../../core/schema/api'
 import { Box, chakra, Text } from '@chakra-ui/react'
 import { useOf } from '../../api/hooks'
 import { useHere, useOpenWork } from '../../frame/inquiry-frame'
 import { Empty, Failed, Waiting } from '../../frame/parts'
 import { n } from './use-counts'
 
-interface Share {
-  catalogue: string
-  name: string
-  works: number
-  onlyHere: number
-  kept: number
-  keptOnlyHere: { id: number; title: string }[]
-  shared: { catalogue: string; works: number }[]
-}
-
 /** What each catalogue adds to the pool and to the kept works: what only it has, and with which it shares the rest. */
 export function Shares() {
   const { inquiry } = useHere()
   const open = useOpenWork()
-  const shares = useOf<Share[]>(inquiry.id, '/catalogue-shares')
+  const shares = useOf(inquiry.id, api.shares)
   if (shares.isPending) return <Waiting />
   if (shares.isError) return <Failed error={shares.error} again={() => void shares.refetch()} />
   const names = new Map(shares.data.map(s => [s.catalogue, s.name]))

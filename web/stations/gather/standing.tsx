@@ -1,8 +1,9 @@
+import type { BodyOf } from '../../../core/schema/api/endpoint'
 import { Box, Button, chakra, Flex, Input, NativeSelect, Text } from '@chakra-ui/react'
 import { format, parseISO } from 'date-fns'
 import { useState } from 'react'
 import { useChange, useOf } from '../../api/hooks'
-import type { Standing as Row, Sweep } from '../../api/types'
+import { api, type Standing as Row, type Sweep } from '../../../core/schema/api'
 import { useHere } from '../../frame/inquiry-frame'
 import { tell, tellError, Tick } from '../../frame/parts'
 import { n } from './use-counts'
@@ -14,14 +15,14 @@ const sayDay = (day: string): string => format(parseISO(day), 'd MMM yyyy')
 /** Sweeps that run again by themselves: when, what was new, and where the news goes. */
 export function Standing({ show }: { show: (sweep: number) => void }) {
   const { inquiry, mayWrite, jobs } = useHere()
-  const standing = useOf<Row[]>(inquiry.id, '/standing')
-  const change = useChange<{ id: number } & Partial<Row>, unknown>(inquiry.id, ({ id, ...body }) => ({
-    method: 'PATCH',
-    path: `/standing/${id}`,
-    body,
-  }))
-  const run = useChange<number, { sweep: number }>(inquiry.id, id => ({ method: 'POST', path: `/standing/${id}/runs` }))
-  const end = useChange<number, unknown>(inquiry.id, id => ({ method: 'DELETE', path: `/standing/${id}` }))
+  const standing = useOf(inquiry.id, api.standing)
+  const change = useChange(
+    inquiry.id,
+    api.changeStanding,
+    ({ id, ...body }: { id: number } & BodyOf<typeof api.changeStanding>) => ({ params: { standing: id }, body }),
+  )
+  const run = useChange(inquiry.id, api.runStanding, (id: number) => ({ params: { standing: id } }))
+  const end = useChange(inquiry.id, api.endStanding, (id: number) => ({ params: { standing: id } }))
   const [ending, setEnding] = useState<number>()
   if (!standing.data?.length) return null
   const copy = async (s: Row) => {
@@ -153,7 +154,7 @@ export function MakeStanding({ sweep, leave }: { sweep: Sweep; leave: () => void
   const [name, setName] = useState(sweep.name ?? '')
   const [everyDays, setEveryDays] = useState(7)
   const [mails, setMails] = useState(true)
-  const make = useChange<object, unknown>(inquiry.id, body => ({ method: 'POST', path: '/standing', body }))
+  const make = useChange(inquiry.id, api.addStanding, (body: BodyOf<typeof api.addStanding>) => ({ body }))
   return (
     <chakra.form
       display="flex"

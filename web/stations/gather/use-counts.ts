@@ -1,19 +1,13 @@
+import { api } from '../../../core/schema/api'
 import { useQuery } from '@tanstack/react-query'
-import { api } from '../../api/client'
-
-export interface Counts {
-  counts: { catalogue: string; count: number | null; changes: string[]; error: string | null }[]
-  least: number
-  most: number
-}
-export const countsPath = (inquiry: number, query: string, catalogues: readonly string[]): string =>
-  `/inquiries/${inquiry}/counts?${new URLSearchParams({ query, catalogues: catalogues.join(',') }).toString()}`
+import { call } from '../../api/client'
 
 /** What catalogues count for a query; asked once and kept while the page is open. */
 export function useCounts(inquiry: number, query: string | undefined, catalogues: readonly string[]) {
   return useQuery({
     queryKey: ['counts', inquiry, query, catalogues.join(',')],
-    queryFn: ({ signal }) => api<Counts>('GET', countsPath(inquiry, query!, catalogues), { signal }),
+    queryFn: ({ signal }) =>
+      call(api.counts, { params: { inquiry }, body: { query: query!, catalogues: [...catalogues] }, signal }),
     enabled: Boolean(query) && catalogues.length > 0,
     staleTime: 600_000,
     retry: false,

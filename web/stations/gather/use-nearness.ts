@@ -2,7 +2,7 @@ import { releaseProxy, wrap } from 'comlink'
 import { useEffect, useState } from 'react'
 import type { Query } from '../../../core/query/cql'
 import { nearness } from '../../../core/query/nearest'
-import type { FoundRecord } from '../../api/types'
+import type { FoundRecord } from '../../../core/schema/api'
 
 /** How near each record is to the query, by id; reckoned in a worker, so that typing never waits. Empty until then. */
 export function useNearness(records: readonly FoundRecord[], query: Query | undefined): ReadonlyMap<number, number> {

@@ -1,3 +1,4 @@
+import { api } from '../../../core/schema/api'
 import { useCallback, useMemo } from 'react'
 import { printCql, type Query } from '../../../core/query/cql'
 import type { Sheet } from '../../../core/query/sheet'
@@ -26,7 +27,7 @@ export const plainCql = (q: Query): string => printCql(q).replace(/cql\.serverCh
 
 /** The question sheet of an inquiry, saved as it is changed; undefined until it is loaded. */
 export function useSheet(inquiry: number): { handle?: SheetHandle; error: unknown; again: () => void } {
-  const loaded = useOf<SavedSheet>(inquiry, '/sheet')
+  const loaded = useOf(inquiry, api.sheet)
   const { data } = loaded
   const saved = useSaved<Sheet>({
     inquiry,

@@ -2,7 +2,7 @@ import { Box, Button, chakra, Flex, Grid, Table, Text } from '@chakra-ui/react'
 import { useMemo, useState } from 'react'
 import { Bar, BarChart, CartesianGrid, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts'
 import { fieldOf, type Chart } from '../../../core/sift/field'
-import type { WorkLine } from '../../api/types'
+import type { WorkLine } from '../../../core/sift/line'
 import { Empty, Heading } from '../../frame/parts'
 import type { LimitHandle } from './use-limits'
 

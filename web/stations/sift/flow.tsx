@@ -1,6 +1,7 @@
+import { api } from '../../../core/schema/api'
 import { Box, Button, chakra, Flex, Text } from '@chakra-ui/react'
 import { useRef } from 'react'
-import type { Flow, Flows, Reasoned } from '../../../core/sift/flow'
+import type { Flow, Reasoned } from '../../../core/sift/flow'
 import { useOf } from '../../api/hooks'
 import { useHere } from '../../frame/inquiry-frame'
 import { Failed, Waiting } from '../../frame/parts'
@@ -85,7 +86,7 @@ interface Drawn {
 /** The flow from what was found to what is kept, after the PRISMA 2020 statement; live, and always adding up. */
 export function FlowView() {
   const { inquiry } = useHere()
-  const flow = useOf<Flows>(inquiry.id, '/flow')
+  const flow = useOf(inquiry.id, api.flow)
   const svg = useRef<SVGSVGElement>(null)
   if (flow.isPending) return <Waiting what="Counting" />
   if (flow.isError) return <Failed error={flow.error} again={() => void flow.refetch()} />

@@ -1,7 +1,7 @@
+import { api } from '../../../core/schema/api'
 import { Box, Button } from '@chakra-ui/react'
 import { useInfiniteQuery } from '@tanstack/react-query'
-import { api } from '../../api/client'
-import type { Deed } from '../../api/types'
+import { call } from '../../api/client'
 import { Deeds } from '../../frame/deeds'
 import { useHere } from '../../frame/inquiry-frame'
 import { Empty, Failed, Waiting } from '../../frame/parts'
@@ -14,7 +14,9 @@ export function HistoryView() {
   const pages = useInfiniteQuery({
     queryKey: ['inquiry', inquiry.id, '/history'],
     queryFn: ({ pageParam, signal }) =>
-      api<Deed[]>('GET', `/inquiries/${inquiry.id}/history?limit=${PAGE}${pageParam ? `&before=${pageParam}` : ''}`, {
+      call(api.history, {
+        params: { inquiry: inquiry.id },
+        query: { limit: PAGE, ...(pageParam ? { before: pageParam } : {}) },
         signal,
       }),
     initialPageParam: '',

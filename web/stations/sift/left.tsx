@@ -1,3 +1,4 @@
+import { api } from '../../../core/schema/api'
 import { Box, Button, Text } from '@chakra-ui/react'
 import { useChange, useOf } from '../../api/hooks'
 import { useHere } from '../../frame/inquiry-frame'
@@ -20,7 +21,7 @@ export interface Checks {
   unread: number
   offered: number
 }
-export const useChecks = (inquiry: number) => useOf<Checks>(inquiry, '/checks')
+export const useChecks = (inquiry: number) => useOf(inquiry, api.checks)
 
 const n = (x: number) => x.toLocaleString('en')
 const works = (x: number) => `${n(x)} ${x === 1 ? 'work' : 'works'}`
@@ -29,7 +30,7 @@ const works = (x: number) => `${n(x)} ${x === 1 ? 'work' : 'works'}`
 export function Left() {
   const { inquiry, mayWrite } = useHere()
   const checks = useChecks(inquiry.id).data
-  const begin = useChange<number, Check>(inquiry.id, draws => ({ method: 'POST', path: '/checks', body: { draws } }))
+  const begin = useChange(inquiry.id, api.beginCheck, (draws: number) => ({ body: { draws } }))
   if (!checks) return null
   const [last] = checks.checks
   const open = last?.mostLeft === null ? last : undefined

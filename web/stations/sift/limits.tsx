@@ -1,9 +1,10 @@
+import type { BodyOf } from '../../../core/schema/api/endpoint'
 import { Box, Button, chakra, Flex, Input, Popover, Portal, Text } from '@chakra-ui/react'
 import { format } from 'date-fns'
 import { memo, useContext, useMemo, useState } from 'react'
 import { FACETS, sayValue, type Facet, type PoolIndex } from '../../../core/sift/limits'
 import { useChange, useOf } from '../../api/hooks'
-import type { PoolView, Sweep } from '../../api/types'
+import { api, type PoolView } from '../../../core/schema/api'
 import { useHere } from '../../frame/inquiry-frame'
 import { tell, tellError } from '../../frame/parts'
 import { useStrands } from '../../frame/strands'
@@ -36,19 +37,14 @@ export const FACET_NAMES: Record<Facet, string> = {
 const LISTED = 48
 const n = (x: number): string => x.toLocaleString('en')
 
-interface Arrival {
-  id: number
-  how: 'sweep' | 'file' | 'trail'
-  at: string
-}
 const HOW = { sweep: 'a sweep', file: 'a file', trail: 'a trail' }
 
 /** Values as a person reads them: strands and sweeps by their names. */
 export function useNames(): (facet: Facet, value: string) => string {
   const { inquiry } = useHere()
   const strands = useStrands(inquiry.id)
-  const sweeps = useOf<Sweep[]>(inquiry.id, '/sweeps').data
-  const arrivals = useOf<Arrival[]>(inquiry.id, '/arrivals').data
+  const sweeps = useOf(inquiry.id, api.sweeps).data
+  const arrivals = useOf(inquiry.id, api.arrivals).data
   return useMemo(() => {
     const named = (facet: Facet, value: string): string | undefined => {
       if (facet === 'strand') return strands.find(s => s.id === Number(value))?.name ?? 'a strand taken away'
@@ -82,7 +78,7 @@ export const LimitBar = memo(function LimitBar({ index, handle }: { index: PoolI
   const { inquiry, mayWrite } = useHere()
   const name = useNames()
   const [facet, setFacet] = useState<Facet>()
-  const views = useOf<PoolView[]>(inquiry.id, '/views').data ?? []
+  const views = useOf(inquiry.id, api.views).data ?? []
   const { limits, words } = handle
   const set = FACETS.filter(f => limits[f]?.length)
   return (
@@ -339,7 +335,7 @@ function KeepView({ handle, views }: { handle: LimitHandle; views: readonly Pool
   const { inquiry } = useHere()
   const [name, setName] = useState('')
   const [open, setOpen] = useState(false)
-  const save = useChange<object, PoolView>(inquiry.id, body => ({ method: 'POST', path: '/views', body }))
+  const save = useChange(inquiry.id, api.saveView, (body: BodyOf<typeof api.saveView>) => ({ body }))
   const again = views.some(v => v.name.toLowerCase() === name.trim().toLowerCase())
   return (
     <Popover.Root open={open} onOpenChange={e => setOpen(e.open)} positioning={{ placement: 'bottom-start' }}>
@@ -390,8 +386,8 @@ function KeepView({ handle, views }: { handle: LimitHandle; views: readonly Pool
 function Views({ views, handle }: { views: readonly PoolView[]; handle: LimitHandle }) {
   const [open, setOpen] = useState(false)
   const { inquiry, mayWrite } = useHere()
-  const drop = useChange<number, unknown>(inquiry.id, id => ({ method: 'DELETE', path: `/views/${id}` }))
-  const again = useChange<object, PoolView>(inquiry.id, body => ({ method: 'POST', path: '/views', body }))
+  const drop = useChange(inquiry.id, api.endView, (view: number) => ({ params: { view } }))
+  const again = useChange(inquiry.id, api.saveView, (body: BodyOf<typeof api.saveView>) => ({ body }))
   return (
     <Popover.Root open={open} onOpenChange={e => setOpen(e.open)} positioning={{ placement: 'bottom-end' }}>
       <Popover.Trigger asChild>

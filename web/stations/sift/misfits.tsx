@@ -3,7 +3,7 @@ import { useDeferredValue, useMemo, useState } from 'react'
 import { Link } from 'react-router'
 import { misfits, type Misfit } from '../../../core/sift/misfits'
 import { lineIn } from '../../../core/sift/line'
-import type { WorkLine } from '../../api/types'
+import type { WorkLine } from '../../../core/sift/line'
 import { useDecide } from '../../frame/decide'
 import { useHere, useOpenWork } from '../../frame/inquiry-frame'
 

@@ -9,7 +9,8 @@ import type { Choice, State } from '../../../core/sift/decisions'
 import { STANDING } from '../../../core/sift/limits'
 import { lineIn, placeOf } from '../../../core/sift/line'
 import { ofQuery, useOf } from '../../api/hooks'
-import type { Work, WorkLine } from '../../api/types'
+import { api } from '../../../core/schema/api'
+import type { WorkLine } from '../../../core/sift/line'
 import { sayLanguage } from '../../../core/query/languages'
 import { useDecide } from '../../frame/decide'
 import { useLead } from '../../frame/lead'
@@ -126,7 +127,7 @@ export function OneAtATime({
     // once the one that is read has been painted
     const timer = setTimeout(() => {
       const following = beside(1)
-      if (following !== undefined) void client.prefetchQuery({ ...ofQuery<Work>(inquiry.id, `/works/${following}`), staleTime: 60_000 }) // prettier-ignore
+      if (following !== undefined) void client.prefetchQuery({ ...ofQuery(inquiry.id, api.work, { params: { work: following } }), staleTime: 60_000 }) // prettier-ignore
     }, 40)
     return () => clearTimeout(timer)
   }, [client, inquiry.id, id]) // eslint-disable-line react-hooks/exhaustive-deps
@@ -230,7 +231,7 @@ const Reading = memo(function Reading({
   query: QueryNode | undefined
 }) {
   const { inquiry } = useHere()
-  const work = useOf<Work>(inquiry.id, `/works/${id}`)
+  const work = useOf(inquiry.id, api.work, { params: { work: id } })
   const i = work.data?.item
   return (
     <article aria-live="polite" aria-label="Work to decide on">
@@ -327,7 +328,7 @@ const Evidence = memo(function Evidence({
 }) {
   const { inquiry, mayWrite } = useHere()
   const map = useKeyMap()
-  const work = useOf<Work>(inquiry.id, `/works/${id}`).data
+  const work = useOf(inquiry.id, api.work, { params: { work: id } }).data
   const pair = (name: string, value: React.ReactNode) => (
     <div className="fact">
       <span>{name}</span>

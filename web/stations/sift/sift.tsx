@@ -1,3 +1,4 @@
+import { api } from '../../../core/schema/api'
 import { Box, Button, Flex, NativeSelect, Tabs } from '@chakra-ui/react'
 import { createContext, lazy, Suspense, useContext, useMemo, useState, type ReactNode } from 'react'
 import { Link, useSearchParams } from 'react-router'
@@ -7,7 +8,7 @@ import { joined, placesWith, STANDING } from '../../../core/sift/limits'
 import { placeOf } from '../../../core/sift/line'
 import type { Described } from '../../../core/sift/order'
 import { useOf, useWorks } from '../../api/hooks'
-import type { WorkLine } from '../../api/types'
+import type { WorkLine } from '../../../core/sift/line'
 import { useHere } from '../../frame/inquiry-frame'
 import { keyName, useKeyMap, useKeys, type Action } from '../../frame/keys'
 import { Empty, Failed, Kbd, Waiting } from '../../frame/parts'
@@ -22,7 +23,7 @@ import { Misfits } from './misfits'
 import { OneAtATime } from './one'
 import { StrandsBoard } from './strands'
 import { Titles } from './titles'
-import { TwinsView, type Twins } from './twins'
+import { TwinsView } from './twins'
 import { useLimits, usePoolIndex } from './use-limits'
 import { inOrder, ORDERS, useReadingOrder, type OrderKey } from './use-order'
 
@@ -72,7 +73,7 @@ function Passes({ works }: { works: WorkLine[] }) {
       },
       { replace: true, flushSync: true },
     )
-  const twins = useOf<Twins[]>(inquiry.id, '/twins')
+  const twins = useOf(inquiry.id, api.twins)
   const [order, setOrder] = useState<OrderKey>(() => {
     const kept = localStorage.getItem(STORE)
     return ORDERS.find(o => o.key === kept)?.key ?? 'likely'

@@ -1,3 +1,4 @@
+import type { BodyOf } from '../../../core/schema/api/endpoint'
 import { Box, Button, chakra, Flex, Input, Menu, Portal, Text } from '@chakra-ui/react'
 import {
   closestCenter,
@@ -13,7 +14,8 @@ import {
 import { useState, type ReactNode } from 'react'
 import { PARTS } from '../../../core/sift/marks'
 import { useChange } from '../../api/hooks'
-import type { Strand, WorkLine } from '../../api/types'
+import { api, type Strand } from '../../../core/schema/api'
+import type { WorkLine } from '../../../core/sift/line'
 import { useDecide } from '../../frame/decide'
 import { useHere, useOpenWork } from '../../frame/inquiry-frame'
 import { useKeys } from '../../frame/keys'
@@ -302,12 +304,11 @@ function CardMenu({ work: w, from, strands, marks }: Placed) {
 function StrandMenu({ strand, place, last, works }: { strand: Strand; place: number; last: number; works: number }) {
   const { inquiry, mayWrite } = useHere()
   const [naming, setNaming] = useState(false)
-  const change = useChange<object, unknown>(inquiry.id, body => ({
-    method: 'PATCH',
-    path: `/strands/${strand.id}`,
+  const change = useChange(inquiry.id, api.changeStrand, (body: BodyOf<typeof api.changeStrand>) => ({
+    params: { strand: strand.id },
     body,
   }))
-  const put = (body: object, then?: () => void) =>
+  const put = (body: BodyOf<typeof api.changeStrand>, then?: () => void) =>
     change.mutate(body, { onError: tellError, ...(then ? { onSuccess: then } : {}) })
   if (!mayWrite) return null
   if (naming)
@@ -353,7 +354,7 @@ function StrandMenu({ strand, place, last, works }: { strand: Strand; place: num
 function NewStrand({ first }: { first: boolean }) {
   const { inquiry } = useHere()
   const [naming, setNaming] = useState(first)
-  const make = useChange<{ name: string }, Strand>(inquiry.id, body => ({ method: 'POST', path: '/strands', body }))
+  const make = useChange(inquiry.id, api.addStrand, (body: { name: string }) => ({ body }))
   return (
     <Box w="240px" flex="none" pl="10px" borderLeft="2px dashed" borderColor="hair">
       {naming ? (

@@ -1,3 +1,4 @@
+import { api } from '../../../core/schema/api'
 import { Box, Button, chakra, Flex, Text } from '@chakra-ui/react'
 import { diffWords } from 'diff'
 import { useState } from 'react'
@@ -40,8 +41,8 @@ const ROWS: [string, (s: Side) => string][] = [
 /** Pairs that may be one work, side by side, with what differs marked. Nothing is joined before it is answered. */
 export function TwinsView() {
   const { inquiry, mayWrite } = useHere()
-  const twins = useOf<Twins[]>(inquiry.id, '/twins')
-  const link = useChange<Answer, { works: number[] }>(inquiry.id, body => ({ method: 'POST', path: '/links', body }))
+  const twins = useOf(inquiry.id, api.twins)
+  const link = useChange(inquiry.id, api.answerPair, (body: Answer) => ({ body }))
   const [passed, setPassed] = useState<string[]>([])
   const [answered, setAnswered] = useState<Answer[]>([])
   const keyOf = (t: Twins) => `${t.a.record}-${t.b.record}`

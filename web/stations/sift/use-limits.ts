@@ -1,7 +1,7 @@
 import { useCallback, useMemo, useState } from 'react'
 import { useSearchParams } from 'react-router'
 import { FACETS, PoolIndex, type Facet, type Limits } from '../../../core/sift/limits'
-import type { WorkLine } from '../../api/types'
+import type { WorkLine } from '../../../core/sift/line'
 
 export interface LimitHandle {
   limits: Limits

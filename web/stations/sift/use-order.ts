@@ -3,7 +3,7 @@ import { startTransition, useCallback, useEffect, useMemo, useRef, useState } fr
 import type { Described } from '../../../core/sift/order'
 import type { PoolIndex } from '../../../core/sift/limits'
 import { placeOf } from '../../../core/sift/line'
-import type { WorkLine } from '../../api/types'
+import type { WorkLine } from '../../../core/sift/line'
 import type { ReadingLearner } from './order.worker'
 
 export const ORDERS = [

@@ -1,0 +1,11 @@
+/** What a file of a bibliography came to. */
+export interface ImportReport {
+  format: string | null
+  read: number
+  newWorks: number
+  mended: { line: number; title: string; said: string[] }[]
+  refused: { line: number; why: string; excerpt: string }[]
+  /** How many there are, where more than are listed. */
+  mendedInAll?: number
+  refusedInAll?: number
+}

@@ -1,0 +1,163 @@
+import { number, object, string, type Schema } from 'yup'
+import { KINDS } from '../../appraise/kind'
+import type { Lead } from '../../appraise/leads'
+import type { Signs } from '../../appraise/signs'
+import { REACHES } from '../../access/reach'
+import type { Route } from '../../access/routes'
+import type { Facts, Item } from '../../bib/item'
+import type { RichRun } from '../../cite/rich-text'
+import type { ImportReport } from '../../formats/report'
+import type { Proof } from '../../match/proof'
+import type { YearCount } from '../../query/years'
+import { PASSES } from '../../sift/decisions'
+import type { Deed, LineFacts, WorkLine } from '../../sift/line'
+import { PARTS, type Said } from '../../sift/marks'
+import type { BriefRules, RuleAnswer } from '../../write/rules'
+import { bag, flag, like, list, maybe, moment, oneOf, orNull, real, shape, text, whole } from './parts'
+
+export const STATES = ['unread', 'kept', 'set aside', 'later'] as const
+export const OUTCOMES = ['proved', 'doubtful', 'not this work'] as const
+const VERSIONS = ['preprint', 'accepted manuscript', 'version of record', 'translation'] as const
+
+/** CSL-JSON: what stands in it is the standard's affair (core/schema/csl-data.ts checks it where it comes in). */
+export const item = object({ id: text(), type: text() }).defined() as unknown as Schema<Item>
+export const facts = like<Facts>()({
+  genre: string(),
+  refereedVenue: maybe(flag()),
+  version: maybe(oneOf(VERSIONS)),
+  keywords: maybe(list(text())),
+  subjects: maybe(list(text())),
+  pageCount: number(),
+  referenceCount: number(),
+  citedByCount: number(),
+  openUrl: string(),
+  embargoUntil: string(),
+  shelf: maybe(list(object({ branch: text(), call: text(), note: string() }).noUnknown())),
+  runs: maybe(list(text())),
+})
+export const kind = oneOf(KINDS)
+export const state = oneOf(STATES)
+const pass = oneOf(PASSES)
+
+const lineFacts = {
+  title: text(),
+  authors: text(),
+  container: text(),
+  year: orNull(whole()),
+  doi: orNull(text()),
+  pages: orNull(text()),
+  pageCount: orNull(real()),
+  citedBy: orNull(whole()),
+  references: orNull(whole()),
+  language: orNull(text()),
+  hasAbstract: flag(),
+  people: list(text()),
+  subjects: list(text()),
+} satisfies Record<Exclude<keyof LineFacts, 'access'>, Schema>
+export const lineFields = {
+  id: whole(),
+  ...lineFacts,
+  kind: text(),
+  confidence: real(),
+  perYear: orNull(real()),
+  state,
+  pass: orNull(pass),
+  reason: orNull(text()),
+  decidedAt: orNull(moment()),
+  reach: oneOf(REACHES),
+  part: orNull(oneOf(PARTS)),
+  strands: list(whole()),
+  tags: list(text()),
+  hasNote: flag(),
+  ownKind: flag(),
+  sources: list(text()),
+  sweeps: list(whole()),
+  arrivals: list(text()),
+}
+/** A work of a pool as a record line. */
+export const workLine = like<WorkLine>()(lineFields)
+
+export const said = like<Said>()({
+  part: maybe(oneOf(PARTS)),
+  note: string(),
+  kind: maybe(kind),
+  strands: maybe(list(whole())),
+  tags: maybe(list(text())),
+  fields: maybe(bag()),
+})
+export const signs = like<Signs>()({
+  label: string(),
+  refereed: maybe(flag()),
+  draft: maybe(flag()),
+  unrefereed: maybe(flag()),
+  sections: maybe(list(text())),
+})
+export const lead = like<Lead>()({
+  what: oneOf(['the book it reviews', 'the book it stands in', 'the item it corrects']),
+  title: text(),
+  author: string(),
+})
+export const route = like<Route>()({
+  way: oneOf(['open', 'gate', 'author']),
+  version: oneOf(VERSIONS),
+  from: text(),
+  url: string(),
+  evidence: text(),
+  expected: text(),
+  likely: real(),
+  asks: text(),
+})
+export const proof = like<Proof>()({
+  outcome: oneOf(OUTCOMES),
+  evidence: list(shape({ holds: flag(), said: text() })),
+  really: string(),
+  version: maybe(oneOf(VERSIONS)),
+})
+export const deed = like<Deed>()({
+  at: moment(),
+  who: orNull(text()),
+  what: oneOf(['decision', 'mark', 'undo', 'arrival', 'sweep', 'check']),
+  group: orNull(text()),
+  undone: flag(),
+  works: whole(),
+  first: orNull(shape({ id: whole(), title: text() })),
+  detail: bag(),
+})
+export const rules = like<BriefRules>()({
+  entriesWanted: whole(),
+  refereedAtLeast: maybe(orNull(whole())),
+  recentAtLeast: maybe(orNull(whole())),
+  recentYears: maybe(orNull(whole())),
+  booksAtMost: maybe(orNull(whole())),
+  wordsFrom: maybe(orNull(whole())),
+  wordsTo: maybe(orNull(whole())),
+  languages: maybe(orNull(list(text()))),
+  notBefore: maybe(orNull(whole())),
+  kindsOut: maybe(orNull(list(kind))),
+})
+export const ruleAnswer = like<RuleAnswer>()({
+  rule: text(),
+  verdict: oneOf(['holds', 'short', 'over', 'unsure']),
+  have: whole(),
+  want: whole(),
+  said: text(),
+  counting: list(whole()),
+})
+export const richRun = like<RichRun>()({
+  text: text(),
+  italic: maybe(flag()),
+  bold: maybe(flag()),
+  smallCaps: maybe(flag()),
+  raised: maybe(oneOf(['super', 'sub'])),
+  link: string(),
+})
+export const yearCount = like<YearCount>()({ year: whole(), n: whole() })
+export const importReport = like<ImportReport>()({
+  format: orNull(text()),
+  read: whole(),
+  newWorks: whole(),
+  mended: list(shape({ line: whole(), title: text(), said: list(text()) })),
+  refused: list(shape({ line: whole(), why: text(), excerpt: text() })),
+  mendedInAll: maybe(whole()),
+  refusedInAll: maybe(whole()),
+})

@@ -1,0 +1,58 @@
+import type { InferType } from 'yup'
+import { accountsApi } from './accounts'
+import { deskApi } from './desk'
+import type { AnswerOf } from './endpoint'
+import { gatherApi, losses } from './gather'
+import { inquiriesApi, job } from './inquiries'
+import { poolApi } from './pool'
+import { composeApi, obtainApi, passage, readApi, traceApi } from './read'
+
+/** Every address of the API, by the name of what it does. */
+export const api = {
+  ...accountsApi,
+  ...deskApi,
+  ...inquiriesApi,
+  ...gatherApi,
+  ...poolApi,
+  ...traceApi,
+  ...obtainApi,
+  ...readApi,
+  ...composeApi,
+}
+export type Api = typeof api
+/** What an address answers. @example Answer<'work'> */
+export type Answer<N extends keyof Api> = AnswerOf<Api[N]>
+
+export type Job = InferType<typeof job>
+export type LossAccount = InferType<typeof losses>
+export type Passage = InferType<typeof passage>
+export { job as jobShape, losses as lossesShape }
+
+/** What stands in answers, by the names that pages use. */
+export type Inquiry = Answer<'inquiries'>[number]
+export type InquiryInFull = Answer<'inquiry'>
+export type Numbers = Inquiry['numbers']
+export type Work = Answer<'work'>
+export type Strand = Answer<'strands'>[number]
+export type PoolView = Answer<'views'>[number]
+export type Twins = Answer<'twins'>[number]
+export type Check = Answer<'beginCheck'>
+export type Checks = Answer<'checks'>
+export type Arrival = Answer<'arrivals'>[number]
+export type SavedSheet = Answer<'sheet'>
+export type Sweep = Answer<'sweeps'>[number]
+export type SweepCatalogue = Sweep['catalogues'][number]
+export type FoundRecord = Answer<'foundRecords'>[number]
+export type Pooled = Answer<'bring'>
+export type Standing = Answer<'standing'>[number]
+export type Counts = Answer<'counts'>
+export type ImportRow = Answer<'imports'>[number]
+export type Trail = Answer<'trail'>
+export type Neighbour = Trail['neighbours'][number]
+export type Obtainable = Answer<'ways'>[number]
+export type Gate = Answer<'gate'>
+export type Copy = Answer<'copy'>
+export type Bibliography = Answer<'bibliography'>
+export type BibliographyEntry = Bibliography['entries'][number]
+export type Desk = Answer<'desk'>
+export type Account = Answer<'accounts'>[number]

@@ -1,0 +1,86 @@
+import { briefShape } from '../brief'
+import { rules } from './core-shapes'
+import { endpoint } from './endpoint'
+import { bag, day, flag, list, moment, oneOf, orNull, pair, shape, text, whole } from './parts'
+
+const numbers = shape({
+  rules: whole(),
+  /** Of the latest sweep, as its catalogues count: at least the largest, at most the sum. */
+  found: pair(),
+  unread: whole(),
+  kept: whole(),
+  pool: whole(),
+  trails: whole(),
+  inHand: whole(),
+  read: whole(),
+  annotated: whole(),
+  entries: whole(),
+})
+const named = shape({ id: text(), name: text() })
+const inquiryFields = {
+  id: whole(),
+  title: text(),
+  question: text(),
+  due: day(),
+  zone: text(),
+  style: text(),
+  rules,
+  query: text(),
+  revision: whole(),
+  version: whole(),
+  today: day(),
+  daysLeft: whole(),
+  numbers,
+  role: oneOf(['owner', 'reader']),
+}
+export const inquiry = shape(inquiryFields)
+export const styleNames = list(named)
+const brief = briefShape.shape({ version: whole() }).noUnknown().defined()
+
+export const job = shape({
+  id: whole(),
+  kind: oneOf(['sweep', 'standing', 'pool', 'import', 'paste', 'routes', 'retrieval', 'copy', 'trail', 'losses']),
+  state: oneOf(['queued', 'running', 'done', 'failed', 'cancelled']),
+  progress: bag(),
+  result: orNull(bag()),
+  error: orNull(text()),
+  /** What it was given; of a long list of records, how many. */
+  payload: bag(),
+  at: moment(),
+  cancelAsked: flag(),
+})
+/** Of work that goes on by itself: the job to watch. */
+export const begun = shape({ job: whole() })
+
+export const inquiriesApi = {
+  inquiries: endpoint('GET', '/inquiries', { does: 'The inquiries one is a member of.', answer: list(inquiry) }),
+  beginInquiry: endpoint('POST', '/inquiries', { does: 'Begins an inquiry.', body: briefShape, answer: inquiry }),
+  inquiry: endpoint('GET', '/inquiries/:inquiry', {
+    does: 'An inquiry with its numbers, styles and catalogues.',
+    answer: shape({ ...inquiryFields, styles: styleNames, catalogues: list(named), library: text() }),
+  }),
+  brief: endpoint('GET', '/inquiries/:inquiry/brief', { does: 'The brief, with its version as ETag.', answer: brief }),
+  changeBrief: endpoint('PATCH', '/inquiries/:inquiry/brief', {
+    does: 'Changes the brief.',
+    body: briefShape,
+    answer: brief,
+    ifMatch: true,
+  }),
+  endInquiry: endpoint('DELETE', '/inquiries/:inquiry', { does: 'Deletes an inquiry with all that is in it.' }),
+  events: endpoint('GET', '/inquiries/:inquiry/events', {
+    does: 'What changes, as server-sent events: `revision` with its number, `job` with a job.',
+    answer: ['text/event-stream'],
+  }),
+  jobs: endpoint('GET', '/inquiries/:inquiry/jobs', { does: 'The latest thirty jobs.', answer: list(job) }),
+  job: endpoint('GET', '/inquiries/:inquiry/jobs/:job', { does: 'A job.', answer: job }),
+  stopJob: endpoint('DELETE', '/inquiries/:inquiry/jobs/:job', {
+    does: 'Asks a job to stop.',
+    status: 202,
+    answer: job,
+  }),
+  jobAgain: endpoint('POST', '/inquiries/:inquiry/jobs/:job/again', {
+    does: 'Begins a job anew that failed or was stopped.',
+    status: 202,
+    answer: begun,
+  }),
+}

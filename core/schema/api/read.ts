@@ -1,0 +1,209 @@
+import { number, object, string } from 'yup'
+import { item, lineFields, OUTCOMES, proof, richRun, route, ruleAnswer } from './core-shapes'
+import { kind } from './core-shapes'
+import { BYTES, endpoint } from './endpoint'
+import { begun, styleNames } from './inquiries'
+import { flag, list, maybe, moment, oneOf, orNull, real, rowId, shape, text, uuid, whole } from './parts'
+import { pooled } from './gather'
+import { array } from 'yup'
+import { STYLES } from '../../cite/styles'
+
+export const PASSAGE_KINDS = ['quoted', 'in my words'] as const
+export const passage = shape({
+  id: whole(),
+  inquiryId: whole(),
+  workId: whole(),
+  copyId: whole(),
+  page: whole(),
+  label: text(),
+  kind: oneOf(PASSAGE_KINDS),
+  quote: text(),
+  note: text(),
+  version: whole(),
+  /** The id that its window gave it. */
+  ownId: orNull(text()),
+  at: moment(),
+})
+const neighbour = shape({
+  key: text(),
+  item,
+  kind,
+  confidence: real(),
+  citedBy: orNull(whole()),
+  perYear: orNull(real()),
+  /** The work of the pool that it is. */
+  work: orNull(whole()),
+})
+/** Bytes of a student’s own file at most. */
+export const LARGEST_COPY = 60 * 1024 * 1024
+const chosenWorks = object({ works: array(rowId.required()).max(2000) })
+
+export const traceApi = {
+  trail: endpoint('GET', '/inquiries/:inquiry/works/:work/trails/:direction', {
+    does: 'A trail as it was walked: `references` or `cited-by`.',
+    answer: shape({
+      /** When it was walked; null where it was not yet. */
+      walkedAt: orNull(moment()),
+      total: whole(),
+      from: text(),
+      neighbours: list(neighbour),
+    }),
+  }),
+  walkTrail: endpoint('POST', '/inquiries/:inquiry/works/:work/trails/:direction/walk', {
+    does: 'Walks a trail, as a job.',
+    status: 202,
+    answer: begun,
+  }),
+  bringFromTrail: endpoint('POST', '/inquiries/:inquiry/works/:work/trails/:direction', {
+    does: 'Brings works of a trail into the pool.',
+    body: object({ keys: array(string().required()).min(1, 'Choose at least one work.').max(500).required() }),
+    answer: pooled,
+  }),
+}
+
+export const obtainApi = {
+  ways: endpoint('GET', '/inquiries/:inquiry/routes', {
+    does: 'The kept works with the ways to their texts, as they were found, and their copies.',
+    answer: list(
+      shape({
+        ...lineFields,
+        routes: orNull(list(route)),
+        closed: list(text()),
+        trouble: orNull(text()),
+        copies: list(
+          shape({ id: whole(), outcome: oneOf(OUTCOMES), version: text(), pages: whole(), said: list(text()) }),
+        ),
+      }),
+    ),
+  }),
+  lookForWays: endpoint('POST', '/inquiries/:inquiry/routes', {
+    does: 'Looks for ways to the texts of kept works, of these or of all, as a job.',
+    status: 202,
+    body: chosenWorks,
+    answer: begun,
+  }),
+  fetchTexts: endpoint('POST', '/inquiries/:inquiry/retrievals', {
+    does: 'Fetches texts, as a job.',
+    status: 202,
+    body: chosenWorks,
+    answer: begun,
+  }),
+  bringCopy: endpoint('POST', '/inquiries/:inquiry/works/:work/copies', {
+    does: 'Takes a file of the student’s for a work, as a job.',
+    status: 202,
+    body: BYTES,
+    most: LARGEST_COPY,
+    answer: begun,
+  }),
+  dropCopy: endpoint('DELETE', '/inquiries/:inquiry/copies/:copy', { does: 'Drops a copy.' }),
+}
+
+export const readApi = {
+  copy: endpoint('GET', '/inquiries/:inquiry/copies/:copy', {
+    does: 'A copy with its page labels, proof and passages.',
+    answer: shape({
+      id: whole(),
+      work: whole(),
+      title: text(),
+      item: maybe(item),
+      outcome: oneOf(OUTCOMES),
+      version: text(),
+      pages: whole(),
+      labels: list(text()),
+      proof,
+      origin: text(),
+      passages: list(passage),
+    }),
+  }),
+  file: endpoint('GET', '/inquiries/:inquiry/copies/:copy/file', {
+    does: 'The file itself, whole or in a range.',
+    status: [200, 206],
+    answer: ['application/pdf'],
+  }),
+  notePassage: endpoint('POST', '/inquiries/:inquiry/copies/:copy/passages', {
+    does: 'Notes a passage. With an `id` made by the client, sent twice it is noted once.',
+    body: object({
+      id: uuid,
+      page: number().integer().min(1).required(),
+      kind: string().oneOf(PASSAGE_KINDS).required(),
+      quote: string().max(20_000),
+      note: string().max(20_000),
+    }),
+    answer: passage,
+  }),
+  changePassage: endpoint('PATCH', '/inquiries/:inquiry/passages/:passage', {
+    does: 'Changes a passage.',
+    body: object({ note: string().max(20_000), kind: string().oneOf(PASSAGE_KINDS) }),
+    answer: passage,
+  }),
+  dropPassage: endpoint('DELETE', '/inquiries/:inquiry/passages/:passage', { does: 'Deletes a passage.' }),
+}
+
+const entry = shape({
+  id: whole(),
+  inquiryId: whole(),
+  workId: whole(),
+  annotation: text(),
+  version: whole(),
+  at: moment(),
+})
+const styleAsked = string().max(100)
+export const composeApi = {
+  bibliography: endpoint('GET', '/inquiries/:inquiry/bibliography', {
+    does: 'The bibliography as it prints, with the rules of the brief.',
+    query: object({ style: styleAsked }),
+    answer: shape({
+      style: oneOf(STYLES.map(s => s.id)),
+      styles: styleNames,
+      hangingIndent: flag(),
+      entries: list(
+        shape({
+          id: whole(),
+          work: whole(),
+          title: text(),
+          label: orNull(text()),
+          citation: list(richRun),
+          inText: text(),
+          annotation: text(),
+          version: whole(),
+          words: whole(),
+          kind,
+        }),
+      ),
+      rules: list(ruleAnswer),
+    }),
+  }),
+  addEntry: endpoint('POST', '/inquiries/:inquiry/entries', {
+    does: 'Puts a kept work into the bibliography.',
+    body: object({ work: rowId.required() }),
+    answer: entry,
+  }),
+  entry: endpoint('GET', '/inquiries/:inquiry/entries/:entry', {
+    does: 'An entry, with its version as ETag.',
+    answer: entry,
+  }),
+  annotate: endpoint('PATCH', '/inquiries/:inquiry/entries/:entry', {
+    does: 'Saves an annotation.',
+    body: object({ annotation: string().max(50_000).defined('The annotation is missing.') }),
+    answer: shape({ id: whole(), version: whole(), annotation: text(), words: whole() }),
+    ifMatch: true,
+  }),
+  dropEntry: endpoint('DELETE', '/inquiries/:inquiry/entries/:entry', { does: 'Takes an entry out.' }),
+  losses: endpoint('GET', '/inquiries/:inquiry/export/losses', {
+    does: 'What a format cannot hold of the entries.',
+    query: object({ format: string().oneOf(['bibtex', 'ris']).required() }),
+    answer: list(shape({ title: maybe(text()), id: text(), fields: list(text()) })),
+  }),
+  handIn: endpoint('GET', '/inquiries/:inquiry/export', {
+    does: 'The bibliography as a file.',
+    query: object({ format: string().required(), style: styleAsked }),
+    answer: [
+      'application/vnd.openxmlformats-officedocument.wordprocessingml.document',
+      'text/html',
+      'text/markdown',
+      'application/x-bibtex',
+      'application/x-research-info-systems',
+      'application/vnd.citationstyles.csl+json',
+    ],
+  }),
+}

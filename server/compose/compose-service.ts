@@ -1,0 +1,126 @@
+import type { Transaction } from 'sequelize'
+import type { Item } from '../../core/bib/item'
+import { plainText } from '../../core/cite/rich-text'
+import { STYLES, type StyleId } from '../../core/cite/styles'
+import { losses } from '../../core/formats/losses'
+import { checkBrief } from '../../core/write/rules'
+import { countWords } from '../../core/write/words'
+import type { Member } from '../accounts/member'
+import type { Context } from '../context'
+import { addMissing } from '../db/rows'
+import type { WorkRow } from '../pool/pool-model'
+import { notFound, Problem } from '../problem'
+import type { EntryRow } from './entries-model'
+import { bibliographyOf } from './styles'
+
+/** The entries of an inquiry with their works, as they came and in the order in which the style prints them. */
+export async function printedList(c: Context, inquiryId: number, style?: string) {
+  const [inquiry, rows] = await Promise.all([
+    c.db.inquiries.findByPk(inquiryId, { raw: true }),
+    c.db.entries.findAll({ where: { inquiryId }, include: 'work', order: ['id'] }),
+  ])
+  if (!inquiry) throw notFound()
+  const list = rows.map(r => r.get({ plain: true }) as EntryRow & { work: WorkRow })
+  const chosen = (STYLES.find(s => s.id === style)?.id ?? inquiry.style) as StyleId
+  const items: Item[] = list.map(e => ({ ...e.work.item, id: String(e.id) }))
+  const bibliography = await bibliographyOf(c.settings.cslFolder, chosen, items)
+  const byId = new Map(list.map(e => [String(e.id), e]))
+  const inOrder = bibliography.entries.map(f => ({ ...f, entry: byId.get(f.id)! }))
+  return { inquiry, list, style: chosen, bibliography, inOrder }
+}
+
+/** The bibliography as it prints, with the rules of the brief. */
+export async function bibliographyInFull(c: Context, { inquiryId, day }: Member, style: string | undefined) {
+  const [printed, copies] = await Promise.all([
+    printedList(c, inquiryId, style),
+    c.db.copies.findAll({ where: { inquiryId, outcome: 'proved' }, attributes: ['workId', 'signs'], raw: true }),
+  ])
+  const { inquiry, bibliography, inOrder } = printed
+  const signs = new Map(copies.flatMap(x => (x.signs ? [[x.workId, x.signs] as const] : [])))
+  return {
+    style: printed.style,
+    styles: [...STYLES],
+    hangingIndent: bibliography.hangingIndent,
+    entries: inOrder.map(({ entry, label, citation, inText }) => ({
+      id: entry.id,
+      work: entry.workId,
+      title: entry.work.item.title ?? 'Untitled',
+      label: label ?? null,
+      citation,
+      inText: plainText(inText),
+      annotation: entry.annotation,
+      version: entry.version,
+      words: countWords(entry.annotation),
+      kind: entry.work.kind,
+    })),
+    rules: checkBrief(
+      inquiry.rules,
+      inOrder.map(({ entry: { id, workId, annotation, work } }) => ({
+        id,
+        item: work.item,
+        facts: work.facts,
+        kind: work.kind,
+        confidence: work.confidence,
+        ...(signs.has(workId) ? { signs: signs.get(workId)! } : {}),
+        annotation,
+      })),
+      day,
+    ),
+  }
+}
+
+/** @throws Problem 422 where the work is not kept */
+export async function addEntry(c: Context, inquiryId: number, workId: number, t: Transaction): Promise<EntryRow> {
+  const where = { id: workId, inquiryId }
+  const work = await c.db.works.scope('living').findOne({ where, attributes: ['state'], transaction: t, raw: true })
+  if (!work) throw notFound()
+  if (work.state !== 'kept') throw new Problem(422, 'not-kept', 'Only a kept work can become an entry.')
+  await addMissing(c.db.entries, [{ inquiryId, workId, annotation: '' }], 'workId', t)
+  return (await c.db.entries.findOne({ where: { workId }, transaction: t, raw: true }))!
+}
+
+type Where = Pick<EntryRow, 'id' | 'inquiryId'>
+export async function oneEntry(c: Context, where: Where): Promise<EntryRow> {
+  const row = await c.db.entries.findOne({ where, raw: true })
+  if (!row) throw notFound()
+  return row
+}
+
+/** Saves an annotation. @throws Problem 412 where another window saved meanwhile; its text is told */
+export async function annotate(
+  c: Context,
+  where: Where,
+  version: number,
+  annotation: string,
+  t: Transaction,
+): Promise<{ version: number }> {
+  const now = await c.db.entries.findOne({ where, transaction: t, lock: t.LOCK.UPDATE, raw: true })
+  if (!now) throw notFound()
+  if (now.version !== version)
+    throw new Problem(
+      412,
+      'changed-elsewhere',
+      'This annotation was changed in another window since you opened it. Both texts are kept: choose which one stands.',
+      { current: { annotation: now.annotation, version: now.version } },
+    )
+  await c.db.entries.update({ annotation, version: version + 1 }, { where, transaction: t })
+  return { version: version + 1 }
+}
+
+export async function dropEntry(c: Context, where: Where, t: Transaction): Promise<void> {
+  if (!(await c.db.entries.destroy({ where, transaction: t }))) throw notFound()
+}
+
+/** What a format cannot hold of the entries. */
+export async function lossesOf(c: Context, inquiryId: number, format: 'bibtex' | 'ris') {
+  const { list } = await printedList(c, inquiryId)
+  return list
+    .map(e => ({
+      title: e.work.item.title,
+      ...losses(exportedItem(e.work.item, e.workId), format === 'ris' ? 'RIS' : 'BibTeX'),
+    }))
+    .filter(l => l.fields.length)
+}
+
+/** The item with an id that stays: that of the work, unless it came with one of its own. */
+export const exportedItem = (item: Item, workId: number): Item => ({ ...item, id: item.id || `work-${workId}` })

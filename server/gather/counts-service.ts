@@ -1,0 +1,166 @@
+import { fold } from '../../core/bib/fold'
+import { checkQuery } from '../../core/query/abilities'
+import { printCql, type Query } from '../../core/query/cql'
+import { harvest, wordsIn, type Described } from '../../core/query/harvest'
+import { together } from '../../core/query/interval'
+import { nearestWords } from '../../core/query/spelling'
+import { addYears } from '../../core/query/years'
+import type { Answer } from '../../core/schema/api'
+import type { Member } from '../accounts/member'
+import { OutsideError } from '../connect/http'
+import { askFacets, askSru, explainOf, scanWords, type CatalogueSetting } from '../connect/sru-client'
+import type { Context } from '../context'
+import { hashOf } from '../hash'
+import { notFound, Problem } from '../problem'
+import { spend } from './budget'
+import { keepCount, keptCount } from './gather-model'
+import { readQuery } from './sweeps-service'
+
+type Count = Answer<'counts'>['counts'][number]
+
+/** What is to be counted: a query, and the catalogues that are asked; all where none is named. */
+export interface Counting {
+  query: Query
+  catalogues: CatalogueSetting[]
+}
+export function readCounting(
+  c: Context,
+  given: { query: string; catalogues?: readonly string[] | undefined },
+): Counting {
+  const { query } = readQuery(given.query)
+  const { catalogues: wanted } = given
+  return { query, catalogues: c.settings.outside.catalogues.filter(x => !wanted || wanted.includes(x.id)) }
+}
+
+/**
+ * What catalogues count for a query. This is the one thing of the outside that a request waits for, since a ladder of
+ * counts is of use only while one looks at it: each count is asked once a day, by a request that can be broken off, and
+ * within a budget.
+ */
+export async function countsOf(
+  c: Context,
+  { query, catalogues }: Counting,
+  member: Member,
+  gone: AbortSignal,
+): Promise<Answer<'counts'>> {
+  const counts = await Promise.all(catalogues.map(x => countOf(c, x, query, member, gone)))
+  return { counts, ...together(counts.map(x => x.count)) }
+}
+
+/** What one catalogue counts for a query, asked once a day; its error where it fails. */
+export async function countOf(
+  c: Context,
+  catalogue: CatalogueSetting,
+  query: Query,
+  { userId, day, role }: Pick<Member, 'userId' | 'day' | 'role'>,
+  signal: AbortSignal,
+): Promise<Count> {
+  const of = { catalogue: catalogue.id, count: null, changes: [] as string[], error: null }
+  try {
+    const { query: asked, changes } = checkQuery(query, (await explainOf(c, catalogue, signal)).abilities)
+    if (!asked) return { ...of, changes, error: changes.join(' ') }
+    const hash = hashOf(printCql(asked))
+    const kept = await keptCount(c, catalogue.id, hash, day)
+    if (kept !== undefined) return { ...of, count: kept, changes }
+    spend(userId)
+    const { count } = await askSru(c, catalogue, asked, 1, 1, signal)
+    // what a reader looks at writes nothing
+    if (role === 'owner') await keepCount(c, catalogue.id, hash, day, count)
+    return { ...of, count, changes }
+  } catch (e) {
+    if (!(e instanceof OutsideError) && !signal.aborted) throw e
+    return { ...of, error: e instanceof OutsideError ? e.message : 'stopped' }
+  }
+}
+
+/** The years of what a query would find, of the catalogues that count by year. */
+export async function yearsOf(
+  c: Context,
+  { query, catalogues }: Counting,
+  userId: number,
+  gone: AbortSignal,
+): Promise<Answer<'years'>> {
+  const told: string[] = []
+  const lists = await Promise.all(
+    catalogues.map(async x => {
+      try {
+        const { abilities } = await explainOf(c, x, gone)
+        const checked = checkQuery(query, abilities)
+        if (!abilities.facets?.includes('year') || !checked.query) return []
+        spend(userId)
+        const { year = [] } = await askFacets(c, x, checked.query, { year: 400 }, gone)
+        told.push(x.id)
+        return year
+      } catch (e) {
+        if (!(e instanceof OutsideError) && !gone.aborted) throw e
+        return []
+      }
+    }),
+  )
+  return { years: addYears(lists), told }
+}
+
+/** What a catalogue holds and can be asked, by its own explain and its own counts. */
+export async function aboutCatalogue(c: Context, id: string, userId: number): Promise<Answer<'catalogue'>> {
+  const catalogue = c.settings.outside.catalogues.find(x => x.id === id)
+  if (!catalogue) throw notFound()
+  try {
+    spend(userId)
+    const { title, description, extent, abilities } = await explainOf(c, catalogue)
+    const wanted = { year: 400, subject: 8, type: 6 }
+    const known = Object.fromEntries(Object.entries(wanted).filter(([index]) => abilities.facets?.includes(index)))
+    const all: Query = { root: { kind: 'clause', relation: '=', modifiers: [], term: '*' } }
+    const facets = Object.keys(known).length ? await askFacets(c, catalogue, all, known) : {}
+    const tops = (list: { value: string; count: number }[] = []) =>
+      list.map(({ value, count }) => ({ value, n: count }))
+    return {
+      ...{ title, description, extent, abilities },
+      years: addYears([facets.year ?? []]),
+      subjects: tops(facets.subject),
+      types: tops(facets.type),
+    } as Answer<'catalogue'>
+  } catch (e) {
+    if (!(e instanceof OutsideError)) throw e
+    throw new Problem(502, 'outside', e.message)
+  }
+}
+
+/** The nearest words that the catalogues' own dictionaries have, for a word without a record. */
+export async function spellingOf(c: Context, word: string, userId: number): Promise<Answer<'spelling'>> {
+  const stem = fold(word).replace(/[^\p{L}\p{N}]+/gu, '')
+  const scanning = await Promise.all(
+    c.settings.outside.catalogues.map(async catalogue => {
+      try {
+        if (!(await explainOf(c, catalogue)).abilities.scan) return []
+        spend(userId)
+        // most slips of the finger leave the first letters alone
+        return await scanWords(c, catalogue, stem.slice(0, Math.max(2, Math.min(4, stem.length - 3))))
+      } catch (e) {
+        if (e instanceof OutsideError) return []
+        throw e
+      }
+    }),
+  )
+  return nearestWords(word, scanning.flat())
+}
+
+/** Words that set the kept works of the pool apart from the rest, or all of one work. */
+export async function harvestOf(c: Context, inquiryId: number, work: number | undefined): Promise<Answer<'harvest'>> {
+  const rows = await c.db.works.scope('living').findAll({
+    where: { inquiryId, ...(work ? { id: work } : {}) },
+    attributes: ['item', 'facts', 'state'],
+    raw: true,
+  })
+  const described = (w: (typeof rows)[number]): Described => ({
+    title: w.item.title ?? '',
+    keywords: w.facts.keywords ?? [],
+    subjects: w.facts.subjects ?? [],
+  })
+  if (work) {
+    const words = rows[0] ? [...wordsIn(described(rows[0]))] : []
+    return { kept: 1, words: words.map(([text, from]) => ({ text, from, wanted: 1, others: 0, z: 0 })) }
+  }
+  const kept = rows.filter(w => w.state === 'kept')
+  const rest = rows.filter(w => w.state !== 'kept')
+  return { kept: kept.length, words: harvest(kept.map(described), rest.map(described)) }
+}

@@ -1,0 +1,65 @@
+import { api } from '../../core/schema/api'
+import type { Context } from '../context'
+import { change } from '../inquiries/revision'
+import { enqueue } from '../jobs/queue'
+import { notFound } from '../problem'
+import type { Serve } from '../serve'
+import { bring } from './bring'
+import { aboutCatalogue, countsOf, harvestOf, readCounting, spellingOf, yearsOf } from './counts-service'
+import { compareSweeps, logAsCsv, methodsOf, sharesOf } from './log-service'
+import { saveSheet, sheetOfInquiry } from './sheet-service'
+import { beginSweep, chosenOf, isCatalogue, nameSweep, recordsOf, sweepOf, sweepsOf } from './sweeps-service'
+
+/** Gather: the question sheet, sweeps over the catalogues, their log, and bringing records into the pool. */
+export function gatherRoutes(c: Context, serve: Serve): void {
+  serve(api.sheet, async ({ member, res }) => {
+    const sheet = await sheetOfInquiry(c, member.inquiryId)
+    res.set('ETag', `"${sheet.version}"`)
+    return sheet
+  })
+  serve(api.saveSheet, async ({ member, version, body, once, res }) => {
+    const saved = await once(t => saveSheet(c, member.inquiryId, version, body, t))
+    res.set('ETag', `"${saved.version}"`)
+    return { ...(await sheetOfInquiry(c, member.inquiryId)), sheet: body, ...saved }
+  })
+  serve(api.sweeps, ({ member }) => sweepsOf(c, member.inquiryId, 'latest'))
+  serve(api.beginSweep, ({ member, body, once }) => once(t => beginSweep(c, member, body, t)))
+  serve(api.changeSweep, async ({ member: { inquiryId }, params, body }) => {
+    const where = { id: params.sweep, inquiryId }
+    await change(c, inquiryId, t => nameSweep(c, where, body, t))
+    return sweepOf(c, inquiryId, params.sweep)
+  })
+  serve(api.fetchMore, async ({ member: { inquiryId, userId }, params, body, once }) => {
+    const sweep = await sweepOf(c, inquiryId, params.sweep)
+    if (!isCatalogue(c, body.catalogue)) throw notFound()
+    const payload = { sweepId: sweep.id, only: body.catalogue, ...(body.most ? { most: body.most } : {}) }
+    return once(async t => ({ job: await enqueue(c, 'sweep', inquiryId, userId, payload, t) }))
+  })
+  serve(api.foundRecords, ({ member, params }) => recordsOf(c, member, params.sweep))
+  serve(api.against, ({ member, params }) => compareSweeps(c, member.inquiryId, params.sweep, params.other))
+  serve(api.bring, async ({ member: { inquiryId, userId }, body, once }) => {
+    const { wanted, long } = await chosenOf(c, inquiryId, body)
+    if (!long) return once((t, revision) => bring(c, inquiryId, userId, wanted, t, revision))
+    const payload = { sweepId: body.sweep, ...wanted }
+    return once(async t => ({ job: await enqueue(c, 'pool', inquiryId, userId, payload, t) }), { status: 202 })
+  })
+  serve(api.log, async ({ member, res }) => {
+    const csv = await logAsCsv(c, member.inquiryId)
+    res.type('text/csv').attachment('search-log.csv').send(csv)
+  })
+  serve(api.methods, async ({ member }) => ({ text: await methodsOf(c, member.inquiryId) }))
+  serve(api.shares, ({ member }) => sharesOf(c, member.inquiryId))
+}
+
+/** Counting before committing: what a query would find. Nothing is stored but the counts. */
+export function countsRoutes(c: Context, serve: Serve): void {
+  serve(api.counts, ({ member, body, gone }) => countsOf(c, readCounting(c, body), member, gone))
+  serve(api.years, ({ userId, body, gone }) => yearsOf(c, readCounting(c, body), userId, gone))
+  serve(api.spelling, ({ userId, body }) => spellingOf(c, body.word, userId))
+  serve(api.catalogue, ({ userId, params }) => aboutCatalogue(c, params.catalogue, userId))
+  serve(api.harvest, ({ member, query }) => harvestOf(c, member.inquiryId, query.work))
+  serve(api.lookAtLosses, ({ member: { inquiryId, userId }, body, once }) => {
+    readCounting(c, body)
+    return once(async t => ({ job: await enqueue(c, 'losses', inquiryId, userId, body, t) }))
+  })
+}

@@ -1,0 +1,70 @@
+import Papa from 'papaparse'
+import { Op } from 'sequelize'
+import { methodsText } from '../../core/query/methods'
+import type { Answer } from '../../core/schema/api'
+import type { Context } from '../context'
+import { notFound } from '../problem'
+import { foundOnlyBy, worksBySource } from './gather-model'
+import { sweepsOf } from './sweeps-service'
+
+/** What of a sweep another one did not find, and the other way round. */
+export async function compareSweeps(c: Context, inquiryId: number, a: number, b: number): Promise<Answer<'against'>> {
+  if ((await c.db.sweeps.count({ where: { inquiryId, id: [a, b] } })) < new Set([a, b]).size) throw notFound()
+  const [came, went] = await Promise.all([foundOnlyBy(c, a, b), foundOnlyBy(c, b, a)])
+  return { came, went }
+}
+
+/** The search log as a table (RFC 4180); a cell that begins like a formula is made plain text. */
+export async function logAsCsv(c: Context, inquiryId: number): Promise<string> {
+  const rows = (await sweepsOf(c, inquiryId, 'first')).flatMap((s, i) =>
+    s.catalogues.map(p => ({
+      search: i + 1,
+      name: s.name ?? '',
+      'desk day': s.deskDay,
+      'run at': new Date(s.at).toISOString(),
+      catalogue: p.name,
+      query: s.cql,
+      'asked as': p.asked ?? '',
+      found: p.count ?? '',
+      examined: p.fetched,
+      state: p.state,
+      said: p.error ?? p.changes.join(' '),
+      note: s.note ?? '',
+    })),
+  )
+  return Papa.unparse(rows, { escapeFormulae: true })
+}
+
+export async function methodsOf(c: Context, inquiryId: number): Promise<string> {
+  const records = await c.db.records.count({ where: { inquiryId, workId: { [Op.ne]: null } } })
+  const works = await c.db.works.scope('living').count({ where: { inquiryId } })
+  return methodsText(await sweepsOf(c, inquiryId, 'first'), c.settings.outside.library.name, { records, works })
+}
+
+/** Of the pool and of the kept works: what only one catalogue has, and with which it shares the rest. */
+export async function sharesOf(c: Context, inquiryId: number): Promise<Answer<'shares'>> {
+  const names = new Map(c.settings.outside.catalogues.map(x => [x.id, x.name]))
+  const rows = await worksBySource(c, inquiryId)
+  const sources = new Map<number, Set<string>>()
+  const of = (source: string) => (source.startsWith('file:') ? 'your files' : source)
+  for (const r of rows) sources.set(r.work, (sources.get(r.work) ?? new Set()).add(of(r.source)))
+  const works = new Map(rows.map(r => [r.work, r]))
+  const all = [...new Set([...names.keys(), ...[...sources.values()].flatMap(s => [...s])])]
+  return all.map(id => {
+    const mine = [...sources].filter(([, s]) => s.has(id))
+    const alone = mine.filter(([, s]) => s.size === 1).map(([w]) => works.get(w)!)
+    return {
+      catalogue: id,
+      name: names.get(id) ?? (id === 'trail' ? c.settings.outside.citations.name : id),
+      works: mine.length,
+      onlyHere: alone.length,
+      kept: mine.filter(([w]) => works.get(w)!.state === 'kept').length,
+      keptOnlyHere: alone.filter(w => w.state === 'kept').map(w => ({ id: w.work, title: w.title })),
+      shared: all
+        .filter(o => o !== id)
+        .map(o => ({ catalogue: o, works: mine.filter(([, s]) => s.has(o)).length }))
+        .filter(x => x.works > 0)
+        .sort((a, b) => b.works - a.works),
+    }
+  })
+}

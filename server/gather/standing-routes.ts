@@ -1,0 +1,29 @@
+import { api } from '../../core/schema/api'
+import type { Context } from '../context'
+import { change } from '../inquiries/revision'
+import type { Serve } from '../serve'
+import { changeStanding, endStanding, feedOf, makeStanding, oneStanding, runNow, standingOf } from './standing-service'
+
+/** Standing sweeps: run again by schedule and on demand, only what is new since told, as a feed and by mail. */
+export function standingRoutes(c: Context, serve: Serve): void {
+  serve(api.standing, ({ member }) => standingOf(c, member.inquiryId))
+  serve(api.addStanding, async ({ member, body, once }) => {
+    const { id, job } = await once(t => makeStanding(c, member, body, t))
+    return { ...(await oneStanding(c, member.inquiryId, id)), job }
+  })
+  serve(api.changeStanding, async ({ member, params, body }) => {
+    await change(c, member.inquiryId, t => changeStanding(c, member, params.standing, body, t))
+    return oneStanding(c, member.inquiryId, params.standing)
+  })
+  serve(api.runStanding, ({ member, params, once }) => once(t => runNow(c, member, params.standing, t)))
+  serve(api.endStanding, ({ member: { inquiryId }, params }) =>
+    change(c, inquiryId, t => endStanding(c, { id: params.standing, inquiryId }, t)),
+  )
+}
+
+/** Feeds are read by programs that cannot sign in: the address itself is the key. */
+export function feedRoutes(c: Context, serve: Serve): void {
+  serve(api.feed, async ({ params, res }) => {
+    res.type('application/atom+xml').send(await feedOf(c, params.token))
+  })
+}

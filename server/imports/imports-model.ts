@@ -1,0 +1,13 @@
+import type { ImportReport } from '../../core/formats/report'
+import { describeTable, json, moment, orNull, ownId, whole, word, type RowOf } from '../db/table'
+
+export const imports = describeTable('imports', {
+  id: ownId(),
+  inquiryId: whole(),
+  fileName: word(),
+  hash: word(),
+  state: word<'waiting' | 'done' | 'refused'>(),
+  report: orNull(json<ImportReport>()),
+  at: moment(),
+})
+export type ImportRow = RowOf<typeof imports>

@@ -1,0 +1,61 @@
+import { QueryTypes } from 'sequelize'
+import type { Context } from '../context'
+import type { Sheet } from '../../core/query/sheet'
+import type { BriefRules } from '../../core/write/rules'
+import { day, describeTable, json, key, moment, orNull, ownId, text, whole, word, type RowOf } from '../db/table'
+
+export const inquiries = describeTable('inquiries', {
+  id: ownId(),
+  title: word(),
+  question: text(),
+  due: day(),
+  zone: word(),
+  style: word(),
+  rules: json<BriefRules>(),
+  query: text(),
+  sheet: orNull(json<Sheet>()),
+  sheetVersion: whole(),
+  revision: whole(),
+  version: whole(),
+  at: moment(),
+})
+export type InquiryRow = RowOf<typeof inquiries>
+
+export const memberships = describeTable('memberships', {
+  inquiryId: key(),
+  userId: key(),
+  role: word<'owner' | 'reader'>(),
+})
+export type MembershipRow = RowOf<typeof memberships>
+
+/** Numbers of the stations: seven counts of as many tables, in one statement. */
+export async function stationCounts({ db }: Context, id: number) {
+  const [row] = await db.sequelize.query<Record<string, number | string | null>>(
+    `SELECT w.*, s.*,
+       (SELECT COUNT(DISTINCT work_id) FROM trails WHERE inquiry_id = :id) AS trails,
+       (SELECT COUNT(DISTINCT c.work_id) FROM copies c JOIN works k ON k.id = c.work_id
+         WHERE c.inquiry_id = :id AND c.outcome = 'proved' AND k.state = 'kept') AS inHand,
+       (SELECT COUNT(DISTINCT work_id) FROM passages WHERE inquiry_id = :id) AS readWorks,
+       e.*
+     FROM (SELECT COUNT(*) AS pool, SUM(state = 'unread') AS unread, SUM(state = 'kept') AS kept
+         FROM works WHERE inquiry_id = :id AND successor_id IS NULL) w,
+       (SELECT MAX(count) AS least, SUM(count) AS most
+         FROM sweep_catalogues WHERE sweep_id = (SELECT MAX(id) FROM sweeps WHERE inquiry_id = :id)) s,
+       (SELECT COUNT(*) AS entries, SUM(annotation <> '') AS annotated FROM entries WHERE inquiry_id = :id) e`,
+    { type: QueryTypes.SELECT, replacements: { id } },
+  )
+  const n = (name: string): number => Number(row?.[name] ?? 0)
+  return {
+    /** Of the latest sweep, as its catalogues count: at least the largest, at most the sum. */
+    least: n('least'),
+    most: n('most'),
+    unread: n('unread'),
+    kept: n('kept'),
+    pool: n('pool'),
+    trails: n('trails'),
+    inHand: n('inHand'),
+    read: n('readWorks'),
+    entries: n('entries'),
+    annotated: n('annotated'),
+  }
+}

@@ -1,0 +1,90 @@
+import type { Transaction } from 'sequelize'
+import { daysBetween } from '../../core/bib/dates'
+import { STYLES } from '../../core/cite/styles'
+import type { Answer } from '../../core/schema/api'
+import type { BriefInput } from '../../core/schema/brief'
+import { checkBrief } from '../../core/write/rules'
+import type { Member } from '../accounts/member'
+import type { Context } from '../context'
+import { deskDay } from '../desk/desk-day'
+import { notFound, Problem } from '../problem'
+import { stationCounts, type InquiryRow } from './inquiries-model'
+import { change } from './revision'
+
+type Told = Answer<'inquiries'>[number]
+
+/** The inquiries that somebody is a member of, with the live numbers of the path bar. */
+export async function inquiriesOf(c: Context, userId: number): Promise<Told[]> {
+  const memberships = await c.db.memberships.findAll({ where: { userId }, raw: true })
+  const roles = new Map(memberships.map(m => [m.inquiryId, m.role]))
+  const rows = await c.db.inquiries.findAll({ where: { id: [...roles.keys()] }, order: ['id'], raw: true })
+  const today = await deskDay(c.db)
+  return Promise.all(rows.map(r => tellInquiry(c, r, today, roles.get(r.id)!)))
+}
+
+export async function createInquiry(
+  c: Context,
+  userId: number,
+  { title, question, due, zone, style, ...rules }: BriefInput,
+  t: Transaction,
+): Promise<{ id: number }> {
+  const of = { title, question, due, zone, style, rules, query: '' }
+  const row = await c.db.inquiries.create(of, { transaction: t })
+  await c.db.memberships.create({ inquiryId: row.id, userId, role: 'owner' }, { transaction: t })
+  return { id: row.id }
+}
+
+export const ownInquiry = async (c: Context, id: number): Promise<Told> =>
+  tellInquiry(c, await load(c, id), await deskDay(c.db), 'owner')
+
+/** An inquiry in full, with what its pages can choose from. */
+export async function inquiryInFull(c: Context, { inquiryId, day, role }: Member): Promise<Answer<'inquiry'>> {
+  const { catalogues, library } = c.settings.outside
+  return {
+    ...(await tellInquiry(c, await load(c, inquiryId), day, role)),
+    styles: [...STYLES],
+    catalogues: catalogues.map(x => ({ id: x.id, name: x.name })),
+    library: library.name,
+  }
+}
+
+/** The brief is a resource of its own: its version changes with it alone, and not with every decision. */
+export async function briefOf(c: Context, id: number): Promise<Answer<'brief'>> {
+  const { title, question, due, zone, style, rules, version } = await load(c, id)
+  return { title, question, due, zone, style, ...rules, version } as Answer<'brief'>
+}
+
+/** @throws Problem 412 where it was changed meanwhile */
+export async function changeBrief(c: Context, id: number, version: number, given: BriefInput): Promise<void> {
+  const { title, question, due, zone, style, ...rules } = given
+  await change(c, id, async t => {
+    const now = await c.db.inquiries.findByPk(id, { transaction: t, raw: true })
+    if (now!.version !== version)
+      throw new Problem(
+        412,
+        'changed-elsewhere',
+        'The brief was changed in another window since you opened it. Load it again to see the change.',
+      )
+    await c.db.inquiries.update(
+      { title, question, due, zone, style, rules, version: version + 1 },
+      { where: { id }, transaction: t },
+    )
+  })
+}
+
+async function load(c: Context, id: number): Promise<InquiryRow> {
+  const row = await c.db.inquiries.findByPk(id, { raw: true })
+  if (!row) throw notFound()
+  return row
+}
+
+async function tellInquiry(c: Context, r: InquiryRow, today: string, role: Member['role']): Promise<Told> {
+  const { id, title, question, due, zone, style, rules, query, revision, version } = r
+  const { least, most, ...counts } = await stationCounts(c, id)
+  return {
+    ...{ id, title, question, due, zone, style, rules, query, revision, version, role },
+    today,
+    daysLeft: daysBetween(today, due),
+    numbers: { ...counts, rules: checkBrief(rules, [], today).length, found: [least, most] },
+  }
+}

@@ -1,0 +1,113 @@
+import { createCipheriv, createDecipheriv, createHash, randomBytes } from 'node:crypto'
+import { parseTemplate } from 'url-template'
+import { QueryTypes } from 'sequelize'
+import type { Context } from '../context'
+import { limitTries } from '../accounts/tries'
+import { OutsideError } from '../connect/http'
+import { Problem } from '../problem'
+
+export interface GateState {
+  library: string
+  terms: string
+  /** Machine time at which the session ends, or null where there is none. */
+  until: string | null
+}
+
+/**
+ * Signs a student in at the gate of the home library with their card. The password is passed on and never kept.
+ * @param from address of the machine they sit at
+ * @throws Problem 422 where the gate refuses; 429 after too many refusals
+ */
+export async function openGate(
+  c: Context,
+  userId: number,
+  from: string,
+  given: { card: string; password: string },
+): Promise<void> {
+  let refused: Problem | undefined
+  const tries = [
+    { kind: 'gate' as const, of: String(userId) },
+    { kind: 'address' as const, of: from },
+  ]
+  await limitTries(c, tries, async () => {
+    try {
+      await signIn(c, userId, given.card, given.password)
+    } catch (e) {
+      // only what the gate refused counts as a try
+      if (!(e instanceof Problem) || e.code !== 'gate-refused') throw e
+      refused = e
+    }
+    return !refused
+  })
+  if (refused) throw refused
+}
+
+export async function gateState(c: Context, userId: number): Promise<GateState> {
+  const { name, gate } = c.settings.outside.library
+  const [row] = await c.db.sequelize.query<{ until: Date }>(
+    'SELECT until FROM gate_sessions WHERE user_id = ? AND until > NOW(3)',
+    { type: QueryTypes.SELECT, replacements: [userId] },
+  )
+  return { library: name, terms: gate.terms, until: row ? new Date(row.until).toISOString() : null }
+}
+
+async function signIn(c: Context, userId: number, card: string, password: string): Promise<void> {
+  const { gate, name } = c.settings.outside.library
+  try {
+    const answer = await c.outside(gate.signIn, {
+      method: 'POST',
+      hops: 0,
+      headers: { 'content-type': 'application/x-www-form-urlencoded' },
+      // the student has the terms in view when signing in
+      body: new URLSearchParams({ card, password, terms: 'accepted', then: '' }).toString(),
+    })
+    const set = ([] as string[]).concat(answer.headers['set-cookie'] ?? [])
+    if (answer.status === 401 || !set.length)
+      throw new Problem(422, 'gate-refused', `${name} does not accept this card and password.`, {
+        fields: [{ field: 'password', said: 'Card or password is wrong.' }],
+      })
+    const cookie = set.map(s => s.split(';')[0]).join('; ')
+    const age = Math.min(...set.map(s => Number(/max-age=(\d+)/i.exec(s)?.[1] ?? 1200)))
+    await c.db.sequelize.query(
+      'INSERT INTO gate_sessions (user_id, cookie, until) VALUES (:userId, :sealed, NOW(3) + INTERVAL :age SECOND) ON DUPLICATE KEY UPDATE cookie = VALUES(cookie), until = VALUES(until)',
+      {
+        replacements: { userId, sealed: seal(c.settings.secret, cookie), age },
+      },
+    )
+  } catch (e) {
+    if (e instanceof OutsideError) throw new Problem(502, 'outside', `The gate does not answer: ${e.message}`)
+    throw e
+  }
+}
+
+export async function forget(c: Context, userId: number): Promise<void> {
+  await c.db.sequelize.query('DELETE FROM gate_sessions WHERE user_id = ?', { replacements: [userId] })
+}
+
+/** The gate's cookie of a user, or undefined where the session is over. */
+export async function gateCookie(c: Context, userId: number): Promise<string | undefined> {
+  const [row] = await c.db.sequelize.query<{ cookie: Buffer }>(
+    'SELECT cookie FROM gate_sessions WHERE user_id = ? AND until > NOW(3)',
+    { type: QueryTypes.SELECT, replacements: [userId] },
+  )
+  return row ? unseal(c.settings.secret, row.cookie) : undefined
+}
+
+/** An address led through the gate, by its RFC 6570 template. */
+export const throughGate = (c: Context, url: string): string =>
+  parseTemplate(c.settings.outside.library.gate.template).expand({ url })
+
+const keyOf = (secret: string): Buffer => createHash('sha256').update(`gate cookie ${secret}`).digest()
+
+/** AES-256-GCM: nonce, tag, text. */
+export function seal(secret: string, text: string): Buffer {
+  const nonce = randomBytes(12)
+  const cipher = createCipheriv('aes-256-gcm', keyOf(secret), nonce)
+  const body = Buffer.concat([cipher.update(text, 'utf8'), cipher.final()])
+  return Buffer.concat([nonce, cipher.getAuthTag(), body])
+}
+export function unseal(secret: string, sealed: Buffer): string {
+  const decipher = createDecipheriv('aes-256-gcm', keyOf(secret), sealed.subarray(0, 12))
+  decipher.setAuthTag(sealed.subarray(12, 28))
+  return Buffer.concat([decipher.update(sealed.subarray(28)), decipher.final()]).toString('utf8')
+}

@@ -1,0 +1,18 @@
+import { describeTable, moment, orNull, ownId, text, whole, word, type RowOf } from '../db/table'
+
+export const passages = describeTable('passages', {
+  id: ownId(),
+  inquiryId: whole(),
+  workId: whole(),
+  copyId: whole(),
+  page: whole(),
+  label: word(),
+  kind: word<'quoted' | 'in my words'>(),
+  quote: text(),
+  note: text(),
+  version: whole(),
+  /** The id that the client gave it, so that sending it twice makes one. */
+  ownId: orNull(word()),
+  at: moment(),
+})
+export type PassageRow = RowOf<typeof passages>

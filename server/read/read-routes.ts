@@ -1,0 +1,42 @@
+import { api } from '../../core/schema/api'
+import type { Context } from '../context'
+import { readBlob, sizeOfBlob } from '../inquiries/blobs'
+import { change } from '../inquiries/revision'
+import type { Serve } from '../serve'
+import { changePassage, copyInFull, copyOf, dropPassage, notePassage } from './read-service'
+
+/** Read: the stored copies and the passages taken from them. */
+export function readRoutes(c: Context, serve: Serve): void {
+  serve(api.copy, ({ member, params }) => copyInFull(c, { id: params.copy, inquiryId: member.inquiryId }))
+  serve(api.notePassage, ({ member, params, body, once }) =>
+    once(t => notePassage(c, { id: params.copy, inquiryId: member.inquiryId }, body, t)),
+  )
+  serve(api.changePassage, ({ member: { inquiryId }, params, body }) =>
+    change(c, inquiryId, t => changePassage(c, { id: params.passage, inquiryId }, body, t)),
+  )
+  serve(api.dropPassage, ({ member: { inquiryId }, params }) =>
+    change(c, inquiryId, t => dropPassage(c, { id: params.passage, inquiryId }, t)),
+  )
+  // the file as it is, whole or in a range (RFC 9110)
+  serve(api.file, async ({ member, params, req, res }) => {
+    const { id, hash } = await copyOf(c, { id: params.copy, inquiryId: member.inquiryId })
+    const size = await sizeOfBlob(c.db, hash)
+    res.set({
+      ETag: `"${hash}"`,
+      // asked for each time, so that it is shown to nobody whose right has ended; unchanged, it is not sent again
+      'Cache-Control': 'private, no-cache',
+      'Accept-Ranges': 'bytes',
+      'Content-Disposition': `inline; filename="copy-${id}.pdf"`,
+    })
+    if (req.fresh) return void res.status(304).end()
+    res.type('application/pdf')
+    const asked = req.get('If-Range') && req.get('If-Range') !== `"${hash}"` ? undefined : req.range(size)
+    // several ranges at once are answered with the whole, as the standard allows
+    if (asked === undefined || asked === -2 || (Array.isArray(asked) && (asked.type !== 'bytes' || asked.length > 1)))
+      return void res.send(await readBlob(c.db, hash))
+    if (asked === -1) return void res.set('Content-Range', `bytes */${size}`).status(416).end()
+    const { start, end } = asked[0]!
+    res.status(206).set('Content-Range', `bytes ${start}-${end}/${size}`)
+    res.send(await readBlob(c.db, hash, start, end + 1))
+  })
+}

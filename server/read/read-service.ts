@@ -1,0 +1,67 @@
+import type { Transaction } from 'sequelize'
+import type { api } from '../../core/schema/api'
+import type { BodyOf } from '../../core/schema/api/endpoint'
+import type { Context } from '../context'
+import type { CopyRow } from '../obtain/obtain-model'
+import { notFound, Problem } from '../problem'
+
+/** A row of an inquiry. */
+type Where = Pick<CopyRow, 'id' | 'inquiryId'>
+
+export async function copyOf(c: Context, where: Where): Promise<CopyRow> {
+  const row = await c.db.copies.findOne({ where, raw: true })
+  if (!row) throw notFound()
+  return row
+}
+
+/** A copy with its page labels, proof and passages. */
+export async function copyInFull(c: Context, where: Where) {
+  const { id, workId, outcome, version, pages, labels, proof, origin } = await copyOf(c, where)
+  const [passages, work] = await Promise.all([
+    c.db.passages.findAll({ where: { copyId: id }, order: ['page', 'id'], raw: true }),
+    c.db.works.findByPk(workId, { attributes: ['item'], raw: true }),
+  ])
+  const { item } = work ?? {}
+  return {
+    ...{ id, outcome, version, pages, labels, proof, origin, passages },
+    work: workId,
+    title: item?.title ?? 'Untitled',
+    ...(item ? { item } : {}),
+  }
+}
+
+/** Notes a passage; one that was sent before, by its own id, is there already. */
+export async function notePassage(
+  c: Context,
+  where: Where,
+  { id: ownId = undefined, page, kind, quote = '', note = '' }: BodyOf<typeof api.notePassage>,
+  t: Transaction,
+) {
+  const { id: copyId, inquiryId, workId, pages, labels } = await copyOf(c, where)
+  const invalid = (said: string, field: string, word = said) =>
+    new Problem(422, 'invalid', said, { fields: [{ field, said: word }] })
+  if (page > pages) throw invalid(`The copy has ${pages} pages.`, 'page')
+  if (kind === 'quoted' && !quote.trim()) throw invalid('Select the words you quote.', 'quote')
+  if (kind === 'in my words' && !note.trim())
+    throw invalid('Write down what it says, in your words.', 'note', 'Write something.')
+  const there = ownId && (await c.db.passages.findOne({ where: { ownId }, transaction: t, raw: true }))
+  if (there && there.copyId !== copyId)
+    throw new Problem(409, 'id-reused', 'This id stands for another passage that was noted before.')
+  if (there) return there
+  const label = labels[page - 1] ?? String(page)
+  const of = { ownId: ownId ?? null, inquiryId, workId, copyId, page, label, kind, quote, note }
+  const made = await c.db.passages.create(of, { transaction: t })
+  return (await c.db.passages.findByPk(made.id, { transaction: t, raw: true }))!
+}
+
+export async function changePassage(c: Context, where: Where, given: BodyOf<typeof api.changePassage>, t: Transaction) {
+  const now = Object.fromEntries(Object.entries(given).filter(([, v]) => v !== undefined))
+  if (Object.keys(now).length) await c.db.passages.update(now, { where, transaction: t })
+  const row = await c.db.passages.findOne({ where, transaction: t, raw: true })
+  if (!row) throw notFound()
+  return row
+}
+
+export async function dropPassage(c: Context, where: Where, t: Transaction): Promise<void> {
+  if (!(await c.db.passages.destroy({ where, transaction: t }))) throw notFound()
+}

@@ -1,0 +1,12 @@
+import { describeTable, key, keyText, moment, text, whole, type RowOf } from '../db/table'
+
+export const trails = describeTable('trails', {
+  workId: key(),
+  inquiryId: whole(),
+  direction: keyText<'references' | 'cited-by'>(),
+  total: whole(),
+  /** JSON, too long for a column of that type. */
+  neighbours: text(),
+  at: moment(),
+})
+export type TrailRow = RowOf<typeof trails>

@@ -1,0 +1,49 @@
+import { Field, Input, type InputProps } from '@chakra-ui/react'
+import { yupResolver } from '@hookform/resolvers/yup'
+import type { ReactNode } from 'react'
+import { useForm, type DefaultValues, type FieldValues, type Path, type UseFormReturn } from 'react-hook-form'
+import type { ObjectSchema } from 'yup'
+import { ApiError } from '../api/client'
+
+/**
+ * A form that is checked by the shape by which the server checks it. What the server refuses is said at its field, or for
+ * the whole form as `trouble`. What was sent leaves an empty form.
+ */
+export function useShaped<T extends FieldValues>(
+  shape: ObjectSchema<T>,
+  defaultValues: DefaultValues<T>,
+  send: (values: T) => Promise<unknown>,
+) {
+  const form = useForm<T>({ resolver: yupResolver(shape) as never, defaultValues })
+  const submit = form.handleSubmit(async values => {
+    try {
+      await send(values)
+      form.reset()
+    } catch (e) {
+      const there = e instanceof ApiError ? e.fields.filter(f => f.field in values) : []
+      for (const f of there) form.setError(f.field as Path<T>, { message: f.said })
+      if (!there.length) form.setError('root', { message: (e as Error).message })
+    }
+  })
+  return { form, submit: () => void submit(), busy: form.formState.isSubmitting, trouble: form.formState.errors.root }
+}
+
+/** One line of a form, with what is wrong with it. */
+export function Line<T extends FieldValues>({
+  form,
+  name,
+  label,
+  help,
+  w,
+  ...input
+}: { form: UseFormReturn<T>; name: Path<T>; label: string; help?: ReactNode } & Omit<InputProps, 'form' | 'name'>) {
+  const error = form.formState.errors[name]
+  return (
+    <Field.Root invalid={Boolean(error)} {...(w ? { w } : {})}>
+      <Field.Label>{label}</Field.Label>
+      <Input bg="surface" {...input} {...form.register(name)} />
+      {help && !error && <Field.HelperText>{help}</Field.HelperText>}
+      <Field.ErrorText>{error?.message as string | undefined}</Field.ErrorText>
+    </Field.Root>
+  )
+}
