@@ -1,0 +1,42 @@
+import { readFileSync, writeFileSync } from 'node:fs'
+import { format } from 'prettier'
+import { api } from '../../core/schema/api'
+import { accountsApi } from '../../core/schema/api/accounts'
+import { deskApi } from '../../core/schema/api/desk'
+import type { Endpoint } from '../../core/schema/api/endpoint'
+import { gatherApi } from '../../core/schema/api/gather'
+import { inquiriesApi } from '../../core/schema/api/inquiries'
+import { poolApi } from '../../core/schema/api/pool'
+import { composeApi, obtainApi, readApi, traceApi } from '../../core/schema/api/read'
+import { openApi } from './openapi'
+import { apiPage } from './page'
+
+/** The documents of the API as they should be, by their names. */
+export async function apiDocuments(): Promise<Record<string, string>> {
+  const parts: [string, Readonly<Record<string, Endpoint>>][] = [
+    ['Accounts', accountsApi],
+    ['Desk and gate', deskApi],
+    ['Inquiries and jobs', inquiriesApi],
+    ['Gather', gatherApi],
+    ['Pool and Sift', poolApi],
+    ['Trace', traceApi],
+    ['Obtain', obtainApi],
+    ['Read', readApi],
+    ['Compose', composeApi],
+  ]
+  const rules = { printWidth: 120, proseWrap: 'preserve' as const }
+  return {
+    'docs/api.md': await format(apiPage(readFileSync('server/docs/general.md', 'utf8'), parts), {
+      ...rules,
+      parser: 'markdown',
+    }),
+    'docs/openapi.json': await format(JSON.stringify(openApi(api)), { ...rules, parser: 'json' }),
+  }
+}
+
+// `npm run docs`
+if (process.argv[1]?.endsWith('write.ts'))
+  for (const [file, text] of Object.entries(await apiDocuments())) {
+    writeFileSync(file, text)
+    console.log(`${file} is written.`)
+  }
