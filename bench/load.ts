@@ -15,7 +15,7 @@ import { Agent, fetch } from 'undici'
 import { seeded } from '../core/world/random'
 import { hashPassword } from '../server/accounts/passwords'
 import { connect } from '../server/db/connection'
-import { migrate } from '../server/db/migrations'
+import { migrate } from '../server/migrations/migrations'
 import { freePort } from '../server/test/running'
 
 const STUDENTS = Number(process.env.STUDENTS ?? 200)

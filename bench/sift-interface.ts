@@ -15,8 +15,8 @@ import type { AddressInfo } from 'node:net'
 import { WorldMaker } from '../demo/generate'
 import { hashPassword } from '../server/accounts/passwords'
 import { connect } from '../server/db/connection'
-import { migrate } from '../server/db/migrations'
-import { models } from '../server/db/models'
+import { migrate } from '../server/migrations/migrations'
+import { models } from '../server/models'
 
 const order = process.env.ORDER ?? 'likely'
 const sizes = process.argv.length > 2 ? process.argv.slice(2).map(Number) : [1000, 100_000]

@@ -1,11 +1,11 @@
 import { parseArgs } from 'node:util'
 import { addUser } from './accounts/accounts-service'
 import { weakness } from './accounts/passwords'
-import { standOn } from './desk/desk-day'
-import { createContext } from './context'
-import { migrate } from './db/migrations'
+import { standOn } from './db/desk-day'
+import { createContext } from './create-context'
+import { migrate } from './migrations/migrations'
 import { forgetUser } from './inquiries/delete'
-import { readSettings } from './settings'
+import { readSettings } from './base/settings'
 
 /**
  * What has no page: `admin migrate`, `admin add-user --email --name` (password from VINE_PASSWORD),

@@ -1,17 +1,17 @@
 import { createServer } from 'node:http'
 import { createApp, jobKinds } from './app'
 import { tellWorld } from './desk/desk-service'
-import { deskDay } from './desk/desk-day'
-import { createContext } from './context'
-import { migrate } from './db/migrations'
+import { deskDay } from './db/desk-day'
+import { createContext } from './create-context'
+import { migrate } from './migrations/migrations'
 import { watchDue } from './gather/standing-service'
 import { purgeDaily } from './jobs/purge'
 import { startWorker } from './jobs/queue'
-import { logError } from './log'
+import { logError } from './base/log'
 import { tellMetrics } from './metrics'
-import { readSettings } from './settings'
+import { readSettings } from './base/settings'
 import { closeThreads } from './threads/threads'
-import { watchLoop } from './watch-loop'
+import { watchLoop } from './base/watch-loop'
 
 const settings = readSettings()
 const context = createContext(settings)

@@ -1,5 +1,5 @@
 import { Ajv } from 'ajv'
-import { CSL_ITEM, DATES, NAME_MARKS, NAME_PARTS, NAMES, NUMBERS, TEXTS } from '../schema/csl-data'
+import { CSL_ITEM, DATES, NAME_MARKS, NAME_PARTS, NAMES, NUMBERS, TEXTS } from './csl-data'
 import { CSL_TYPES } from './csl-types'
 import type { Item, ItemDate, Name } from './item'
 import { readName } from './names'

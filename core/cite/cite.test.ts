@@ -1,5 +1,5 @@
 import { expect, test } from '@jest/globals'
-import { styleFiles } from '../../server/compose/style-files'
+import { styleFiles } from '../../server/threads/style-files'
 import type { Item } from '../bib/item'
 import { formatBibliography } from './format'
 import { plainText, readRichText, toHtml, toMarkdown } from './rich-text'

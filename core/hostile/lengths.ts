@@ -26,7 +26,7 @@ import { parseCql } from '../query/parse-cql'
 import { matchSpans } from '../query/spans'
 import { wordsOf } from '../query/sheet'
 import { tokenise } from '../query/tokens'
-import { FIELDS } from '../sift/marks'
+import { FIELDS } from '../match/best-fields'
 import { countWords } from '../write/words'
 
 /** Letters of which patterns make much: each is repeated as often as a length asks for. */

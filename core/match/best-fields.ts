@@ -2,8 +2,29 @@ import { foldTitle } from '../bib/fold'
 import type { Facts, Item } from '../bib/item'
 import { readDate } from '../bib/dates'
 import { readName } from '../bib/names'
-import type { Field, Said } from '../sift/marks'
 import type { MatchRecord } from './records'
+
+/** A field of a work as the student wants it: taken from another of its records, or written by hand. */
+export type FieldChoice = { record: number } | { text: string }
+
+/** Fields of a work that can be chosen from another record or corrected by hand. */
+export const FIELDS = [
+  'title',
+  'author',
+  'issued',
+  'container-title',
+  'volume',
+  'issue',
+  'page',
+  'publisher',
+  'edition',
+  'DOI',
+  'ISBN',
+  'language',
+  'abstract',
+] as const
+export type Field = (typeof FIELDS)[number]
+export type Chosen = Partial<Record<Field, FieldChoice>>
 
 export interface BuiltWork {
   item: Item
@@ -17,7 +38,7 @@ export interface BuiltWork {
  * title in mixed case are better; otherwise the record with most fields, then the one that came first. What the student
  * chose or wrote stands before all of it; a choice of a record that is of another work by now counts for nothing.
  */
-export function buildWork(records: readonly MatchRecord[], said: Said['fields'] = {}): BuiltWork {
+export function buildWork(records: readonly MatchRecord[], said: Chosen = {}): BuiltWork {
   const ranked = [...records].sort((a, b) => Object.keys(b.item).length - Object.keys(a.item).length || a.id - b.id)
   const published = ranked.filter(r => r.facts.version !== 'preprint' && r.facts.version !== 'accepted manuscript')
   const order = [...published, ...ranked.filter(r => !published.includes(r))]

@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
 import type { Facts, Item } from '../bib/item'
-import { FIELDS } from '../sift/marks'
+import { FIELDS } from './best-fields'
 import { buildWork, readField, writeField } from './best-fields'
 import { fileNature } from './file-nature'
 import { proveCopy } from './proof'

@@ -1,30 +1,10 @@
+import type { Field, FieldChoice } from '../match/best-fields'
 import type { Kind } from '../appraise/kind'
 import { standingLines, type LogLine } from './log'
 
 /** What a kept work is for. */
 export const PARTS = ['evidence', 'background', 'lead'] as const
 export type Part = (typeof PARTS)[number]
-
-/** A field of a work as the student wants it: taken from another of its records, or written by hand. */
-export type FieldChoice = { record: number } | { text: string }
-
-/** Fields of a work that can be chosen from another record or corrected by hand. */
-export const FIELDS = [
-  'title',
-  'author',
-  'issued',
-  'container-title',
-  'volume',
-  'issue',
-  'page',
-  'publisher',
-  'edition',
-  'DOI',
-  'ISBN',
-  'language',
-  'abstract',
-] as const
-export type Field = (typeof FIELDS)[number]
 
 /**
  * A line of the log of what a student says of a work beside deciding on it. `about` is `part`, `note`, `kind`,

@@ -1,6 +1,6 @@
 import { QueryTypes } from 'sequelize'
-import type { Context } from '../context'
-import { describeTable, flag, ownId, word, type RowOf } from '../db/table'
+import type { Context } from '../base/context'
+import { describeTable, flag, ownId, word, type RowOf, type Table } from '../db/table'
 
 export const users = describeTable('users', {
   id: ownId(),
@@ -12,6 +12,12 @@ export const users = describeTable('users', {
   mustChange: flag(),
 })
 export type UserRow = RowOf<typeof users>
+
+declare module '../base/context' {
+  interface Db {
+    users: Table<UserRow>
+  }
+}
 
 /** Every account with how many inquiries it owns and where it is signed in: two counts beside each row, in one statement. */
 export async function accountsWithCounts({ db }: Context) {

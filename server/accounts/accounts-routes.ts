@@ -1,12 +1,12 @@
 import type { RequestHandler } from 'express'
 import { api } from '../../core/schema/api'
-import type { Context } from '../context'
-import { notFound } from '../problem'
-import type { Serve } from '../serve'
+import type { Context } from '../base/context'
+import { notFound } from '../base/problem'
+import type { Serve } from '../serve/serve'
 import { changePassword, signIn, signOut, whoIsThere } from './accounts-service'
 import { addAccount, endAllSessions, isAdministrator, listAccounts, passingPasswordFor } from './administration-service'
-import { userOf } from './member'
-import { endSessions, sessionsOf } from './sessions'
+import { userOf } from '../sessions/member'
+import { endSessions, sessionsOf } from '../sessions/sessions'
 
 /** Sign-in, sign-out, who is there; one's password, and where one is signed in. */
 export function accountRoutes(c: Context, serve: Serve): void {

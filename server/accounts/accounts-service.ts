@@ -1,10 +1,10 @@
 import type { Request } from 'express'
 import type { Answer } from '../../core/schema/api'
-import type { Context } from '../context'
-import { notFound, Problem } from '../problem'
+import type { Context } from '../base/context'
+import { notFound, Problem } from '../base/problem'
 import type { UserRow } from './accounts-model'
 import { fitsPassword, hashPassword, requireStrong } from './passwords'
-import { beginSession, endSessions } from './sessions'
+import { beginSession, endSessions } from '../sessions/sessions'
 import { limitTries } from './tries'
 
 export async function addUser(

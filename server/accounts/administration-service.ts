@@ -1,11 +1,11 @@
 import { randomInt } from 'node:crypto'
 import type { Answer } from '../../core/schema/api'
-import type { Context } from '../context'
-import { notFound, Problem } from '../problem'
+import type { Context } from '../base/context'
+import { notFound, Problem } from '../base/problem'
 import { accountsWithCounts } from './accounts-model'
 import { addUser } from './accounts-service'
 import { hashPassword } from './passwords'
-import { endSessions } from './sessions'
+import { endSessions } from '../sessions/sessions'
 
 /** Letters that are not taken for one another when read aloud or from paper. */
 const LETTERS = 'abcdefghjkmnpqrstuvwxyz23456789'

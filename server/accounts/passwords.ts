@@ -2,7 +2,7 @@ import { hash, verify } from '@node-rs/argon2'
 import { ZxcvbnFactory } from '@zxcvbn-ts/core'
 import { adjacencyGraphs, dictionary } from '@zxcvbn-ts/language-common'
 import { LONGEST_PASSWORD as LONGEST } from '../../core/schema/api/accounts'
-import { Problem } from '../problem'
+import { Problem } from '../base/problem'
 
 export const SHORTEST = 10
 /** Guesses a thousand a second for some months: what is known, repeated or typed along the keys is below it. */

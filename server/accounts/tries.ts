@@ -1,7 +1,7 @@
 import { QueryTypes } from 'sequelize'
-import type { Context } from '../context'
-import { hashOf } from '../hash'
-import { Problem } from '../problem'
+import type { Context } from '../base/context'
+import { hashOf } from '../base/hash'
+import { Problem } from '../base/problem'
 
 const MINUTES = 15
 /** Failures within that time after which no more tries are taken. */

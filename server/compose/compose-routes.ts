@@ -1,8 +1,8 @@
 import { api } from '../../core/schema/api'
 import { countWords } from '../../core/write/words'
-import type { Context } from '../context'
-import { change } from '../inquiries/revision'
-import type { Serve } from '../serve'
+import type { Context } from '../base/context'
+import { change } from '../db/revision'
+import type { Serve } from '../serve/serve'
 import { addEntry, annotate, bibliographyInFull, dropEntry, lossesOf, oneEntry } from './compose-service'
 import { handIn } from './hand-in'
 

@@ -1,4 +1,4 @@
-import { describeTable, moment, ownId, text, whole, type RowOf } from '../db/table'
+import { describeTable, moment, ownId, text, whole, type RowOf, type Table } from '../db/table'
 
 export const entries = describeTable('entries', {
   id: ownId(),
@@ -9,3 +9,9 @@ export const entries = describeTable('entries', {
   at: moment(),
 })
 export type EntryRow = RowOf<typeof entries>
+
+declare module '../base/context' {
+  interface Db {
+    entries: Table<EntryRow>
+  }
+}

@@ -1,8 +1,8 @@
 import { citationKeys } from '../../core/cite/citation-keys'
 import { writeBibtex } from '../../core/formats/bibtex'
 import { writeRis } from '../../core/formats/ris'
-import type { Context } from '../context'
-import { Problem } from '../problem'
+import type { Context } from '../base/context'
+import { Problem } from '../base/problem'
 import { exportedItem, printedList } from './compose-service'
 import { asDocx, asHtml, asMarkdown, type Printed } from './documents'
 

@@ -1,6 +1,6 @@
 import type { Bibliography } from '../../core/cite/format'
 import type { Item } from '../../core/bib/item'
-import { hashOf } from '../hash'
+import { hashOf } from '../base/hash'
 import { inThread } from '../threads/threads'
 
 const made = new Map<string, Promise<Bibliography>>()

@@ -2,7 +2,7 @@ import { lookup } from 'node:dns'
 import { isIP, type LookupFunction } from 'node:net'
 import ipaddr from 'ipaddr.js'
 import { Agent, buildConnector, request } from 'undici'
-import type { Outside } from '../settings'
+import type { Outside } from '../base/settings'
 
 export interface OutsideAnswer {
   status: number
@@ -26,6 +26,12 @@ export interface OutsideRequest {
 }
 
 export type OutsideClient = (url: string, options?: OutsideRequest) => Promise<OutsideAnswer>
+
+declare module '../base/context' {
+  interface Context {
+    outside: OutsideClient
+  }
+}
 
 /** Why something outside did not answer as it should, in a sentence; `again` says whether trying again can help. */
 export class OutsideError extends Error {

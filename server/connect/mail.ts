@@ -1,5 +1,5 @@
 import { createTransport } from 'nodemailer'
-import type { Context } from '../context'
+import type { Context } from '../base/context'
 import { OutsideError } from './http'
 
 export interface Letter {

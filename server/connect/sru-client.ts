@@ -10,8 +10,8 @@ import {
   type SruRecord,
 } from '../../core/formats/sru'
 import { printCql, type Query } from '../../core/query/cql'
-import type { Context } from '../context'
-import type { Outside } from '../settings'
+import type { Context } from '../base/context'
+import type { Outside } from '../base/settings'
 import { OutsideError, requireSuccess } from './http'
 
 export type CatalogueSetting = Outside['catalogues'][number]

@@ -1,6 +1,6 @@
 import mariadb from 'mariadb'
 import { Sequelize } from 'sequelize'
-import type { Settings } from '../settings'
+import type { Settings } from '../base/settings'
 
 /**
  * Sequelize 6 deletes a property of result arrays that newer versions of the driver define as fixed; results are

@@ -1,6 +1,6 @@
 import { statfs } from 'node:fs/promises'
-import type { Context } from '../context'
-import { Problem } from '../problem'
+import type { Context } from '../base/context'
+import { Problem } from '../base/problem'
 
 /** How long a look at the disk counts, in milliseconds. */
 const FRESH = 500

@@ -1,7 +1,7 @@
 import { Op, UniqueConstraintError, type Transaction } from 'sequelize'
-import type { Context } from '../context'
+import type { Context } from '../base/context'
 import { inParts } from '../db/rows'
-import { describeTable, json, moment, orNull, ownId, whole, word, type RowOf } from '../db/table'
+import { describeTable, json, moment, orNull, ownId, whole, word, type RowOf, type Table } from '../db/table'
 
 /** What lines of the log speak of; a later station adds its own. */
 export type DeedKind = 'decision' | 'mark' | 'pair' | 'undo'
@@ -27,6 +27,12 @@ export const deeds = describeTable('deeds', {
   at: moment(),
 })
 export type DeedRow = RowOf<typeof deeds>
+
+declare module '../base/context' {
+  interface Db {
+    deeds: Table<DeedRow>
+  }
+}
 export type NewDeed = Omit<DeedRow, 'n' | 'at' | 'undoes'> & { undoes?: string }
 
 /** The lines of some works that are of these kinds or take lines back, oldest first. */

@@ -2,8 +2,8 @@ import { randomUUID } from 'node:crypto'
 import { isDeepStrictEqual } from 'node:util'
 import type { Transaction } from 'sequelize'
 import { contradictions } from '../../core/sift/log'
-import type { Context } from '../context'
-import { notFound, Problem } from '../problem'
+import type { Context } from '../base/context'
+import { notFound, Problem } from '../base/problem'
 import { addDeeds, deedsOf, deedsOfGroup, type DeedKind, type DeedRow, type NewDeed } from './deeds-model'
 import { familyOf, type Family } from './family'
 
@@ -37,6 +37,13 @@ export type Follow = (
 ) => Promise<readonly number[]>
 /** Each station gives what follows of its kinds. */
 export type DeedKinds = Record<Deed['kind'], Follow>
+
+declare module '../base/context' {
+  interface Context {
+    deedKinds: DeedKinds
+  }
+}
+
 /** A line that was just added or taken back. */
 export type Line = Pick<DeedRow, 'kind' | 'about' | 'value'>
 

@@ -1,6 +1,6 @@
 import { Op, type Transaction } from 'sequelize'
-import type { Context } from '../context'
-import { Problem } from '../problem'
+import type { Context } from '../base/context'
+import { Problem } from '../base/problem'
 
 /** Works with all that were joined into them: what was said of a retired work counts for the one that has its records now. */
 export interface Family {

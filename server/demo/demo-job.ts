@@ -1,10 +1,10 @@
 import { spawn } from 'node:child_process'
 import { tellWorld } from '../desk/desk-service'
-import { standOn } from '../desk/desk-day'
-import type { Context } from '../context'
+import { standOn } from '../db/desk-day'
+import type { Context } from '../base/context'
 import { deleteInquiries } from '../inquiries/delete'
 import type { JobHandle } from '../jobs/queue'
-import { Problem } from '../problem'
+import { Problem } from '../base/problem'
 
 /** Takes the demo account's inquiries away, puts the desk back on the demo's first day and has the demo laid anew. */
 export async function runDemo(c: Context, { signal }: JobHandle): Promise<Record<string, unknown>> {

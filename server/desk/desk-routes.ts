@@ -1,6 +1,6 @@
 import { api } from '../../core/schema/api'
-import type { Context } from '../context'
-import type { Serve } from '../serve'
+import type { Context } from '../base/context'
+import type { Serve } from '../serve/serve'
 import { layAnew, moveAhead, tellDesk } from './desk-service'
 
 /** The day of the desk, and what can be done with it in the demo. */

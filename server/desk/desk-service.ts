@@ -2,10 +2,10 @@ import type { Transaction } from 'sequelize'
 import { addDays } from '../../core/bib/dates'
 import type { Answer } from '../../core/schema/api'
 import { OutsideError, requireSuccess } from '../connect/http'
-import type { Context } from '../context'
+import type { Context } from '../base/context'
 import { enqueue } from '../jobs/queue'
-import { notFound, Problem } from '../problem'
-import { deskDay, standOn } from './desk-day'
+import { notFound, Problem } from '../base/problem'
+import { deskDay, standOn } from '../db/desk-day'
 
 /** Tells the made-up world on which day the desk stands, where there is one. @throws OutsideError */
 export async function tellWorld(c: Context, day: string): Promise<void> {

@@ -1,9 +1,9 @@
 import { randomUUID } from 'node:crypto'
 import type { Transaction } from 'sequelize'
-import type { Context } from '../context'
+import type { Context } from '../base/context'
 import type { ArrivalRow } from '../pool/pool-model'
 import { act } from '../deeds/deeds-service'
-import { change } from '../inquiries/revision'
+import { change } from '../db/revision'
 import type { JobHandle } from '../jobs/queue'
 import { pool, type Pooled } from '../pool/pool'
 

@@ -1,4 +1,4 @@
-import { Problem } from '../problem'
+import { Problem } from '../base/problem'
 
 /** A user may have catalogues asked so often while they wait, in so many milliseconds. */
 const MOST = 600

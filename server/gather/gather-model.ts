@@ -1,9 +1,9 @@
 import { QueryTypes, type Model, type Transaction } from 'sequelize'
 import type { Facts, Item } from '../../core/bib/item'
 import type { State } from '../../core/sift/decisions'
-import type { Context } from '../context'
+import type { Context } from '../base/context'
 import { readJson } from '../db/rows'
-import { day, describeTable, flag, json, key, keyText, moment, orNull, ownId, text, whole, word, type RowOf } from '../db/table' // prettier-ignore
+import { day, describeTable, flag, json, key, keyText, moment, orNull, ownId, text, whole, word, type RowOf, type Table } from '../db/table' // prettier-ignore
 
 export const sweeps = describeTable('sweeps', {
   id: ownId(),
@@ -61,6 +61,15 @@ export const standingSweeps = describeTable('standing_sweeps', {
   at: moment(),
 })
 export type StandingRow = RowOf<typeof standingSweeps>
+
+declare module '../base/context' {
+  interface Db {
+    sweeps: Table<SweepRow>
+    sweepCatalogues: Table<SweepCatalogueRow>
+    sweepHits: Table<SweepHitRow>
+    standingSweeps: Table<StandingRow>
+  }
+}
 
 /** A sweep with its catalogues, and their names as they are set up here. */
 export function withNames({ settings }: Context, sweep: Model<SweepRow, Partial<SweepRow>>) {

@@ -3,9 +3,9 @@ import { printCql } from '../../core/query/cql'
 import { parseCql } from '../../core/query/parse-cql'
 import { emptySheet, sheetOf, sheetQuery, wordsOf, type Sheet } from '../../core/query/sheet'
 import type { Answer } from '../../core/schema/api'
-import type { Context } from '../context'
+import type { Context } from '../base/context'
 import type { InquiryRow } from '../inquiries/inquiries-model'
-import { notFound, Problem } from '../problem'
+import { notFound, Problem } from '../base/problem'
 
 /** The question sheet as it is saved. */
 export async function sheetOfInquiry(c: Context, id: number): Promise<Answer<'sheet'>> {

@@ -1,7 +1,7 @@
 import { api } from '../../core/schema/api'
-import type { Context } from '../context'
-import { change } from '../inquiries/revision'
-import type { Serve } from '../serve'
+import type { Context } from '../base/context'
+import { change } from '../db/revision'
+import type { Serve } from '../serve/serve'
 import { changeStanding, endStanding, feedOf, makeStanding, oneStanding, runNow, standingOf } from './standing-service'
 
 /** Standing sweeps: run again by schedule and on demand, only what is new since told, as a feed and by mail. */

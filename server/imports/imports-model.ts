@@ -1,5 +1,5 @@
 import type { ImportReport } from '../../core/formats/report'
-import { describeTable, json, moment, orNull, ownId, whole, word, type RowOf } from '../db/table'
+import { describeTable, json, moment, orNull, ownId, whole, word, type RowOf, type Table } from '../db/table'
 
 export const imports = describeTable('imports', {
   id: ownId(),
@@ -11,3 +11,9 @@ export const imports = describeTable('imports', {
   at: moment(),
 })
 export type ImportRow = RowOf<typeof imports>
+
+declare module '../base/context' {
+  interface Db {
+    imports: Table<ImportRow>
+  }
+}

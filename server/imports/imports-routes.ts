@@ -1,6 +1,6 @@
 import { api } from '../../core/schema/api'
-import type { Context } from '../context'
-import type { Serve } from '../serve'
+import type { Context } from '../base/context'
+import type { Serve } from '../serve/serve'
 import { followLead, importsOf, lookUp, oneImport, readAgain, requireLines, takeFile } from './imports-service'
 
 /** Bibliography files, pasted lines and leads. What comes of them enters the pool whole or not at all. */

@@ -3,11 +3,11 @@ import type { Transaction } from 'sequelize'
 import { leadOf } from '../../core/appraise/leads'
 import { firstLetters } from '../../core/bib/clean'
 import { readPasted } from '../../core/match/pasted'
-import type { Context } from '../context'
+import type { Context } from '../base/context'
 import { act, type By } from '../deeds/deeds-service'
-import { storeBlob } from '../inquiries/blobs'
+import { storeBlob } from '../db/blobs'
 import { enqueue } from '../jobs/queue'
-import { notFound, Problem } from '../problem'
+import { notFound, Problem } from '../base/problem'
 
 type Who = Pick<By, 'inquiryId' | 'userId'>
 

@@ -1,5 +1,5 @@
 import { Op, QueryTypes } from 'sequelize'
-import type { Context } from '../context'
+import type { Context } from '../base/context'
 import type { JobRow } from '../jobs/jobs-model'
 import { tellJob as told } from '../jobs/jobs-service'
 

@@ -1,7 +1,7 @@
 import { Op } from 'sequelize'
-import type { Context } from '../context'
+import type { Context } from '../base/context'
 import { inTransaction } from '../db/transaction'
-import { dropOrphans } from './blobs'
+import { dropOrphans } from '../db/blobs'
 
 /** Deletes inquiries with all that hangs on them: the rows by their keys, and the bytes that only they held. */
 export async function deleteInquiries(c: Context, ids: readonly number[]): Promise<void> {

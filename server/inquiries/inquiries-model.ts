@@ -1,8 +1,21 @@
 import { QueryTypes } from 'sequelize'
-import type { Context } from '../context'
+import type { Context } from '../base/context'
 import type { Sheet } from '../../core/query/sheet'
 import type { BriefRules } from '../../core/write/rules'
-import { day, describeTable, json, key, moment, orNull, ownId, text, whole, word, type RowOf } from '../db/table'
+import {
+  day,
+  describeTable,
+  json,
+  key,
+  moment,
+  orNull,
+  ownId,
+  text,
+  whole,
+  word,
+  type RowOf,
+  type Table,
+} from '../db/table'
 
 export const inquiries = describeTable('inquiries', {
   id: ownId(),
@@ -27,6 +40,13 @@ export const memberships = describeTable('memberships', {
   role: word<'owner' | 'reader'>(),
 })
 export type MembershipRow = RowOf<typeof memberships>
+
+declare module '../base/context' {
+  interface Db {
+    inquiries: Table<InquiryRow>
+    memberships: Table<MembershipRow>
+  }
+}
 
 /** Numbers of the stations: seven counts of as many tables, in one statement. */
 export async function stationCounts({ db }: Context, id: number) {

@@ -1,6 +1,6 @@
 import { api } from '../../core/schema/api'
-import type { Context } from '../context'
-import type { Serve } from '../serve'
+import type { Context } from '../base/context'
+import type { Serve } from '../serve/serve'
 import type { Changes } from './changes'
 import { deleteInquiries } from './delete'
 import { briefOf, changeBrief, createInquiry, inquiriesOf, inquiryInFull, ownInquiry } from './inquiries-service'

@@ -4,12 +4,12 @@ import { STYLES } from '../../core/cite/styles'
 import type { Answer } from '../../core/schema/api'
 import type { BriefInput } from '../../core/schema/brief'
 import { checkBrief } from '../../core/write/rules'
-import type { Member } from '../accounts/member'
-import type { Context } from '../context'
-import { deskDay } from '../desk/desk-day'
-import { notFound, Problem } from '../problem'
+import type { Member } from '../sessions/member'
+import type { Context } from '../base/context'
+import { deskDay } from '../db/desk-day'
+import { notFound, Problem } from '../base/problem'
 import { stationCounts, type InquiryRow } from './inquiries-model'
-import { change } from './revision'
+import { change } from '../db/revision'
 
 type Told = Answer<'inquiries'>[number]
 

@@ -1,4 +1,16 @@
-import { describeTable, flag, json, moment, orNull, ownId, text, whole, word, type RowOf } from '../db/table'
+import {
+  describeTable,
+  flag,
+  json,
+  moment,
+  orNull,
+  ownId,
+  text,
+  whole,
+  word,
+  type RowOf,
+  type Table,
+} from '../db/table'
 
 export type JobState = 'queued' | 'running' | 'done' | 'failed' | 'cancelled'
 
@@ -24,3 +36,9 @@ export const jobs = describeTable('jobs', {
   changedAt: moment(),
 })
 export type JobRow = RowOf<typeof jobs>
+
+declare module '../base/context' {
+  interface Db {
+    jobs: Table<JobRow>
+  }
+}

@@ -1,6 +1,6 @@
 import { api } from '../../core/schema/api'
-import type { Context } from '../context'
-import type { Serve } from '../serve'
+import type { Context } from '../base/context'
+import type { Serve } from '../serve/serve'
 import { beginAgain, latestJobs, oneJob, stopJob } from './jobs-service'
 
 /** Jobs of an inquiry: what runs, what ended lately, stopping and beginning again. */

@@ -1,7 +1,7 @@
 import type { Transaction } from 'sequelize'
 import type { Job } from '../../core/schema/api'
-import type { Context } from '../context'
-import { notFound } from '../problem'
+import type { Context } from '../base/context'
+import { notFound } from '../base/problem'
 import type { JobRow } from './jobs-model'
 
 /** A job as it is told; of a long list in its payload, only how long it is. */

@@ -1,7 +1,7 @@
 import { QueryTypes } from 'sequelize'
-import type { Context } from '../context'
+import type { Context } from '../base/context'
 import { inTransaction } from '../db/transaction'
-import { dropOrphans } from '../inquiries/blobs'
+import { dropOrphans } from '../db/blobs'
 import { enqueue, type JobHandle } from './queue'
 
 /** Days that things are kept which only serve for a while. */

@@ -1,14 +1,14 @@
 import { randomUUID } from 'node:crypto'
 import { QueryTypes, type Transaction } from 'sequelize'
-import type { Context } from '../context'
+import type { Context } from '../base/context'
 import type { JobRow } from './jobs-model'
 import { hasRoom, requireRoom } from '../db/room'
 import { inTransaction, isDatabaseTrouble, isFull } from '../db/transaction'
 import { ChildKilled } from '../child/run'
 import { OutsideError } from '../connect/http'
-import { logError } from '../log'
-import { Problem } from '../problem'
-import { begun } from '../watch-loop'
+import { logError } from '../base/log'
+import { Problem } from '../base/problem'
+import { begun } from '../base/watch-loop'
 
 export interface JobHandle {
   job: JobRow

@@ -1,6 +1,6 @@
 import { api } from '../../core/schema/api'
-import type { Context } from '../context'
-import type { Serve } from '../serve'
+import type { Context } from '../base/context'
+import type { Serve } from '../serve/serve'
 import { forget, gateState, openGate } from './gate-service'
 
 /** The home library's gate. */

@@ -1,10 +1,10 @@
 import { createCipheriv, createDecipheriv, createHash, randomBytes } from 'node:crypto'
 import { parseTemplate } from 'url-template'
-import { QueryTypes } from 'sequelize'
-import type { Context } from '../context'
+import type { Context } from '../base/context'
+import { dropGateSession, gateSession, keepGateSession } from './gate-model'
 import { limitTries } from '../accounts/tries'
 import { OutsideError } from '../connect/http'
-import { Problem } from '../problem'
+import { Problem } from '../base/problem'
 
 export interface GateState {
   library: string
@@ -44,11 +44,8 @@ export async function openGate(
 
 export async function gateState(c: Context, userId: number): Promise<GateState> {
   const { name, gate } = c.settings.outside.library
-  const [row] = await c.db.sequelize.query<{ until: Date }>(
-    'SELECT until FROM gate_sessions WHERE user_id = ? AND until > NOW(3)',
-    { type: QueryTypes.SELECT, replacements: [userId] },
-  )
-  return { library: name, terms: gate.terms, until: row ? new Date(row.until).toISOString() : null }
+  const session = await gateSession(c, userId)
+  return { library: name, terms: gate.terms, until: session ? session.until.toISOString() : null }
 }
 
 async function signIn(c: Context, userId: number, card: string, password: string): Promise<void> {
@@ -68,28 +65,18 @@ async function signIn(c: Context, userId: number, card: string, password: string
       })
     const cookie = set.map(s => s.split(';')[0]).join('; ')
     const age = Math.min(...set.map(s => Number(/max-age=(\d+)/i.exec(s)?.[1] ?? 1200)))
-    await c.db.sequelize.query(
-      'INSERT INTO gate_sessions (user_id, cookie, until) VALUES (:userId, :sealed, NOW(3) + INTERVAL :age SECOND) ON DUPLICATE KEY UPDATE cookie = VALUES(cookie), until = VALUES(until)',
-      {
-        replacements: { userId, sealed: seal(c.settings.secret, cookie), age },
-      },
-    )
+    await keepGateSession(c, userId, seal(c.settings.secret, cookie), age)
   } catch (e) {
     if (e instanceof OutsideError) throw new Problem(502, 'outside', `The gate does not answer: ${e.message}`)
     throw e
   }
 }
 
-export async function forget(c: Context, userId: number): Promise<void> {
-  await c.db.sequelize.query('DELETE FROM gate_sessions WHERE user_id = ?', { replacements: [userId] })
-}
+export const forget = (c: Context, userId: number): Promise<void> => dropGateSession(c, userId)
 
 /** The gate's cookie of a user, or undefined where the session is over. */
 export async function gateCookie(c: Context, userId: number): Promise<string | undefined> {
-  const [row] = await c.db.sequelize.query<{ cookie: Buffer }>(
-    'SELECT cookie FROM gate_sessions WHERE user_id = ? AND until > NOW(3)',
-    { type: QueryTypes.SELECT, replacements: [userId] },
-  )
+  const row = await gateSession(c, userId)
   return row ? unseal(c.settings.secret, row.cookie) : undefined
 }
 

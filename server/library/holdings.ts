@@ -2,9 +2,9 @@ import { QueryTypes } from 'sequelize'
 import type { Profile } from '../../core/access/reach'
 import type { Holding } from '../../core/formats/kbart'
 import { OutsideError, requireSuccess } from '../connect/http'
-import type { Context } from '../context'
+import type { Context } from '../base/context'
 import { inTransaction } from '../db/transaction'
-import { readBlob, storeBlob } from '../inquiries/blobs'
+import { readBlob, storeBlob } from '../db/blobs'
 import { inThread } from '../threads/threads'
 
 /** After so long the files of a library are fetched again. */

@@ -1,7 +1,20 @@
 import type { Route } from '../../core/access/routes'
 import type { Signs } from '../../core/appraise/signs'
 import type { Proof } from '../../core/match/proof'
-import { day, describeTable, json, key, moment, orNull, ownId, text, whole, word, type RowOf } from '../db/table'
+import {
+  day,
+  describeTable,
+  json,
+  key,
+  moment,
+  orNull,
+  ownId,
+  text,
+  whole,
+  word,
+  type RowOf,
+  type Table,
+} from '../db/table'
 
 /** The ways to a work's text that were looked for. */
 export const routes = describeTable('routes', {
@@ -52,3 +65,12 @@ export const uploads = describeTable('uploads', {
   at: moment(),
 })
 export type UploadRow = RowOf<typeof uploads>
+
+declare module '../base/context' {
+  interface Db {
+    routes: Table<RouteRow>
+    copies: Table<CopyRow>
+    attempts: Table<AttemptRow>
+    uploads: Table<UploadRow>
+  }
+}

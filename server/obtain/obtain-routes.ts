@@ -1,7 +1,7 @@
 import { api } from '../../core/schema/api'
-import type { Context } from '../context'
-import { change } from '../inquiries/revision'
-import type { Serve } from '../serve'
+import type { Context } from '../base/context'
+import { change } from '../db/revision'
+import type { Serve } from '../serve/serve'
 import { dropCopy, enqueueFor, takeCopy, waysOf } from './obtain-service'
 
 /** Obtain: the ways to the texts of the kept works, fetching them, and copies the student brings. */

@@ -1,11 +1,11 @@
 import type { Transaction } from 'sequelize'
-import type { Member } from '../accounts/member'
-import type { Context } from '../context'
-import { storeBlob } from '../inquiries/blobs'
+import type { Member } from '../sessions/member'
+import type { Context } from '../base/context'
+import { storeBlob } from '../db/blobs'
 import { enqueue } from '../jobs/queue'
 import { redescribe } from '../pool/describe'
 import { workLines } from '../pool/lines'
-import { notFound } from '../problem'
+import { notFound } from '../base/problem'
 import { requireWorks } from './retrieve-job'
 
 type Who = Pick<Member, 'inquiryId' | 'userId'>

@@ -2,9 +2,9 @@ import { Op, type Transaction } from 'sequelize'
 import type { Item } from '../../core/bib/item'
 import { BLOCK, blockKeys, identifierKeys, identifiersOf, prepare } from '../../core/match/compare'
 import type { MatchRecord } from '../../core/match/records'
-import type { Context } from '../context'
+import type { Context } from '../base/context'
 import { addMissing } from '../db/rows'
-import { describeTable, key, type RowOf } from '../db/table'
+import { describeTable, key, type RowOf, type Table } from '../db/table'
 
 /** A record stands in a block: with all others of the pool that have this key, of which the first thirty are kept. */
 export const blocks = describeTable('blocks', {
@@ -14,6 +14,12 @@ export const blocks = describeTable('blocks', {
   recordId: key(),
 })
 export type BlockRow = RowOf<typeof blocks>
+
+declare module '../base/context' {
+  interface Db {
+    blocks: Table<BlockRow>
+  }
+}
 
 /** Keys of one statement. */
 const KEYS = 10_000

@@ -3,7 +3,7 @@ import { project, type Choice, type Decision, type Pass } from '../../core/sift/
 import type { api } from '../../core/schema/api'
 import type { BodyOf } from '../../core/schema/api/endpoint'
 import { standingLines } from '../../core/sift/log'
-import type { Context } from '../context'
+import type { Context } from '../base/context'
 import { deedsOf, type DeedRow } from '../deeds/deeds-model'
 import { act, type By, type Done, type Follow } from '../deeds/deeds-service'
 import { familyOf, type Family } from '../deeds/family'

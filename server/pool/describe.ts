@@ -3,7 +3,7 @@ import type { Signs } from '../../core/appraise/signs'
 import type { MatchRecord } from '../../core/match/records'
 import { describeWork } from '../../core/sift/describe'
 import { projectMarks, type Mark, type Said } from '../../core/sift/marks'
-import type { Context } from '../context'
+import type { Context } from '../base/context'
 import { deedsOf, type DeedRow } from '../deeds/deeds-model'
 
 /** A line of the log as what is said of a work. */

@@ -1,5 +1,5 @@
 import { QueryTypes } from 'sequelize'
-import type { Context } from '../context'
+import type { Context } from '../base/context'
 import type { DeedKind } from '../deeds/deeds-model'
 
 /** A group of deeds, told by the first of its lines. */

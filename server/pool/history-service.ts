@@ -1,5 +1,5 @@
 import type { Deed } from '../../core/sift/line'
-import type { Context } from '../context'
+import type { Context } from '../base/context'
 import type { Decided } from './decisions'
 import { deedGroups, type Grouped } from './history-model'
 

@@ -1,14 +1,14 @@
 import { Op, type Transaction } from 'sequelize'
 import { KINDS, type Kind } from '../../core/appraise/kind'
-import { readField } from '../../core/match/best-fields'
-import { FIELDS, PARTS, projectMarks, type Field, type Part } from '../../core/sift/marks'
+import { FIELDS, readField, type Field } from '../../core/match/best-fields'
+import { PARTS, projectMarks, type Part } from '../../core/sift/marks'
 import type { BodyOf } from '../../core/schema/api/endpoint'
 import type { api } from '../../core/schema/api'
-import type { Context } from '../context'
+import type { Context } from '../base/context'
 import { deedsOf } from '../deeds/deeds-model'
 import { act, type By, type Done, type Follow } from '../deeds/deeds-service'
 import { familyOf } from '../deeds/family'
-import { Problem } from '../problem'
+import { Problem } from '../base/problem'
 import { markOf, redescribe, writeAlike } from './describe'
 
 type NewMarks = BodyOf<typeof api.mark>

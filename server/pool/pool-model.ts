@@ -4,7 +4,20 @@ import type { Verdict } from '../../core/match/records'
 import type { Pass, State } from '../../core/sift/decisions'
 import type { LineFacts } from '../../core/sift/line'
 import type { Said } from '../../core/sift/marks'
-import { describeTable, json, key, moment, orNull, ownId, real, text, whole, word, type RowOf } from '../db/table'
+import {
+  describeTable,
+  json,
+  key,
+  moment,
+  orNull,
+  ownId,
+  real,
+  text,
+  whole,
+  word,
+  type RowOf,
+  type Table,
+} from '../db/table'
 
 /** A description as a source gave it. */
 export const records = describeTable('records', {
@@ -70,3 +83,12 @@ export const works = describeTable('works', {
   revision: whole(),
 })
 export type WorkRow = RowOf<typeof works>
+
+declare module '../base/context' {
+  interface Db {
+    records: Table<RecordRow>
+    arrivals: Table<ArrivalRow>
+    pairLinks: Table<PairLinkRow>
+    works: Table<WorkRow>
+  }
+}

@@ -1,7 +1,7 @@
 import { Op, type Transaction } from 'sequelize'
 import { components, findLinks, publishedDoi, type MatchRecord, type PairLink } from '../../core/match/records'
 import { describeWork } from '../../core/sift/describe'
-import type { Context } from '../context'
+import type { Context } from '../base/context'
 import type { ArrivalRow, RecordRow } from './pool-model'
 import { addMissing } from '../db/rows'
 import { projectDecisions } from './decisions'

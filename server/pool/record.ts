@@ -1,7 +1,7 @@
 import { clean } from '../../core/bib/clean'
 import type { Facts, Item } from '../../core/bib/item'
 import { mendItem } from '../../core/bib/mend-item'
-import { hashOf } from '../hash'
+import { hashOf } from '../base/hash'
 
 /** A record may be so long, in bytes; a description is some kilobytes, a long one with its contents some hundred. */
 export const LONGEST_RECORD = 1_000_000

@@ -1,4 +1,4 @@
-import { describeTable, moment, orNull, ownId, text, whole, word, type RowOf } from '../db/table'
+import { describeTable, moment, orNull, ownId, text, whole, word, type RowOf, type Table } from '../db/table'
 
 export const passages = describeTable('passages', {
   id: ownId(),
@@ -16,3 +16,9 @@ export const passages = describeTable('passages', {
   at: moment(),
 })
 export type PassageRow = RowOf<typeof passages>
+
+declare module '../base/context' {
+  interface Db {
+    passages: Table<PassageRow>
+  }
+}

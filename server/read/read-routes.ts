@@ -1,9 +1,8 @@
 import { api } from '../../core/schema/api'
-import type { Context } from '../context'
-import { readBlob, sizeOfBlob } from '../inquiries/blobs'
-import { change } from '../inquiries/revision'
-import type { Serve } from '../serve'
-import { changePassage, copyInFull, copyOf, dropPassage, notePassage } from './read-service'
+import type { Context } from '../base/context'
+import { change } from '../db/revision'
+import type { Serve } from '../serve/serve'
+import { changePassage, copyInFull, dropPassage, fileOfCopy, notePassage } from './read-service'
 
 /** Read: the stored copies and the passages taken from them. */
 export function readRoutes(c: Context, serve: Serve): void {
@@ -19,8 +18,7 @@ export function readRoutes(c: Context, serve: Serve): void {
   )
   // the file as it is, whole or in a range (RFC 9110)
   serve(api.file, async ({ member, params, req, res }) => {
-    const { id, hash } = await copyOf(c, { id: params.copy, inquiryId: member.inquiryId })
-    const size = await sizeOfBlob(c.db, hash)
+    const { id, hash, size, read } = await fileOfCopy(c, { id: params.copy, inquiryId: member.inquiryId })
     res.set({
       ETag: `"${hash}"`,
       // asked for each time, so that it is shown to nobody whose right has ended; unchanged, it is not sent again
@@ -33,10 +31,10 @@ export function readRoutes(c: Context, serve: Serve): void {
     const asked = req.get('If-Range') && req.get('If-Range') !== `"${hash}"` ? undefined : req.range(size)
     // several ranges at once are answered with the whole, as the standard allows
     if (asked === undefined || asked === -2 || (Array.isArray(asked) && (asked.type !== 'bytes' || asked.length > 1)))
-      return void res.send(await readBlob(c.db, hash))
+      return void res.send(await read())
     if (asked === -1) return void res.set('Content-Range', `bytes */${size}`).status(416).end()
     const { start, end } = asked[0]!
     res.status(206).set('Content-Range', `bytes ${start}-${end}/${size}`)
-    res.send(await readBlob(c.db, hash, start, end + 1))
+    res.send(await read(start, end + 1))
   })
 }

@@ -1,14 +1,15 @@
 import type { Transaction } from 'sequelize'
 import type { api } from '../../core/schema/api'
 import type { BodyOf } from '../../core/schema/api/endpoint'
-import type { Context } from '../context'
+import type { Context } from '../base/context'
+import { readBlob, sizeOfBlob } from '../db/blobs'
 import type { CopyRow } from '../obtain/obtain-model'
-import { notFound, Problem } from '../problem'
+import { notFound, Problem } from '../base/problem'
 
 /** A row of an inquiry. */
 type Where = Pick<CopyRow, 'id' | 'inquiryId'>
 
-export async function copyOf(c: Context, where: Where): Promise<CopyRow> {
+async function copyOf(c: Context, where: Where): Promise<CopyRow> {
   const row = await c.db.copies.findOne({ where, raw: true })
   if (!row) throw notFound()
   return row
@@ -28,6 +29,13 @@ export async function copyInFull(c: Context, where: Where) {
     title: item?.title ?? 'Untitled',
     ...(item ? { item } : {}),
   }
+}
+
+/** The file of a copy, to be read whole or in part. */
+export async function fileOfCopy(c: Context, where: Where) {
+  const { id, hash } = await copyOf(c, where)
+  const read = (from?: number, to?: number) => readBlob(c.db, hash, from, to)
+  return { id, hash, size: await sizeOfBlob(c.db, hash), read }
 }
 
 /** Notes a passage; one that was sent before, by its own id, is there already. */

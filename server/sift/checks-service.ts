@@ -2,9 +2,9 @@ import { randomInt } from 'node:crypto'
 import { Op, type Transaction } from 'sequelize'
 import { drawsFor, levelOf, mostLeft } from '../../core/sift/stopping'
 import type { Answer } from '../../core/schema/api'
-import type { Member } from '../accounts/member'
-import type { Context } from '../context'
-import { Problem } from '../problem'
+import type { Member } from '../sessions/member'
+import type { Context } from '../base/context'
+import { Problem } from '../base/problem'
 import type { CheckRow } from './sift-model'
 
 /** Of the unread works so many may be left for an answer to be of use. */

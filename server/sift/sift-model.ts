@@ -1,5 +1,5 @@
 import type { Limits } from '../../core/sift/limits'
-import { day, describeTable, flag, json, moment, orNull, ownId, whole, word, type RowOf } from '../db/table'
+import { day, describeTable, flag, json, moment, orNull, ownId, whole, word, type RowOf, type Table } from '../db/table'
 
 export const strands = describeTable('strands', {
   id: ownId(),
@@ -36,3 +36,11 @@ export const checks = describeTable('checks', {
   at: moment(),
 })
 export type CheckRow = RowOf<typeof checks>
+
+declare module '../base/context' {
+  interface Db {
+    strands: Table<StrandRow>
+    poolViews: Table<PoolViewRow>
+    checks: Table<CheckRow>
+  }
+}

@@ -1,6 +1,6 @@
 import type { Transaction } from 'sequelize'
-import type { Context } from '../context'
-import { notFound, Problem } from '../problem'
+import type { Context } from '../base/context'
+import { notFound, Problem } from '../base/problem'
 
 /** The strands of an inquiry in their order. */
 export const strandsOf = (c: Context, inquiryId: number) =>

@@ -1,7 +1,7 @@
 import type { Transaction } from 'sequelize'
 import type { Limits } from '../../core/sift/limits'
-import type { Context } from '../context'
-import { notFound } from '../problem'
+import type { Context } from '../base/context'
+import { notFound } from '../base/problem'
 
 const SHOWN = ['id', 'name', 'limits', 'words'] as const
 

@@ -5,8 +5,8 @@ import { DatabaseError } from 'sequelize'
 import request from 'supertest'
 import { createApp } from '../app'
 import { publicAddress } from '../connect/http'
-import { describeError } from '../log'
-import { PROBLEMS } from '../problems'
+import { describeError } from '../base/log'
+import { PROBLEMS } from '../base/problems'
 import { newInquiry, openDesk, type Desk } from './desk'
 
 let desk: Desk

@@ -1,9 +1,9 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals'
 import { OutsideError } from '../connect/http'
-import { createContext } from '../context'
+import { createContext } from '../create-context'
 import { DatabaseError } from 'sequelize'
 import { enqueue, PARKED, startWorker, type JobHandler, type JobKind } from '../jobs/queue'
-import { Problem } from '../problem'
+import { Problem } from '../base/problem'
 import { openDesk, type Desk } from './desk'
 
 let desk: Desk

@@ -6,7 +6,7 @@ import { outsideClient, OutsideError, requireSuccess } from '../connect/http'
 import { asHtml, asMarkdown } from '../compose/documents'
 import { seal, unseal } from '../library/gate-service'
 import { pdfLink } from '../obtain/retrieve-job'
-import { readSettings, type Outside } from '../settings'
+import { readSettings, type Outside } from '../base/settings'
 
 let server: Server
 let seen: { host: string; url: string; cookie: string | undefined }[] = []

@@ -9,7 +9,7 @@ import type { Sequelize } from 'sequelize'
 import { Api } from '../../demo/api'
 import { hashPassword } from '../accounts/passwords'
 import { connect } from '../db/connection'
-import { migrate } from '../db/migrations'
+import { migrate } from '../migrations/migrations'
 import { PASSWORD } from './desk'
 import { smallOutside } from './small-world'
 

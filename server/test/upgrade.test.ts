@@ -4,7 +4,7 @@ import { readFileSync } from 'node:fs'
 import { gunzipSync } from 'node:zlib'
 import { QueryTypes } from 'sequelize'
 import { addUser } from '../accounts/accounts-service'
-import { migrate } from '../db/migrations'
+import { migrate } from '../migrations/migrations'
 import { openDesk, PASSWORD, type Desk } from './desk'
 import { shown } from './upgrade/laid'
 

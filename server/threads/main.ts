@@ -2,7 +2,7 @@ import { formatBibliography, type Bibliography } from '../../core/cite/format'
 import type { Item } from '../../core/bib/item'
 import { readKbart, type Holding } from '../../core/formats/kbart'
 import { describeWork, type DescribedWork } from '../../core/sift/describe'
-import { styleFiles } from '../compose/style-files'
+import { styleFiles } from './style-files'
 import { findLinks, type MatchRecord, type PairLink } from '../../core/match/records'
 
 /** What a thread does: computing on our own data, which is trusted, and too long for the loop that answers requests. */

@@ -1,6 +1,6 @@
 import { api } from '../../core/schema/api'
-import type { Context } from '../context'
-import type { Serve } from '../serve'
+import type { Context } from '../base/context'
+import type { Serve } from '../serve/serve'
 import { bringFromTrail, trailOf, walkTrail } from './trails-service'
 
 /** Trace: trails from a work to its references and to what cites it. */

@@ -1,4 +1,4 @@
-import { describeTable, key, keyText, moment, text, whole, type RowOf } from '../db/table'
+import { describeTable, key, keyText, moment, text, whole, type RowOf, type Table } from '../db/table'
 
 export const trails = describeTable('trails', {
   workId: key(),
@@ -10,3 +10,9 @@ export const trails = describeTable('trails', {
   at: moment(),
 })
 export type TrailRow = RowOf<typeof trails>
+
+declare module '../base/context' {
+  interface Db {
+    trails: Table<TrailRow>
+  }
+}

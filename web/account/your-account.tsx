@@ -7,7 +7,7 @@ import { useSession } from '../api/session'
 import { Failed, Heading, tell, tellError, Waiting } from '../frame/parts'
 import { browserOf } from './browser'
 import { Page } from './page'
-import { PasswordForm } from './password-form'
+import { PasswordForm } from '../frame/password-form'
 
 /** One's own account: the password, and where one is signed in. */
 export function YourAccount() {

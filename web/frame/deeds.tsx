@@ -1,7 +1,7 @@
 import { Box, Button, chakra, Flex, Text } from '@chakra-ui/react'
 import { format, isSameDay } from 'date-fns'
 import type { ReactNode } from 'react'
-import type { FieldChoice } from '../../core/sift/marks'
+import type { FieldChoice } from '../../core/match/best-fields'
 import type { Deed } from '../../core/sift/line'
 import { useDecide } from './decide'
 import { useHere, useOpenWork } from './inquiry-frame'

@@ -11,7 +11,7 @@ import { useSession, type Session } from '../api/session'
 import { setMode, useMode } from './colour-mode'
 import { AnewDialog, DeskItems } from './desk-menu'
 import { useSending } from '../outbox/use-outbox'
-import { PasswordForm } from '../account/password-form'
+import { PasswordForm } from './password-form'
 import { KeysDialog } from './keys-dialog'
 import { Notice, Waiting } from './parts'
 

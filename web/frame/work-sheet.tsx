@@ -12,7 +12,7 @@ import { useLead } from './lead'
 import { LeafMark, ReachMark } from './marks'
 import { Failed, Heading, Notice, Source, tell, tellError, Waiting } from './parts'
 import { sureness } from './record-line'
-import { Reasons } from '../stations/sift/reasons'
+import { Reasons } from './reasons'
 import { Fields, OwnKind, YouSay } from './work-words'
 
 /** A work in full, sliding over the right half of any list. */

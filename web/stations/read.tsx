@@ -13,7 +13,7 @@ import { useKeyMap, keyName, useKeys } from '../frame/keys'
 import { ReachMark } from '../frame/marks'
 import { Empty, Failed, Heading, Kbd, Notice, tell, tellError, Waiting } from '../frame/parts'
 import { useOutbox, useShowing } from '../outbox/use-outbox'
-import { Reasons } from './sift/reasons'
+import { Reasons } from '../frame/reasons'
 
 pdfjs.GlobalWorkerOptions.workerSrc = workerUrl
 

@@ -9,7 +9,7 @@ import { useHere, useOpenWork } from '../../frame/inquiry-frame'
 import { useKeys } from '../../frame/keys'
 import { Empty, withMember } from '../../frame/parts'
 import { Swatch, useStrands } from '../../frame/strands'
-import { Reasons } from './reasons'
+import { Reasons } from '../../frame/reasons'
 import { WorkRows } from './rows'
 import type { LimitHandle } from './use-limits'
 

@@ -23,7 +23,7 @@ import { Marked } from '../../frame/rich'
 import { useStable } from '../../frame/use-stable'
 import { NothingLeft } from './beyond'
 import { Left } from './left'
-import { Reasons } from './reasons'
+import { Reasons } from '../../frame/reasons'
 import type { ReadingOrder } from './use-order'
 import { Vine } from './vine'
 

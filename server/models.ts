@@ -1,19 +1,20 @@
 import type { Sequelize } from 'sequelize'
-import { users } from '../accounts/accounts-model'
-import { answers } from '../answers-model'
-import { entries } from '../compose/entries-model'
-import { deeds } from '../deeds/deeds-model'
-import { standingSweeps, sweepCatalogues, sweepHits, sweeps } from '../gather/gather-model'
-import { imports } from '../imports/imports-model'
-import { inquiries, memberships } from '../inquiries/inquiries-model'
-import { jobs } from '../jobs/jobs-model'
-import { attempts, copies, routes, uploads } from '../obtain/obtain-model'
-import { blocks } from '../pool/blocks'
-import { arrivals, pairLinks, records, works } from '../pool/pool-model'
-import { passages } from '../read/passages-model'
-import { checks, poolViews, strands } from '../sift/sift-model'
-import { trails } from '../trace/trails-model'
-import { modelOf, type RowOf, type Table } from './table'
+import type { Db } from './base/context'
+import { users } from './accounts/accounts-model'
+import { answers } from './serve/answers-model'
+import { entries } from './compose/entries-model'
+import { deeds } from './deeds/deeds-model'
+import { standingSweeps, sweepCatalogues, sweepHits, sweeps } from './gather/gather-model'
+import { imports } from './imports/imports-model'
+import { inquiries, memberships } from './inquiries/inquiries-model'
+import { jobs } from './jobs/jobs-model'
+import { attempts, copies, routes, uploads } from './obtain/obtain-model'
+import { blocks } from './pool/blocks'
+import { arrivals, pairLinks, records, works } from './pool/pool-model'
+import { passages } from './read/passages-model'
+import { checks, poolViews, strands } from './sift/sift-model'
+import { trails } from './trace/trails-model'
+import { modelOf } from './db/table'
 
 const TABLES = {
   users,
@@ -42,9 +43,7 @@ const TABLES = {
   uploads,
   passages,
   entries,
-}
-export type Db = { sequelize: Sequelize } & { [K in keyof typeof TABLES]: Table<RowOf<(typeof TABLES)[K]>> }
-
+} satisfies Record<Exclude<keyof Db, 'sequelize'>, unknown>
 /** The tables as Sequelize models, and how their rows belong together. */
 export function models(sequelize: Sequelize): Db {
   const made = Object.entries(TABLES).map(([name, table]) => [name, modelOf(sequelize, table as typeof users)])

@@ -1,8 +1,8 @@
 import type { Transaction } from 'sequelize'
-import type { Context } from '../context'
-import { requireRoom } from '../db/room'
-import { inTransaction } from '../db/transaction'
-import { notFound } from '../problem'
+import type { Context } from '../base/context'
+import { requireRoom } from './room'
+import { inTransaction } from './transaction'
+import { notFound } from '../base/problem'
 
 /**
  * Every write to an inquiry goes through here: its row is locked, its revision raised, and both are committed with

@@ -2,11 +2,11 @@ import 'express-session'
 import { createHash } from 'node:crypto'
 import type { Request } from 'express'
 import { QueryTypes, UniqueConstraintError, type Transaction } from 'sequelize'
-import type { Context } from './context'
-import { requireRoom } from './db/room'
-import { inTransaction } from './db/transaction'
-import { change } from './inquiries/revision'
-import { Problem } from './problem'
+import type { Context } from '../base/context'
+import { requireRoom } from '../db/room'
+import { inTransaction } from '../db/transaction'
+import { change } from '../db/revision'
+import { Problem } from '../base/problem'
 
 /** What a client asks for under a key of its own, so that it can ask again. */
 interface Asked {

@@ -1,7 +1,7 @@
 import { QueryTypes, type Sequelize } from 'sequelize'
 import type { Facts, Item } from '../../core/bib/item'
 import { blocks as table, enterBlocks } from '../pool/blocks'
-import { modelOf } from './table'
+import { modelOf } from '../db/table'
 
 /** The blocks in which records meet, so that one more is compared with its like and not with the whole pool. */
 export const blocks: string[] = [

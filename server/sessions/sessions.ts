@@ -4,8 +4,8 @@ import type { Request, RequestHandler } from 'express'
 import session, { type SessionData } from 'express-session'
 import { DataTypes, Op, QueryTypes } from 'sequelize'
 import { firstLetters } from '../../core/bib/clean'
-import type { Context } from '../context'
-import { hashOf } from '../hash'
+import type { Context } from '../base/context'
+import { hashOf } from '../base/hash'
 
 declare module 'express-session' {
   interface SessionData {

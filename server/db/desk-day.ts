@@ -1,5 +1,5 @@
 import { QueryTypes, type Transaction } from 'sequelize'
-import type { Db } from '../db/models'
+import type { Db } from '../base/context'
 
 /** Desk time: the day on which the student works. The demo stands on a fixed day; otherwise it is today's date. */
 export async function deskDay(db: Db): Promise<string> {

@@ -1,9 +1,9 @@
 import { Box, Button, chakra, Flex, Input } from '@chakra-ui/react'
 import { useEffect, useMemo, useState } from 'react'
-import { REASON_OF } from '../../../core/sift/misfits'
-import { useWorks } from '../../api/hooks'
-import { useHere } from '../../frame/inquiry-frame'
-import { Heading, Kbd } from '../../frame/parts'
+import { REASON_OF } from '../../core/sift/misfits'
+import { useWorks } from '../api/hooks'
+import { useHere } from './inquiry-frame'
+import { Heading, Kbd } from './parts'
 
 const FIRST = [
   'Not about the question',

@@ -1,4 +1,4 @@
-import { CSL_TYPES } from '../bib/csl-types'
+import { CSL_TYPES } from './csl-types'
 
 /** Fields of CSL 1.0.2 that hold a text. */
 export const TEXTS = (

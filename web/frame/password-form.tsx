@@ -2,8 +2,8 @@ import { api } from '../../core/schema/api'
 import { Button, chakra, Stack } from '@chakra-ui/react'
 import { object, ref, string } from 'yup'
 import { call } from '../api/client'
-import { Line, useShaped } from '../frame/form'
-import { Notice } from '../frame/parts'
+import { Line, useShaped } from './form'
+import { Notice } from './parts'
 
 const shape = object({
   current: string().required('Your present password is missing.'),

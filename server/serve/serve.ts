@@ -1,13 +1,13 @@
-import './accounts/sessions'
+import '../sessions/sessions'
 import express, { type Request, type Response, type Router } from 'express'
 import type { Transaction } from 'sequelize'
 import { ValidationError, type Schema } from 'yup'
-import { cleanText, firstLetters } from '../core/bib/clean'
-import { BYTES, TEXT_PARAMS, type AnswerOf, type BodyOf, type Endpoint, type ParamsOf, type QueryOf } from '../core/schema/api/endpoint' // prettier-ignore
-import { memberOf, userOf, type Member } from './accounts/member'
-import type { Context } from './context'
+import { cleanText, firstLetters } from '../../core/bib/clean'
+import { BYTES, TEXT_PARAMS, type AnswerOf, type BodyOf, type Endpoint, type ParamsOf, type QueryOf } from '../../core/schema/api/endpoint' // prettier-ignore
+import { memberOf, userOf, type Member } from '../sessions/member'
+import type { Context } from '../base/context'
 import { answerOnce } from './once'
-import { check, Problem } from './problem'
+import { check, Problem } from '../base/problem'
 
 /** What is answered, before it becomes JSON: moments are dates still. */
 type Sent<T> = T extends string

@@ -1,8 +1,8 @@
 import { Box, Button, chakra, Flex, Text } from '@chakra-ui/react'
 import { useState, useSyncExternalStore } from 'react'
-import { Notice } from '../frame/parts'
-import { overtakenBy, type Letter } from './letter'
-import { useLetters, useOutbox } from './use-outbox'
+import { Notice } from './parts'
+import { overtakenBy, type Letter } from '../outbox/letter'
+import { useLetters, useOutbox } from '../outbox/use-outbox'
 
 const changes = (n: number): string => `${n.toLocaleString('en')} ${n === 1 ? 'change' : 'changes'}`
 const SHOWN = 3

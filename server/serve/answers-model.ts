@@ -1,4 +1,4 @@
-import { describeTable, json, key, keyText, moment, orNull, whole, word, type RowOf } from './db/table'
+import { describeTable, json, key, keyText, moment, orNull, whole, word, type RowOf, type Table } from '../db/table'
 
 /** What was answered to a request that can be sent again. */
 export const answers = describeTable('answers', {
@@ -11,3 +11,9 @@ export const answers = describeTable('answers', {
   at: moment(),
 })
 export type AnswerRow = RowOf<typeof answers>
+
+declare module '../base/context' {
+  interface Db {
+    answers: Table<AnswerRow>
+  }
+}

@@ -1,9 +1,9 @@
 import './sessions'
 import type { Request, RequestHandler, Response } from 'express'
 import { QueryTypes } from 'sequelize'
-import type { Context } from '../context'
-import { dayOf } from '../desk/desk-day'
-import { notFound, Problem } from '../problem'
+import type { Context } from '../base/context'
+import { dayOf } from '../db/desk-day'
+import { notFound, Problem } from '../base/problem'
 
 /** The signed-in user's id. @throws Problem 401 */
 export function userOf(req: Request): number {

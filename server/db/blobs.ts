@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto'
 import { QueryTypes, type Transaction } from 'sequelize'
-import type { Db } from '../db/models'
+import type { Db } from '../base/context'
 
 /** Bytes of a chunk: far below what a server takes in one statement, and what a standard dump writes into one line. */
 const CHUNK = 1_000_000

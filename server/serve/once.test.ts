@@ -1,8 +1,8 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals'
 import { randomUUID } from 'node:crypto'
 import { Sequelize } from 'sequelize'
-import { connect } from './db/connection'
-import { newInquiry, openDesk, type Desk } from './test/desk'
+import { connect } from '../db/connection'
+import { newInquiry, openDesk, type Desk } from '../test/desk'
 
 let desk: Desk
 let id: number
