@@ -54,9 +54,9 @@ function timed(act: () => unknown, times = 7): number {
 }
 const line = (name: string, ms: number, floor: number) => console.log(`${name.padEnd(58)} ${ms.toFixed(1).padStart(8)} ms  ${(ms / floor).toFixed(1).padStart(6)} times the floor`) // prettier-ignore
 
-const index = new PoolIndex(now).take(works)
+const index = PoolIndex.of(works, now)
 const built = timed(() => {
-  const fresh = new PoolIndex(now).take(works)
+  const fresh = PoolIndex.of(works, now)
   for (const f of FACETS) fresh.counts(f, {})
 }, 3)
 for (const f of FACETS) index.counts(f, {})
@@ -85,7 +85,7 @@ line(
 let turn = 0
 line('after a decision: taken again and one facet counted', timed(() => {
     const at = turn++ % size
-    index.take(works.map((w, i) => (i === at ? { ...w, state: 'kept' as const } : w)))
+    index.next(works.map((w, i) => (i === at ? { ...w, state: 'kept' as const } : w)))
     index.counts('state', limits)
   }), floor) // prettier-ignore
 line('every facet read and counted for the first time', built, floor)

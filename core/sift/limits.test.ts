@@ -48,7 +48,7 @@ describe('limits on a pool', () => {
     work(3, { kind: 'book', year: 1999, language: null, decidedAt: '2026-10-01T09:00:00', state: 'set aside' }),
     work(4, { sources: ['A', 'B'], people: ['Okafor, A'], pageCount: 61, references: 200 }),
   ]
-  const index = new PoolIndex(now).take(works)
+  const index = PoolIndex.of(works, now)
   test('take any of one facet’s values and all of the facets', () => {
     expect(ids(index.within({}))).toEqual([1, 2, 3, 4])
     expect(ids(index.within({ kind: ['book'] }))).toEqual([1, 3])
@@ -107,7 +107,10 @@ const anyLimits = fc.record<Limits>(
 test('a count is what choosing that value alone would leave', () => {
   fc.assert(
     fc.property(fc.array(anyWork, { maxLength: 20 }), anyLimits, (list, limits) => {
-      const index = new PoolIndex(now).take(list.map((w, i) => work(i + 1, w)))
+      const index = PoolIndex.of(
+        list.map((w, i) => work(i + 1, w)),
+        now,
+      )
       for (const facet of FACETS)
         for (const { value, works } of index.counts(facet, limits))
           expect(index.within({ ...limits, [facet]: [value] })).toHaveLength(works)
@@ -115,17 +118,21 @@ test('a count is what choosing that value alone would leave', () => {
   )
 })
 
-test('an index that took a pool again after changes says what a fresh one says', () => {
+test('the pool after changes says what a fresh one says, and the one before what it said', () => {
   fc.assert(
     fc.property(fc.array(anyWork, { minLength: 1, maxLength: 12 }), anyWork, fc.nat(), anyLimits, (list, other, at, limits) => {
       const before = list.map((w, i) => work(i + 1, w))
-      const index = new PoolIndex(now).take(before)
+      const index = PoolIndex.of(before, now)
       for (const f of FACETS) index.counts(f, {})
       const after = before.map((w, i) => (i === at % before.length ? work(w.id, other) : w))
-      index.take(after)
-      const fresh = new PoolIndex(now).take(after)
-      expect(ids(index.within(limits))).toEqual(ids(fresh.within(limits)))
-      for (const f of FACETS) expect(index.counts(f, limits)).toEqual(fresh.counts(f, limits))
+      const told = FACETS.map(f => index.counts(f, limits))
+      const next = index.next(after)
+      const fresh = PoolIndex.of(after, now)
+      expect(ids(next.within(limits))).toEqual(ids(fresh.within(limits)))
+      for (const f of FACETS) expect(next.counts(f, limits)).toEqual(fresh.counts(f, limits))
+      // the pool as it stood says what it said
+      expect(FACETS.map(f => index.counts(f, limits))).toEqual(told)
+      expect(ids(index.within(limits))).toEqual(ids(PoolIndex.of(before, now).within(limits)))
     }),
   ) // prettier-ignore
 })
@@ -142,11 +149,11 @@ test('where works stand is kept in step: what a pass waits for is what its state
       fc.array(fc.tuple(fc.nat(), anyStanding), { maxLength: 6 }),
       (list, changes) => {
         let works = list.map((w, i) => work(3 * i + 1, w as Partial<Limited>))
-        const index = new PoolIndex(now).take(works)
+        let index = PoolIndex.of(works, now)
         const members = index.members
         for (const [at, to] of changes) {
           works = works.map((w, i) => (i === at % works.length ? work(w.id, to as Partial<Limited>) : w))
-          index.take(works)
+          index = index.next(works)
         }
         // decisions neither bring works nor take them away
         expect(index.members).toBe(members)
@@ -165,14 +172,15 @@ test('where works stand is kept in step: what a pass waits for is what its state
 
 test('works that come or go make another pool of it; a place keeps out as many limits as it fails', () => {
   const works = [work(1, { kind: 'book' }), work(2, { state: 'kept', year: 1999 })]
-  const index = new PoolIndex(now).take(works)
+  const index = PoolIndex.of(works, now)
   const before = index.members
   expect([...index.barred({ kind: ['book'], year: ['2010'] })]).toEqual([0, 2])
-  index.take([...works, work(9, { state: 'later' })])
-  expect(index.members).not.toBe(before)
-  expect([...index.standing]).toEqual([STANDING.UNREAD, STANDING.KEPT, STANDING.LATER])
-  expect([...index.barred({}, 'lamps 9')].map(Boolean)).toEqual([true, true, false])
-  index.take([])
-  expect(index.standing).toHaveLength(0)
-  expect(index.within({})).toEqual([])
+  const more = index.next([...works, work(9, { state: 'later' })])
+  expect(more.members).not.toBe(before)
+  expect([...more.standing]).toEqual([STANDING.UNREAD, STANDING.KEPT, STANDING.LATER])
+  expect([...more.barred({}, 'lamps 9')].map(Boolean)).toEqual([true, true, false])
+  const none = more.next([])
+  expect(none.standing).toHaveLength(0)
+  expect(none.within({})).toEqual([])
+  expect(index.next(works)).toBe(index)
 })

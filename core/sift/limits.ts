@@ -139,40 +139,47 @@ export function joined(a: ArrayLike<number>, b: ArrayLike<number>): Uint32Array 
 }
 
 /**
- * A pool made ready for sifting and limiting. Where a pool differs from the one before in single works only, as it does
- * after a decision, only those are read again. Facets that nobody asked for are not read at all.
+ * A pool made ready for sifting and limiting, as it stands at one moment: it never changes. The pool as it stands after a
+ * decision is another one, for which only the works that changed are read. Facets that nobody asked for are not read at all.
  */
 export class PoolIndex<W extends Limited = Limited> {
-  private columns = new Map<Facet, Column>()
-  private works: readonly W[] = []
-  /** The pool as it was when works last came or went: another list only then. */
-  members: readonly W[] = []
-  /** Where each work stands, in its place: one of `STANDING`. */
-  standing = new Uint8Array(0)
-  constructor(private readonly now: Date = new Date()) {}
+  private constructor(
+    private readonly now: Date,
+    readonly works: readonly W[],
+    /** The pool as it was when works last came or went: another list only then. */
+    readonly members: readonly W[],
+    /** Where each work stands, in its place: one of `STANDING`. */
+    readonly standing: Uint8Array,
+    /** Kept as they are read. */
+    private readonly columns: Map<Facet, Column>,
+  ) {}
 
-  /** Takes the pool as it stands now. Works that are the same objects as before are not read. */
-  take(works: readonly W[]): this {
+  static of<W extends Limited>(works: readonly W[], now = new Date()): PoolIndex<W> {
+    return new PoolIndex(now, works, works, Uint8Array.from(works, standingOf), new Map())
+  }
+
+  /** The pool as it stands now; works that are the same objects as here are not read again. */
+  next(works: readonly W[]): PoolIndex<W> {
     const before = this.works
+    if (works === before) return this
     const changed: number[] = []
-    let same = this.members.length > 0 && before.length === works.length
+    let same = before.length > 0 && before.length === works.length
     for (let i = 0; same && i < works.length; i++) {
       if (works[i] === before[i]) continue
       same = works[i]!.id === before[i]!.id
       changed.push(i)
     }
-    if (!same) {
-      this.columns.clear()
-      this.members = works
-      this.standing = Uint8Array.from(works, standingOf)
-    } else
-      for (const i of changed) {
-        const w = works[i]!
-        this.standing[i] = standingOf(w)
-        for (const [facet, c] of this.columns) c.of[i] = this.read(c, facet, w)
-      }
-    this.works = works
-    return this
+    if (!same) return PoolIndex.of(works, this.now)
+    const standing = this.standing.slice()
+    for (const i of changed) standing[i] = standingOf(works[i]!)
+    const columns = new Map<Facet, Column>()
+    for (const [facet, { values, numberOf, of }] of this.columns) {
+      // values only ever get numbers: one that no work has any more counts nothing
+      const column = { values, numberOf, of: of.slice() }
+      for (const i of changed) column.of[i] = this.read(column, facet, works[i]!)
+      columns.set(facet, column)
+    }
+    return new PoolIndex(this.now, works, this.members, standing, columns)
   }
 
   private read(c: Column, facet: Facet, w: Limited): number | number[] {

@@ -1,4 +1,9 @@
 import { createContext } from 'react'
+import type { PoolIndex } from '../../../core/sift/limits'
+import type { WorkLine } from '../../../core/sift/line'
+
+/** The pool as it stands now. */
+export const PoolNow = createContext<PoolIndex<WorkLine> | undefined>(undefined)
 
 /** What moves with each decision, handed past what does not, which is then not drawn again. */
 export const Counts = createContext({

@@ -2,13 +2,13 @@ import type { BodyOf } from '../../../core/schema/api/endpoint'
 import { Box, Button, chakra, Flex, Input, Popover, Portal, Text } from '@chakra-ui/react'
 import { format } from 'date-fns'
 import { memo, useContext, useMemo, useState } from 'react'
-import { FACETS, sayValue, type Facet, type PoolIndex } from '../../../core/sift/limits'
+import { FACETS, sayValue, type Facet } from '../../../core/sift/limits'
 import { useChange, useOf } from '../../api/hooks'
 import { api, type PoolView } from '../../../core/schema/api'
 import { useHere } from '../../frame/inquiry-frame'
 import { tell, tellError } from '../../frame/parts'
 import { useStrands } from '../../frame/strands'
-import { Counts } from './counts'
+import { Counts, PoolNow } from './counts'
 import type { LimitHandle } from './use-limits'
 
 export const FACET_NAMES: Record<Facet, string> = {
@@ -74,7 +74,7 @@ function sayChosen(facet: Facet, values: readonly string[], name: (f: Facet, v: 
 }
 
 /** The limits as a sentence, each lifted by itself; a panel sets more of them, with what each would leave. */
-export const LimitBar = memo(function LimitBar({ index, handle }: { index: PoolIndex; handle: LimitHandle }) {
+export const LimitBar = memo(function LimitBar({ handle }: { handle: LimitHandle }) {
   const { inquiry, mayWrite } = useHere()
   const name = useNames()
   const [facet, setFacet] = useState<Facet>()
@@ -115,7 +115,7 @@ export const LimitBar = memo(function LimitBar({ index, handle }: { index: PoolI
         <Box flex="1" />
         {views.length > 0 && <Views views={views} handle={handle} />}
       </Flex>
-      {facet && <Panel index={index} handle={handle} facet={facet} setFacet={setFacet} name={name} />}
+      {facet && <Panel handle={handle} facet={facet} setFacet={setFacet} name={name} />}
     </Box>
   )
 })
@@ -172,23 +172,21 @@ function Lifted({
 
 /** All values of one facet with what each would leave, as bars; another facet is a click away. */
 function Panel({
-  index,
   handle,
   facet,
   setFacet,
   name,
 }: {
-  index: PoolIndex
   handle: LimitHandle
   facet: Facet
   setFacet: (f: Facet) => void
   name: (f: Facet, v: string) => string
 }) {
   const { limits, words } = handle
-  // each decision moves what a limit would leave
-  useContext(Counts)
   const [find, setFind] = useState('')
-  const counts = index.counts(facet, limits, words)
+  // each decision moves what a limit would leave
+  const pool = useContext(PoolNow)
+  const counts = pool?.counts(facet, limits, words) ?? []
   const chosen = new Set(limits[facet])
   const most = Math.max(1, ...counts.map(c => c.works))
   const wanted = find.toLowerCase()

@@ -42,7 +42,7 @@ export function OneAtATime({
   query,
   mayWrite,
 }: {
-  works: WorkLine[]
+  works: readonly WorkLine[]
   /** Where each work stands, in its place: one of `STANDING`. */
   standing: Uint8Array
   /** Places of what is to be decided, in the order of reading. */
@@ -121,25 +121,26 @@ export function OneAtATime({
   const chosen = useStable((c: Choice) => (c === 'set aside' ? setAsking(true) : choose(c)))
   const wentBack = useStable(back)
   const opened = useStable(() => line && open(line.id))
+  const upcoming = useStable(() => beside(1))
   // the next work is there before it is asked for
   const client = useQueryClient()
   useEffect(() => {
     // once the one that is read has been painted
     const timer = setTimeout(() => {
-      const following = beside(1)
+      const following = upcoming()
       if (following !== undefined) void client.prefetchQuery({ ...ofQuery(inquiry.id, api.work, { params: { work: following } }), staleTime: 60_000 }) // prettier-ignore
     }, 40)
     return () => clearTimeout(timer)
-  }, [client, inquiry.id, id]) // eslint-disable-line react-hooks/exhaustive-deps
+  }, [client, inquiry.id, id, upcoming])
   const decided = useMemo(() => {
     const states = trail.filter(t => t !== id).flatMap(t => lineIn(works, t)?.state ?? [])
     // what was decided before stands further up, as far as the vine reaches
-    for (let place = works.length - 1; place >= 0 && states.length < REACH; place--)
-      if (standing[place]! >= STANDING.KEPT && idAt(place) !== id && !passed.has(idAt(place)!))
-        states.unshift(works[place]!.state)
+    for (let place = works.length - 1; place >= 0 && states.length < REACH; place--) {
+      const w = works[place]!
+      if (standing[place]! >= STANDING.KEPT && w.id !== id && !passed.has(w.id)) states.unshift(w.state)
+    }
     return states
-    // standings are one list, and are what the works are by now
-  }, [works, standing, trail, passed, id]) // eslint-disable-line react-hooks/exhaustive-deps
+  }, [works, standing, trail, passed, id])
   return (
     <div className="pass">
       <div className="pass-vine">
@@ -422,7 +423,7 @@ const Evidence = memo(function Evidence({
   )
 })
 
-function Done({ works }: { works: WorkLine[] }) {
+function Done({ works }: { works: readonly WorkLine[] }) {
   const { inquiry } = useHere()
   const count = (s: State) => works.filter(w => w.state === s).length
   return (

@@ -4,16 +4,17 @@ import { createContext, lazy, Suspense, useContext, useMemo, useState, type Reac
 import { Link, useSearchParams } from 'react-router'
 import type { Query, QueryNode } from '../../../core/query/cql'
 import { parseCql } from '../../../core/query/parse-cql'
-import { joined, placesWith, STANDING } from '../../../core/sift/limits'
+import { joined, placesWith, STANDING, type PoolIndex } from '../../../core/sift/limits'
 import { placeOf } from '../../../core/sift/line'
 import type { Described } from '../../../core/sift/order'
 import { useOf, useWorks } from '../../api/hooks'
+import { usePool } from '../../api/pool-store'
 import type { WorkLine } from '../../../core/sift/line'
 import { useHere } from '../../frame/inquiry-frame'
 import { keyName, useKeyMap, useKeys, type Action } from '../../frame/keys'
 import { Empty, Failed, Kbd, Waiting } from '../../frame/parts'
 import { useStable } from '../../frame/use-stable'
-import { Counts } from './counts'
+import { Counts, PoolNow } from './counts'
 import { FlowView } from './flow'
 import { HistoryView } from './history'
 import { useChecks } from './left'
@@ -24,7 +25,7 @@ import { OneAtATime } from './one'
 import { StrandsBoard } from './strands'
 import { Titles } from './titles'
 import { TwinsView } from './twins'
-import { useLimits, usePoolIndex } from './use-limits'
+import { useLimits } from './use-limits'
 import { inOrder, ORDERS, useReadingOrder, type OrderKey } from './use-order'
 
 const FieldView = lazy(() => import('./field').then(m => ({ default: m.FieldView })))
@@ -40,6 +41,7 @@ const n = (x: number) => x.toLocaleString('en')
 export function Sift() {
   const { inquiry } = useHere()
   const works = useWorks(inquiry.id)
+  const pool = usePool(inquiry.id)
   if (works.isPending) return <Waiting what="Opening the pool" />
   if (works.isError) return <Failed error={works.error} again={() => void works.refetch()} />
   if (!works.data.length) {
@@ -56,10 +58,11 @@ export function Sift() {
       </Empty>
     )
   }
-  return <Passes works={works.data} />
+  return pool && <Passes pool={pool} />
 }
 
-function Passes({ works }: { works: WorkLine[] }) {
+function Passes({ pool }: { pool: PoolIndex<WorkLine> }) {
+  const { works, members, standing } = pool
   const { inquiry, mayWrite } = useHere()
   const [params, setParams] = useSearchParams()
   const given = params.get('view') as View
@@ -86,9 +89,7 @@ function Passes({ works }: { works: WorkLine[] }) {
     () => ({ title: inquiry.question, keywords: query ? wordsOf(query) : [] }),
     [inquiry.question, query],
   )
-  const index = usePoolIndex(works)
-  const { members, standing } = index
-  const reading = useReadingOrder(inquiry.id, works, index, asked, order === 'likely')
+  const reading = useReadingOrder(inquiry.id, pool, asked, order === 'likely')
   // asked once, whether answered or not: a check that cannot be read holds nobody up
   const { data: checks, isFetched: checked } = useChecks(inquiry.id)
   const handle = useLimits()
@@ -102,9 +103,8 @@ function Passes({ works }: { works: WorkLine[] }) {
   const barred = useMemo(
     () =>
       // the passes have their own states
-      any ? index.barred(view === 'list' || view === 'field' ? limits : { ...limits, state: [] }, words) : undefined,
-    // the index is one object, and is what the works are by now
-    [index, works, limits, words, any, view], // eslint-disable-line react-hooks/exhaustive-deps
+      any ? pool.barred(view === 'list' || view === 'field' ? limits : { ...limits, state: [] }, words) : undefined,
+    [pool, limits, words, any, view],
   )
   // of a hundred thousand works only numbers are looked at with each decision: places in the pool, in the order of reading
   const rows = useMemo(() => (barred ? placesWith(ordered, barred, 0) : ordered), [ordered, barred])
@@ -119,20 +119,19 @@ function Passes({ works }: { works: WorkLine[] }) {
       first,
       unread.filter(at => !drawn.has(at)),
     )
-    // standings are one list, and are what the works are by now
-  }, [works, members, standing, rows, checks]) // eslint-disable-line react-hooks/exhaustive-deps
+  }, [members, standing, rows, checks])
   // what was kept by its title comes before what nobody has looked at
   const byAbstract = useMemo(
     () => joined(placesWith(rows, standing, STANDING.KEPT_BY_TITLE), byTitle),
-    [works, standing, rows, byTitle], // eslint-disable-line react-hooks/exhaustive-deps
+    [standing, rows, byTitle],
   )
   const lines = useMemo(
     () => (view === 'strands' || view === 'field' ? Array.from(rows, at => works[at]!) : []),
     [view, rows, works],
   )
   const stateCounts = useMemo(
-    () => new Map(view === 'list' ? index.counts('state', limits, words).map(c => [c.value, c.works]) : []),
-    [index, works, limits, words, view], // eslint-disable-line react-hooks/exhaustive-deps
+    () => new Map(view === 'list' ? pool.counts('state', limits, words).map(c => [c.value, c.works]) : []),
+    [pool, limits, words, view],
   )
   useKeys({ list: () => show(view === 'list' ? 'abstracts' : 'list') })
   const pairs = twins.data?.length ?? 0
@@ -235,62 +234,64 @@ function Passes({ works }: { works: WorkLine[] }) {
     [view, order, pairs, shown],
   )
   return (
-    <Counts value={counts}>
-      <Within
-        value={
-          <>
-            {LIMITED.includes(view) && <LimitBar index={index} handle={handle} />}
-            {(view === 'titles' || view === 'list') && <Misfits rows={rows} works={works} />}
-            <div style={{ flex: 1, minHeight: 0 }}>
-              {waiting && (view === 'titles' || view === 'abstracts' || view === 'list') ? (
-                <Waiting what="Putting the works in order" />
-              ) : view === 'titles' ? (
-                <Titles
-                  key={JSON.stringify([order, limits, words, checks?.checks.find(k => k.mostLeft === null)?.id])}
-                  works={works}
-                  queue={byTitle}
-                  query={query?.root}
-                  mayWrite={mayWrite}
-                />
-              ) : (
-                view === 'abstracts' && (
-                  <OneAtATime
+    <PoolNow value={pool}>
+      <Counts value={counts}>
+        <Within
+          value={
+            <>
+              {LIMITED.includes(view) && <LimitBar handle={handle} />}
+              {(view === 'titles' || view === 'list') && <Misfits rows={rows} works={works} />}
+              <div style={{ flex: 1, minHeight: 0 }}>
+                {waiting && (view === 'titles' || view === 'abstracts' || view === 'list') ? (
+                  <Waiting what="Putting the works in order" />
+                ) : view === 'titles' ? (
+                  <Titles
+                    key={JSON.stringify([order, limits, words, checks?.checks.find(k => k.mostLeft === null)?.id])}
                     works={works}
-                    standing={standing}
-                    queue={byAbstract}
-                    order={reading}
-                    learned={order === 'likely'}
+                    queue={byTitle}
                     query={query?.root}
                     mayWrite={mayWrite}
                   />
-                )
-              )}
-              {view === 'list' && (
-                <DenseList
-                  works={works}
-                  places={rows}
-                  stateCounts={stateCounts}
-                  handle={handle}
-                  query={query?.root}
-                  mayWrite={mayWrite}
-                />
-              )}
-              {view === 'strands' && <StrandsBoard works={lines} />}
-              {view === 'twins' && <TwinsView />}
-              {view === 'field' && (
-                <Suspense fallback={<Waiting what="Drawing the field" />}>
-                  <FieldView works={lines} handle={handle} />
-                </Suspense>
-              )}
-              {view === 'flow' && <FlowView />}
-              {view === 'history' && <HistoryView />}
-            </div>
-          </>
-        }
-      >
-        {shell}
-      </Within>
-    </Counts>
+                ) : (
+                  view === 'abstracts' && (
+                    <OneAtATime
+                      works={works}
+                      standing={standing}
+                      queue={byAbstract}
+                      order={reading}
+                      learned={order === 'likely'}
+                      query={query?.root}
+                      mayWrite={mayWrite}
+                    />
+                  )
+                )}
+                {view === 'list' && (
+                  <DenseList
+                    works={works}
+                    places={rows}
+                    stateCounts={stateCounts}
+                    handle={handle}
+                    query={query?.root}
+                    mayWrite={mayWrite}
+                  />
+                )}
+                {view === 'strands' && <StrandsBoard works={lines} />}
+                {view === 'twins' && <TwinsView />}
+                {view === 'field' && (
+                  <Suspense fallback={<Waiting what="Drawing the field" />}>
+                    <FieldView works={lines} handle={handle} />
+                  </Suspense>
+                )}
+                {view === 'flow' && <FlowView />}
+                {view === 'history' && <HistoryView />}
+              </div>
+            </>
+          }
+        >
+          {shell}
+        </Within>
+      </Counts>
+    </PoolNow>
   )
 }
 

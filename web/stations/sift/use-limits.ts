@@ -1,7 +1,6 @@
-import { useCallback, useMemo, useState } from 'react'
+import { useCallback, useMemo } from 'react'
 import { useSearchParams } from 'react-router'
-import { FACETS, PoolIndex, type Facet, type Limits } from '../../../core/sift/limits'
-import type { WorkLine } from '../../../core/sift/line'
+import { FACETS, type Facet, type Limits } from '../../../core/sift/limits'
 
 export interface LimitHandle {
   limits: Limits
@@ -58,11 +57,4 @@ export function useLimits(): LimitHandle {
     }),
     [limits, words, write],
   )
-}
-
-/** The pool made ready for sifting and counting; kept in step with it, so that a decision costs no new reading. */
-export function usePoolIndex(works: readonly WorkLine[]): PoolIndex<WorkLine> {
-  const [index] = useState(() => new PoolIndex<WorkLine>())
-  useMemo(() => index.take(works), [index, works])
-  return index
 }

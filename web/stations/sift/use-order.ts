@@ -44,12 +44,10 @@ export interface ReadingOrder {
  */
 export function useReadingOrder(
   inquiry: number,
-  works: readonly WorkLine[],
-  index: PoolIndex<WorkLine>,
+  { members, standing }: PoolIndex<WorkLine>,
   question: Described,
   wanted: boolean,
 ): ReadingOrder {
-  const { members } = index
   const [order, setOrder] = useState<{ of: typeof members; ranked?: Uint32Array; chance: ReadonlySet<number> }>({
     of: members,
     chance: new Set(),
@@ -92,7 +90,7 @@ export function useReadingOrder(
     if (!places || !learner.current) return
     // a work that is gone is neither wanted nor read
     const told = new Int8Array(places.length)
-    for (let i = 0; i < told.length; i++) told[i] = places[i]! < 0 ? 2 : TOLD[index.standing[places[i]!]!]!
+    for (let i = 0; i < told.length; i++) told[i] = places[i]! < 0 ? 2 : TOLD[standing[places[i]!]!]!
     next.current = told
     const learn = async () => {
       while (next.current && learner.current) {
@@ -115,8 +113,7 @@ export function useReadingOrder(
     if (busy.current) return
     busy.current = true
     void learn().finally(() => (busy.current = false))
-    // the index is one object, and is what the works are by now
-  }, [works, index, members, places, question])
+  }, [standing, members, places, question])
 
   const why = useCallback(
     async (id: number) => (rows && (await learner.current?.why(rows.indexOf(id)))) ?? { towards: [], away: [] },
