@@ -103,7 +103,7 @@ const xml = (root: string, inside: string): string => `<?xml version="1.0"?><${r
 const text = (t: string): string => t.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;')
 
 /** Letters that are given to a reader at most while looking how it grows. */
-const LONGEST = 32_000
+const LONGEST = 8_000
 
 /**
  * How often as long a reader takes for a text of four times the length: about 4 where it is linear, 16 where it is

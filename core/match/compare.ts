@@ -213,7 +213,7 @@ function nearlyEqual(a: string, b: string): boolean {
   const x = a.slice(start, a.length - end)
   const y = b.slice(start, b.length - end)
   if (Math.max(x.length, y.length) <= most) return true
-  return x.length < 60 && y.length < 60 && within(x, y, most)
+  return within(x, y, most)
 }
 
 /** Whether the edit distance is at most `most` (Ukkonen's band). */

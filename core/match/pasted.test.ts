@@ -39,3 +39,54 @@ test('a fit is whole for the same words, none for others, and the same both ways
 test('nothing that is pasted makes it throw', () => {
   fc.assert(fc.property(fc.string(), s => void readPasted(s)))
 })
+
+test('a line is told as it stands, without the space around it; line ends of all kinds count', () => {
+  expect(readPasted('  Owls at sea  \r\n\rBats at dusk\n')).toEqual([
+    { line: 1, text: 'Owls at sea', by: 'reference', value: 'Owls at sea' },
+    { line: 3, text: 'Bats at dusk', by: 'reference', value: 'Bats at dusk' },
+  ])
+  expect(readPasted(' \n\t\n')).toEqual([])
+})
+
+test.each([
+  ['9789900019961', '9789900019961'],
+  ['978-990-00-1996-1', '9789900019961'],
+  ['978 990 00 1996 1', '9789900019961'],
+  ['978 9900019961', '9789900019961'],
+  ['99900 1996 0', undefined],
+  ['0-306-40615-2', '9780306406157'],
+  ['0306406152', '9780306406157'],
+])('an ISBN as %s', (text, value) =>
+  expect(readPasted(`Lamps. ISBN ${text}.`)[0]).toMatchObject(value ? { by: 'isbn', value } : { by: 'reference' }),
+)
+
+test('a DOI in an address, encoded or not; what is no DOI is read as a reference', () => {
+  const values = (t: string) => readPasted(t).map(p => [p.by, p.value])
+  expect(values('http://x.example/10.5555%2Fab.1?x')).toEqual([['doi', '10.5555/ab.1?x']])
+  expect(values('see <10.5555/ab.1>, “10.5555/ab.2”')[0]).toEqual(['doi', '10.5555/ab.1'])
+  expect(values('10.55/short')[0]![0]).toBe('reference')
+})
+
+test.each([
+  ['Okafor A. “Moths at lamps,” 2020.', 'Moths at lamps'],
+  ['Okafor A. "Moths at lamps." 2020.', 'Moths at lamps'],
+  ['Okafor A. «Moths at lamps» 2020.', 'Moths at lamps'],
+  ['Okafor A. ‘Moths at lamps’ 2020.', 'Moths at lamps'],
+  ['“Short” and then "Moths at lamps" of old', 'Moths at lamps'],
+  ['"Short" and "Moths at lamps, at night" of old', 'Moths at lamps, at night'],
+  ['“12345678” of old', '12345678'],
+  ['“1234567” and all of the others', '“1234567” and all of the others'],
+  ['Okafor (1999a). Moths at lamps. Night.', 'Moths at lamps'],
+  ['Okafor 1899: Moths at old lamps. Night.', 'Moths at old lamps'],
+  ['Okafor 2001,  Moths at old lamps. Night.', 'Moths at old lamps'],
+  ['Okafor (1799). Moths at lamps. Night Papers of the old town of lamps.', 'Night Papers of the old town of lamps.'],
+  ['Okafor (1999). Moths. The night papers of old towns. 4.', 'The night papers of old towns'],
+  ['Okafor 1999.', 'Okafor 1999.'],
+])('of %s the title', (reference, title) => expect(titleIn(reference)).toBe(title))
+
+test('a fit counts each word once, against the longer of the two; an empty one fits nothing', () => {
+  expect(titleFit('moths moths lamps', 'lamps moths towns seas')).toBe(0.5)
+  expect(titleFit('', 'lamps')).toBe(0)
+  expect(titleFit('lamps', '…')).toBe(0)
+  expect(titleFit('', '')).toBe(0)
+})

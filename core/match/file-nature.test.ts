@@ -1,0 +1,50 @@
+import { expect, test } from '@jest/globals'
+import { fileNature } from './file-nature'
+
+const pdf = '%PDF-1.7\n'
+const end = 'startxref 5\n%%EOF'
+
+test.each([
+  ['a PDF', pdf, end],
+  ['with what a mail program left before it', `${'junk\n'.repeat(200)}${pdf}`, end],
+  ['with an end of line behind it', pdf, `${end}\r\n\n`],
+  ['with a few bytes behind it', pdf, `${end}\n${'x'.repeat(64)}`],
+  ['that speaks of encryption without being encrypted', `${pdf}/Encryption 5 0 R`, `/Encrypt 5 R ${end}`],
+])('%s is one', (_, head, tail) => expect(fileNature(9000, head, tail)).toEqual({ pdf: true }))
+
+test.each([
+  ['nothing', '', '', 'an empty file', 0],
+  ['a file that begins as a PDF far behind its start', `${'j'.repeat(1030)}${pdf}`, end, 'another kind of file'],
+  ['something like a PDF', '%PDF-x', end, 'another kind of file'],
+  ['an archive', 'PK\u0003\u0004', end, 'another kind of file'],
+  ['a PDF without its end', pdf, 'endstream', 'half a file'],
+  ['one with much behind its end', pdf, `${end}\n${'x'.repeat(66)}`, 'half a file'],
+  ['an encrypted one', pdf, `trailer << /Encrypt 12 0 R >> ${end}`, 'an encrypted PDF'],
+  ['one whose first part says so', `${pdf}<</Encrypt  7\n10  R>>`, end, 'an encrypted PDF'],
+  ['one over lines', pdf, `/Encrypt\n112\n0\nR\n${end}`, 'an encrypted PDF'],
+  ['a page with a field for a password', '<HTML><input type=password>', '', 'a sign-in page'],
+  ['in single quotes', "<html><input type='password'>", '', 'a sign-in page'],
+  ['in double quotes', '<html><input type="password">', '', 'a sign-in page'],
+  ['a page that asks to sign in', '<body>Please sign in', '', 'a sign-in page'],
+  ['one that writes it with a hyphen', '<body>Sign-in', '', 'a sign-in page'],
+  ['one that writes it as a word', '<body>signin', '', 'a sign-in page'],
+  ['one that says log in', '<head>Log in', '', 'a sign-in page'],
+  ['login', '<head>LOGIN', '', 'a sign-in page'],
+  ['log-in', '<head>log-in', '', 'a sign-in page'],
+  ['a page that wants a human', '<!DOCTYPE html>Are you human?', '', 'a challenge page'],
+  ['a human', '<html>you are a human', '', 'a challenge page'],
+  ['a captcha', '<html>captcha', '', 'a challenge page'],
+  ['a page', '<html>Signal of logs', '', 'a web page'],
+])('%s is told by name', (_, head, tail, really, size = 900) => {
+  const nature = fileNature(size, head, tail)
+  expect(nature).toMatchObject({ pdf: false, really })
+  expect(nature.said).toMatch(/^[A-Z].*\.$/)
+})
+
+test('a web page is told by its title, where it has one', () => {
+  const said = (head: string) => fileNature(9, head, '').said
+  expect(said('<html><title lang="en">  Lamps and moths </title>')).toBe('A web page came in place of the PDF ("Lamps and moths").') // prettier-ignore
+  expect(said(`<html><title>${'x'.repeat(300)}</title>`)).toContain(`("${'x'.repeat(120)}")`)
+  expect(said('<html><title>  </title>')).toBe('A web page came in place of the PDF.')
+  expect(said('<html>')).toBe('A web page came in place of the PDF.')
+})

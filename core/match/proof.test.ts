@@ -1,0 +1,140 @@
+import { describe, expect, test } from '@jest/globals'
+import type { Item } from '../bib/item'
+import { proveCopy, type PageText } from './proof'
+
+const TITLE = 'Lamps and the moths of six small towns'
+const work = (more: Partial<Item> = {}): Item => ({ id: '', type: 'article-journal', title: TITLE, ...more })
+const named = (...families: string[]): Partial<Item> => ({ author: families.map(family => ({ family })) })
+const FILL = 'text of the article goes on here and on, with words enough to be a text'
+const paper = (lines: string[], n = 1, heading?: string): PageText[] =>
+  Array.from({ length: n }, (_, i) => ({ page: i + 1, lines: i ? [FILL] : [...lines, FILL], ...(heading && !i ? { heading } : {}) })) // prettier-ignore
+const said = (p: ReturnType<typeof proveCopy>, words: string) => p.evidence.find(e => e.said.includes(words))
+
+describe('what speaks for a copy', () => {
+  test('its title, over lines and a hyphen at their end, among other words', () => {
+    for (const lines of [
+      [TITLE],
+      ['Lamps and the moths', 'of six small towns'],
+      ['Lamps and the mo-', 'ths of six small towns'],
+      ['Night Papers 4', 'Lamps and the moths of six', 'small towns'],
+    ])
+      // prettier-ignore
+      expect(proveCopy(work(), paper(lines)).outcome).toBe('proved')
+    const p = proveCopy(work(), paper([TITLE]))
+    expect(p.evidence).toEqual([{ holds: true, said: 'The title stands on the first pages.' }])
+    expect(p).not.toHaveProperty('really')
+    expect(p).not.toHaveProperty('version')
+  })
+  test('not its words strewn over the page, nor out of their order', () => {
+    const strewn = TITLE.split(' ').flatMap(w => [w, FILL])
+    const p = proveCopy(work(), paper(strewn))
+    expect(p.outcome).toBe('not this work')
+    expect(said(p, 'does not stand')!.holds).toBe(false)
+    expect(said(p, '% of its words')!.said).toMatch(/at most \d\d?% of its words/)
+    expect(proveCopy(work(), paper([TITLE.split(' ').reverse().join(' ')])).outcome).toBe('not this work')
+  })
+  test('one word of eight may be another, two may not', () => {
+    expect(proveCopy(work(), paper(['Lamps and the moths of six big towns'])).outcome).toBe('proved')
+    expect(proveCopy(work(), paper(['Lamps and the moths of six big harbours'])).outcome).toBe('not this work')
+  })
+  test('a title of no words proves nothing', () => {
+    expect(proveCopy(work({ title: '' }), paper([TITLE])).outcome).toBe('not this work')
+    expect(proveCopy({ id: '', type: 'book' }, paper([TITLE])).outcome).toBe('not this work')
+  })
+  test('the first two pages are looked at, no other', () => {
+    const late = (n: number) => paper([], 4).map((p, i) => (i === n ? { ...p, lines: [TITLE, FILL] } : p))
+    expect(proveCopy(work(), late(1)).outcome).toBe('proved')
+    expect(proveCopy(work(), late(2)).outcome).toBe('not this work')
+  })
+  test('half of its authors', () => {
+    const by = named('Okafor', 'Ångvist', 'Bee')
+    const p = (names: string) => proveCopy(work(by), paper([TITLE, names]))
+    expect(p('A. Okafor and B. Angvist').outcome).toBe('proved')
+    expect(said(p('A. Okafor and B. Angvist'), '2 of 3 authors')!.holds).toBe(true)
+    expect(p('A. Okafor').outcome).toBe('doubtful')
+    expect(said(p('A. Okafor'), '1 of 3 authors')!.holds).toBe(false)
+    expect(said(proveCopy(work(named('Okafor', 'Bee')), paper([TITLE, 'C. Bee'])), '1 of 2 authors')!.holds).toBe(true)
+    expect(said(proveCopy(work({ author: [{ given: '' }] }), paper([TITLE])), 'authors')).toBeUndefined()
+  })
+  test('its DOI, of the work or of one of its records, on the first page', () => {
+    const own = work({ DOI: '10.5555/np.4', ...named('Okafor') })
+    const p = proveCopy(own, paper([TITLE, 'https://doi.org/10.5555/NP.4']))
+    expect(p.outcome).toBe('proved')
+    expect(said(p, 'It carries the DOI 10.5555/np.4.')!.holds).toBe(true)
+    expect(proveCopy(work(named('Okafor')), paper([TITLE, '10.5555/pre.4']), [], [work({ DOI: '10.5555/pre.4' })]).outcome).toBe('proved') // prettier-ignore
+    const other = proveCopy(work({ DOI: '10.5555/np.4' }), paper([TITLE, '10.5555/np.5']))
+    expect(other).toMatchObject({ outcome: 'doubtful', really: 'the text of 10.5555/np.5' })
+    expect(said(other, 'another DOI: 10.5555/np.5')!.holds).toBe(false)
+    // a work without a DOI is not spoken against by the DOI on a page
+    expect(proveCopy(work(), paper([TITLE, '10.5555/np.5'])).outcome).toBe('proved')
+    expect(said(proveCopy(work(), paper([TITLE, '10.5555/np.5'])), 'DOI')).toBeUndefined()
+    expect(said(proveCopy(own, paper([TITLE])), 'DOI')).toBeUndefined()
+    // its DOI alone, under another title, is doubtful
+    const alone = proveCopy(own, paper(['Hulls and sails of the far northern seas', '10.5555/np.4']))
+    expect(alone.outcome).toBe('doubtful')
+    expect(alone).not.toHaveProperty('really')
+  })
+  test('the year and the number of pages are said, and decide nothing', () => {
+    const dated = work({ issued: { 'date-parts': [[2020]] } })
+    expect(said(proveCopy(dated, paper([TITLE, 'June 2020'])), 'is printed there')!.holds).toBe(true)
+    expect(said(proveCopy(dated, paper([TITLE])), 'The year 2020 is not printed')!.holds).toBe(false)
+    expect(proveCopy(dated, paper([TITLE])).outcome).toBe('proved')
+    const pages = (page: string, n: number, more: string[] = []) =>
+      proveCopy(work({ page }), paper([TITLE, ...more], n))
+    expect(said(pages('1-9', 9), 'It has 9 pages, as the record says.')!.holds).toBe(true)
+    expect(said(pages('1-9', 11), 'as the record says')!.holds).toBe(true)
+    expect(said(pages('1-9', 12), 'It has 12 pages; the record says 9.')!.holds).toBe(false)
+    expect(said(pages('1-20', 25), 'as the record says')!.holds).toBe(true)
+    expect(said(pages('1-20', 26), 'the record says 20')!.holds).toBe(false)
+    expect(said(pages('10-12', 1), 'as the record says')!.holds).toBe(true)
+    expect(said(pages('7', 9), 'It has')).toBeUndefined()
+    expect(said(pages('7-7', 9), 'It has')).toBeUndefined()
+    expect(said(pages('1-9', 30, ['Accepted manuscript']), 'the record says')).toBeUndefined()
+  })
+})
+
+test.each([
+  ['Accepted Author Manuscript', 'accepted manuscript'],
+  ['accepted manuscript', 'accepted manuscript'],
+  ["This is the author's accepted version", 'accepted manuscript'],
+  ['the authors accepted version', 'accepted manuscript'],
+  ['A preprint', 'preprint'],
+  ['It has not yet been peer-reviewed.', 'preprint'],
+  ['not been peer reviewed', 'preprint'],
+  ['not peer-reviewed', 'preprint'],
+  ['peer-reviewed', undefined],
+])('%s: its version', (mark, version) => expect(proveCopy(work(), paper([TITLE, mark])).version).toBe(version))
+
+describe('what it is instead', () => {
+  const bats: Item = work({ title: 'Bats over the old harbour at dusk', DOI: '10.5555/bats' })
+  const others = [{ id: 3, item: bats }]
+  test('another work of the pool, by its title or by its DOI', () => {
+    for (const lines of [[bats.title!], ['Night Papers of the far northern seas', 'doi:10.5555/bats']]) {
+      const p = proveCopy(work(), paper(lines), others)
+      expect(p).toMatchObject({ outcome: 'not this work', really: `"${bats.title}"` })
+      expect(said(p, 'another work of your pool')!.holds).toBe(false)
+    }
+    // one of nearly the same title has to fit better by far
+    const like = { id: 4, item: work({ title: `${TITLE} again` }) }
+    expect(proveCopy(work({ title: `${TITLE} today in the north` }), paper([`${TITLE} again`]), [like]).really).toContain('again') // prettier-ignore
+    expect(proveCopy(work(), paper([`${TITLE} again`]), [like]).outcome).toBe('proved')
+    expect(proveCopy(work({ DOI: '10.5555/bats' }), paper(['Night Papers of the seas', '10.5555/bats']), others).outcome).toBe('doubtful') // prettier-ignore
+    expect(proveCopy(work(), paper(['Hulls and sails of the far northern seas']), others).really).not.toContain('Bats')
+    expect(proveCopy(work(), paper([bats.title!.slice(0, 20)]), [{ id: 5, item: { id: '', type: 'book' } }]).really).not.toContain('undefined') // prettier-ignore
+  })
+  test('else what stands largest on its first page, else its first long line', () => {
+    const p = (lines: string[], heading?: string) => proveCopy(work(), paper(lines, 1, heading)).really
+    expect(p(['Night Papers', 'Hulls and sails of the seas'], 'Hulls and sails')).toBe('"Hulls and sails"')
+    expect(p(['Night Papers', '  Hulls and sails  of seas '])).toBe('"Hulls and sails  of seas"')
+    expect(p(['Hulls and sails', `${'long '.repeat(60)}`])).toBe(`"${'long '.repeat(60).slice(0, 160)}"`)
+    expect(proveCopy(work(), [{ page: 1, lines: Array.from({ length: 20 }, () => 'abc def ghi') }]).really).toBe('another text') // prettier-ignore
+  })
+  test('pages without text are a scan, which proves nothing', () => {
+    const p = proveCopy(work(), [{ page: 1, lines: ['12 3', TITLE.slice(0, 8)] }])
+    expect(p).toMatchObject({ outcome: 'doubtful', really: 'a scan without text' })
+    expect(p.evidence).toEqual([{ holds: false, said: expect.stringContaining('pictures of a text') }])
+    expect(proveCopy(work(), []).really).toBe('a scan without text')
+    const letters = (n: number) => proveCopy(work(), [{ page: 1, lines: ['a'.repeat(n)] }]).really
+    expect([letters(39), letters(40)]).toEqual(['a scan without text', 'another text'])
+  })
+})
