@@ -4,7 +4,7 @@
  * changed), and the floor: reading one number of every work for every facet, and nothing else.
  * npx tsx bench/limits.ts [works]
  */
-import { bitFacet, countBits } from '../core/query/limit-counts'
+import { bitFacet, countBits } from './bitsets'
 import { seeded } from '../core/world/random'
 import { FACETS, PoolIndex, type Limited, type Limits } from '../core/sift/limits'
 

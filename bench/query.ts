@@ -12,7 +12,6 @@ import { Worker } from 'node:worker_threads'
 import FlexSearch from 'flexsearch'
 import MiniSearch from 'minisearch'
 import { evaluate, KeptAnswers, type Searchable } from '../core/query/evaluate'
-import { bitFacet, countBits, countLists, listFacet, toBits } from '../core/query/limit-counts'
 import { parseCql } from '../core/query/parse-cql'
 import { IndexBuilder, sizeOf } from '../core/query/positional-index'
 import { WorldMaker } from '../demo/generate'
@@ -185,18 +184,6 @@ const onward = time(() => {
 console.log(
   `a ladder of eight rungs: ${alone.toFixed(1)} ms each from the beginning, ${onward.toFixed(1)} ms going on from the rung above`,
 )
-const facets = ['kind', 'year', 'language'].map(k => bitFacet(size, d => [String(records[d]![k as 'kind'])]))
-const lists = [listFacet(size, d => records[d]!.authors), listFacet(size, d => [records[d]!.journal])]
-const found = find('light* or lamp* or moth* or sleep')()
-const set = toBits(found, size)
-const values = facets.reduce((n, f) => n + f.values.length, 0)
-console.log(
-  `counts of ${values} next limits over ${found.length} of ${size}: ${time(() => facets.forEach(f => countBits(f, set)), 50).toFixed(2)} ms by bits`,
-)
-console.log(
-  `authors and journals (${lists.reduce((n, f) => n + f.values.length, 0)} values): ${time(() => lists.forEach(f => countLists(f, found)), 30).toFixed(2)} ms by scatter`,
-)
-
 if (withDatabase) {
   const folder = mkdtempSync(join(tmpdir(), 'vine-bench-'))
   const { password } = await startDatabase(folder, 4990)

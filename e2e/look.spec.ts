@@ -63,7 +63,7 @@ test('empty stations say what belongs there', async ({ page }) => {
     ['compose', 'No entries yet'],
   ] as const) {
     await page.goto(`/inquiries/2/${path}`)
-    await expect(page.getByText(said)).toBeVisible()
+    await expect(page.getByText(said, { exact: true })).toBeVisible()
   }
   await page.goto('/inquiries/999/sift')
   await expect(page.getByText('There is nothing here')).toBeVisible()

@@ -8,4 +8,6 @@ export interface ImportReport {
   /** How many there are, where more than are listed. */
   mendedInAll?: number
   refusedInAll?: number
+  /** Reading it again would come to the same. */
+  final?: boolean
 }

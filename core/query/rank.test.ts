@@ -1,7 +1,5 @@
 import { describe, expect, test } from '@jest/globals'
-import fc from 'fast-check'
 import { evaluate } from './evaluate'
-import { bitFacet, countBits, countLists, listFacet, toBits } from './limit-counts'
 import { parseCql } from './parse-cql'
 import { IndexBuilder } from './positional-index'
 import { best, scores } from './rank'
@@ -41,24 +39,4 @@ describe('ranking', () => {
     expect(s[0]).toBeGreaterThan(0)
     expect(s[1]).toBe(0)
   })
-})
-
-test('next limits are counted as by looking at every document', () => {
-  fc.assert(
-    fc.property(
-      fc.array(fc.array(fc.constantFrom('a', 'b', 'c', 'd'), { maxLength: 3 }), { minLength: 1, maxLength: 120 }),
-      fc.array(fc.boolean(), { minLength: 120, maxLength: 120 }),
-      (values, chosen) => {
-        const set = Uint32Array.from(values.flatMap((_, d) => (chosen[d] ? [d] : [])))
-        const naive = (v: string) => [...set].filter(d => (values[d] as string[]).includes(v)).length
-        const bits = bitFacet(values.length, d => values[d]!)
-        const lists = listFacet(values.length, d => values[d]!)
-        const a = countBits(bits, toBits(set, values.length))
-        const l = countLists(lists, set)
-        bits.values.forEach((v, i) => expect(a[i]).toBe(naive(v)))
-        lists.values.forEach((v, i) => expect(l[i]).toBe(naive(v)))
-      },
-    ),
-    { numRuns: 200 },
-  )
 })

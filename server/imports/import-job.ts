@@ -18,10 +18,17 @@ export async function importGivenUp(c: Context, job: JobRow, why: string): Promi
   await refuseImport(c, Number(job.payload.importId), why, '')
 }
 
-async function refuseImport(c: Context, id: number, why: string, excerpt: string): Promise<void> {
+async function refuseImport(c: Context, id: number, why: string, excerpt: string, final = false): Promise<void> {
   const row = await c.db.imports.findByPk(id, { raw: true })
   if (!row || row.state === 'done') return
-  const report: ImportReport = { format: null, read: 0, newWorks: 0, mended: [], refused: [{ line: 1, why, excerpt }] }
+  const report: ImportReport = {
+    format: null,
+    read: 0,
+    newWorks: 0,
+    mended: [],
+    refused: [{ line: 1, why, excerpt }],
+    ...(final ? { final } : {}),
+  }
   await change(c, row.inquiryId, t =>
     c.db.imports.update({ state: 'refused', report }, { where: { id }, transaction: t }),
   )
@@ -32,8 +39,8 @@ export async function runImport(c: Context, { job, signal, progress }: JobHandle
   if (!row) throw new Problem(404, 'gone', 'The import is gone.')
   if (row.state === 'done') return { importId: row.id } // done before a crash could be noted
   await progress({ step: 'reading' })
-  const refuse = async (why: string, excerpt = '') => {
-    await refuseImport(c, row.id, why, excerpt)
+  const refuse = async (why: string, excerpt = '', final = false) => {
+    await refuseImport(c, row.id, why, excerpt, final)
     return { importId: row.id, refused: why }
   }
   const bytes = await readBlob(c.db, row.hash)
@@ -49,6 +56,7 @@ export async function runImport(c: Context, { job, signal, progress }: JobHandle
     return refuse(
       'This is neither BibTeX, RIS nor CSL-JSON, whatever its name says. Nothing was imported.',
       bytes.subarray(0, 120).toString('latin1'),
+      true,
     )
   await progress({ step: 'storing', entries: read.entries.length })
   const report: ImportReport = {

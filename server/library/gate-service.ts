@@ -60,9 +60,7 @@ async function signIn(c: Context, userId: number, card: string, password: string
     })
     const set = ([] as string[]).concat(answer.headers['set-cookie'] ?? [])
     if (answer.status === 401 || !set.length)
-      throw new Problem(422, 'gate-refused', `${name} does not accept this card and password.`, {
-        fields: [{ field: 'password', said: 'Card or password is wrong.' }],
-      })
+      throw new Problem(422, 'gate-refused', `${name} does not accept this card and password.`)
     const cookie = set.map(s => s.split(';')[0]).join('; ')
     const age = Math.min(...set.map(s => Number(/max-age=(\d+)/i.exec(s)?.[1] ?? 1200)))
     await keepGateSession(c, userId, seal(c.settings.secret, cookie), age)

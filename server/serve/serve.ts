@@ -123,6 +123,7 @@ function versionOf(req: Request): number {
   return Number(match[1])
 }
 
+const LOOKED_AT = 20
 /** @throws Error where an answer is not of the shape that its address promises */
 function checkAnswer(endpoint: Endpoint, status: number, answer: unknown): void {
   const at = `${endpoint.method} ${endpoint.path}`
@@ -132,8 +133,11 @@ function checkAnswer(endpoint: Endpoint, status: number, answer: unknown): void 
     return
   }
   try {
-    // as it will arrive
-    ;(endpoint.answer as Schema).validateSync(JSON.parse(JSON.stringify(answer ?? null)), { strict: true, abortEarly: false }) // prettier-ignore
+    // as it will arrive; of long lists some are looked at
+    const arrives: unknown = JSON.parse(JSON.stringify(answer ?? null), (_, v: unknown) =>
+      Array.isArray(v) && v.length > LOOKED_AT ? [...v.slice(0, LOOKED_AT - 1), v.at(-1)] : v,
+    )
+    ;(endpoint.answer as Schema).validateSync(arrives, { strict: true, abortEarly: false })
   } catch (e) {
     if (!(e instanceof ValidationError)) throw e
     throw new Error(`${at} does not answer as it promises: ${e.errors.slice(0, 6).join('; ')}`, { cause: e })

@@ -22,7 +22,10 @@ export function useShaped<T extends FieldValues>(
     } catch (e) {
       const there = e instanceof ApiError ? e.fields.filter(f => f.field in values) : []
       for (const f of there) form.setError(f.field as Path<T>, { message: f.said })
-      if (!there.length) form.setError('root', { message: (e as Error).message })
+      // "invalid" says no more than its fields do
+      const { message } = e as Error
+      if (!there.length || ((e as ApiError).code !== 'invalid' && there.every(f => f.said !== message)))
+        form.setError('root', { message })
     }
   })
   return { form, submit: () => void submit(), busy: form.formState.isSubmitting, trouble: form.formState.errors.root }

@@ -1,4 +1,4 @@
-import { Box, Button, chakra, CloseButton, Flex, Stack, Text } from '@chakra-ui/react'
+import { Box, Button, chakra, CloseButton, Drawer, Flex, Portal, Stack, Text } from '@chakra-ui/react'
 import { format } from 'date-fns'
 import { useEffect, useRef, useState, type ReactNode } from 'react'
 import { Link, useParams } from 'react-router'
@@ -15,55 +15,63 @@ import { sureness } from './record-line'
 import { Reasons } from './reasons'
 import { Fields, OwnKind, YouSay } from './work-words'
 
-/** A work in full, sliding over the right half of any list. */
+/** A work in full, sliding over the right half of any list, which stays in use beside it. */
 export function WorkSheet({ work, onClose }: { work: number; onClose: () => void }) {
   const sheet = useRef<HTMLDivElement>(null)
+  // another work in the same sheet: its reading begins at the top
   useEffect(() => {
     sheet.current?.focus()
-    const pressed = (e: KeyboardEvent) => e.key === 'Escape' && !e.defaultPrevented && onClose()
-    window.addEventListener('keydown', pressed)
-    return () => window.removeEventListener('keydown', pressed)
-  }, [onClose, work])
+    if (sheet.current) sheet.current.scrollTop = 0
+  }, [work])
   return (
-    <Box
-      ref={sheet}
-      tabIndex={-1}
-      role="dialog"
-      aria-label="Work sheet"
-      position="fixed"
-      top="0"
-      right="0"
-      bottom="0"
-      w={{ base: '100%', lg: '50%' }}
-      minW={{ lg: '600px' }}
-      bg="surface"
-      borderLeft="1px solid"
-      borderColor="hair"
-      boxShadow="-12px 0 32px rgba(31,36,48,.12)"
-      zIndex="docked"
-      overflow="auto"
-      outline="none"
-      data-state="open"
-      animation="slide-from-right .14s ease-out"
+    <Drawer.Root
+      open
+      onOpenChange={e => !e.open && onClose()}
+      modal={false}
+      trapFocus={false}
+      preventScroll={false}
+      closeOnInteractOutside={false}
+      initialFocusEl={() => sheet.current}
+      placement="end"
     >
-      <Flex
-        position="sticky"
-        top="0"
-        bg="surface"
-        zIndex="1"
-        justify="space-between"
-        align="center"
-        px="24px"
-        pt="12px"
-        pb="4px"
-      >
-        <Text fontSize="12.5px" color="soft">
-          Work sheet · <Link to={`works/${work}`}>open alone</Link>
-        </Text>
-        <CloseButton size="sm" onClick={onClose} aria-label="Close the work sheet" />
-      </Flex>
-      <Sheet id={work} />
-    </Box>
+      <Portal>
+        <Drawer.Positioner pointerEvents="none">
+          <Drawer.Content
+            ref={sheet}
+            tabIndex={-1}
+            aria-label="Work sheet"
+            pointerEvents="auto"
+            w={{ base: '100%', lg: '50%' }}
+            maxW="none"
+            minW={{ lg: '600px' }}
+            bg="surface"
+            borderLeft="1px solid"
+            borderColor="hair"
+            boxShadow="-12px 0 32px rgba(31,36,48,.12)"
+            overflow="auto"
+            outline="none"
+          >
+            <Flex
+              position="sticky"
+              top="0"
+              bg="surface"
+              zIndex="1"
+              justify="space-between"
+              align="center"
+              px="24px"
+              pt="12px"
+              pb="4px"
+            >
+              <Text fontSize="12.5px" color="soft">
+                Work sheet · <Link to={`works/${work}`}>open alone</Link>
+              </Text>
+              <CloseButton size="sm" onClick={onClose} aria-label="Close the work sheet" />
+            </Flex>
+            <Sheet id={work} />
+          </Drawer.Content>
+        </Drawer.Positioner>
+      </Portal>
+    </Drawer.Root>
   )
 }
 
@@ -287,6 +295,11 @@ function Sheet({ id }: { id: number }) {
         <Flex gap="8px" align="center" fontSize="14px" mb="6px">
           <ReachMark reach={w.reach} /> <b>{w.reach}</b>
         </Flex>
+        {!w.routes && (
+          <Text fontSize="13.5px" lineHeight="19px" color="soft" mb="6px">
+            {w.reachSaid}
+          </Text>
+        )}
         {w.copies.map(c => (
           <Row key={c.id} name={c.outcome === 'proved' ? 'In hand' : 'Doubtful'}>
             <Link to={`/inquiries/${inquiry.id}/read/${c.id}`}>

@@ -136,7 +136,8 @@ function Report({ row, progress }: { row: ImportRow; progress: React.ReactNode }
       </Flex>
       {r && r.format && (
         <Text fontSize="13.5px" color="soft">
-          {r.format}: <b>{r.read}</b> read, {r.newWorks} new works, {r.mendedInAll ?? r.mended.length} mended,{' '}
+          {r.format}: <b>{r.read}</b> read, {r.newWorks} new {r.newWorks === 1 ? 'work' : 'works'},{' '}
+          {r.mendedInAll ?? r.mended.length} mended,{' '}
           <Text as="span" color={r.refused.length ? 'rust' : undefined}>
             {r.refusedInAll ?? r.refused.length} refused
           </Text>
@@ -149,7 +150,8 @@ function Report({ row, progress }: { row: ImportRow; progress: React.ReactNode }
             <Notice
               voice="rust"
               action={
-                mayWrite && (
+                mayWrite &&
+                !r.final && (
                   <Button
                     size="2xs"
                     variant="outline"

@@ -1,5 +1,4 @@
 import { Box, Button, Flex, Tabs, Text } from '@chakra-ui/react'
-import { format, parseISO } from 'date-fns'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { Link, useSearchParams } from 'react-router'
 import { authorLine } from '../../core/bib/names'
@@ -214,8 +213,8 @@ function Neighbours({
             <>
               <Flex align="center" py="8px" gap="8px">
                 <Text flex="1" fontSize="12.5px" lineHeight="17px" color="soft">
-                  From {trail.from}, walked on {format(parseISO(trail.walkedAt!), 'd MMM yyyy')}, by citations a year.{' '}
-                  {trail.neighbours.filter(n => n.work !== null).length} are in your pool.
+                  From {trail.from}, by citations a year. {trail.neighbours.filter(n => n.work !== null).length} are in
+                  your pool.
                   {trail.neighbours.length < trail.total && ` The first ${trail.neighbours.length} of ${trail.total}.`}
                 </Text>
                 <Button

@@ -156,7 +156,7 @@ describe('Gather', () => {
     answers['PUT /inquiries/1/sheet'] = (sheet: unknown) => ({ body: { sheet, version: 10, offered: [] } })
     await userEvent.click(screen.getByRole('button', { name: 'Keep mine' }))
     await waitFor(() => expect(screen.queryByText(/was changed in another window/)).toBeNull())
-    expect(sent.findLast(s => s.method === 'PUT')!.headers.get('If-Match')).toBe('"9"')
+    await waitFor(() => expect(sent.findLast(s => s.method === 'PUT')!.headers.get('If-Match')).toBe('"9"'))
     expect(saved().at(-1)!.concepts).toHaveLength(lamps.concepts.length)
   })
   test('reads what is typed into the sheet, and marks a mistake where it is', async () => {

@@ -116,6 +116,7 @@ export const sheet = (w: WorkLine) => ({
   entry: null,
   trails: [],
   history: [],
+  reachSaid: 'Obtain has not looked for its ways yet.',
 })
 
 let clients: QueryClient[] = []

@@ -160,4 +160,5 @@ export const importReport = like<ImportReport>()({
   refused: list(shape({ line: whole(), why: text(), excerpt: text() })),
   mendedInAll: maybe(whole()),
   refusedInAll: maybe(whole()),
+  final: maybe(flag()),
 })

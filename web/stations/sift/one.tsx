@@ -413,9 +413,7 @@ const Evidence = memo(function Evidence({
             <b>{line.reach.charAt(0).toUpperCase() + line.reach.slice(1)}</b>
             {line.reach === 'not asked'
               ? ': Obtain looks for the ways of all works you keep.'
-              : work?.routes?.routes[0]
-                ? `: ${work.routes.routes[0].from}. ${work.routes.routes[0].evidence}`
-                : ''}
+              : work && `: ${work.reachSaid}`}
           </p>
         </div>
       </div>
