@@ -4,7 +4,10 @@ const port = Number(process.env.E2E_PORT ?? 4740)
 
 /** Half of the tests by their time; all others are the second half. */
 const firstHalf = /(account|path|sift|world)\.spec/
-/** Two desks, each with ports, a data folder and a browser of its own, so that the tests of one never meet the other's. */
+/**
+ * Two desks, each with ports, a data folder and a browser of its own, so that the tests of one never meet the
+ * other's.
+ */
 const desks = [
   { name: 'first desk', port, folder: 'test-results/data-1', which: { testMatch: firstHalf } },
   { name: 'second desk', port: port + 10, folder: 'test-results/data-2', which: { testIgnore: firstHalf } },

@@ -86,7 +86,8 @@ for (const seed of seeds) {
   const near = nearness(pool.docs.map(d => ({ item: { id: '', type: 'article', title: d.title, ...(d.abstract ? { abstract: d.abstract } : {}) }, facts: { keywords: [...(d.keywords ?? [])] } })), flat.query) // prettier-ignore
   const ranked = [...pool.docs.keys()].sort((a, b) => near[b]! - near[a]!)
   const bm25 = effort(pool, () => ranked)
-  // a plain classifier: nearest to the mean of what was kept, less the mean of what was not, read from the start at random until one of each is known
+  // a plain classifier: nearest to the mean of what was kept, less the mean of what was not, read from the start at
+  // random until one of each is known
   const plain = effort(pool, decided => {
     const known = [...decided.keys()].filter(i => decided[i])
     if (!known.some(i => decided[i] === 1) || !known.some(i => decided[i] === -1))

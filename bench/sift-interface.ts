@@ -2,7 +2,8 @@
  * How long the most repeated act takes: from the key that decides a work to the next one painted, and how smoothly the
  * list scrolls, in Chromium against the real server, at pools of given sizes. The limit beside them is the machine's
  * own: how long an empty page of the same browser takes from a key to a painted change, and from frame to frame.
- * npm run -s build && ORDER=likely npx tsx bench/sift-interface.ts [works …]     (ORDER=pool: nothing is learned beside it)
+ * npm run -s build && ORDER=likely npx tsx bench/sift-interface.ts [works …]     (ORDER=pool: nothing is learned
+ * beside it)
  */
 import { chromium, type Page } from '@playwright/test'
 import { spawn } from 'node:child_process'

@@ -87,7 +87,10 @@ let stopping = false
 const inTime = <T>(answer: Promise<T>): Promise<T> =>
   Promise.race([answer, new Promise<T>((_, fail) => setTimeout(() => fail(new Error('no answer')), 30_000).unref())])
 
-/** Sends as a browser does: again under the same key until there is a yes or a no. @returns undefined where it still waits at the end */
+/**
+ * Sends as a browser does: again under the same key until there is a yes or a no. @returns undefined where it still
+ * waits at the end
+ */
 async function insist<T>(
   api: Api,
   method: string,

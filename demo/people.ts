@@ -26,7 +26,9 @@ export interface Person {
   from: number
 }
 
-/** People who publish: shared names, changed names, initials, particles, one-name authors. Sorted by their first year. */
+/**
+ * People who publish: shared names, changed names, initials, particles, one-name authors. Sorted by their first year.
+ */
 export function makePeople(r: Random, n: number, lastYear: number): Person[] {
   const families = Array.from({ length: Math.max(40, Math.floor(n * 0.55)) }, () => {
     const one = r.pick(beginnings) + r.pick(endings)

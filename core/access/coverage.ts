@@ -96,7 +96,9 @@ export function closedFrom(w: Wall, today: string): string {
   return `${year}-${two(month)}-${two(daysInMonth(year, month))}`
 }
 
-/** The first open day where only the latest part is open: R5Y begins on 1 January of the fifth year, this one counted. */
+/**
+ * The first open day where only the latest part is open: R5Y begins on 1 January of the fifth year, this one counted.
+ */
 export function openFrom(w: Wall, today: string): string {
   const [y, m] = today.split('-').map(Number) as [number, number]
   if (w.unit === 'D') return addDays(today, -w.amount)

@@ -101,7 +101,9 @@ const OF_A_FIELD = [
 function gather(item: Item, facts: Facts): Evidence[] {
   const out: Evidence[] = []
   const add = (kind: Kind, weight: number, said: string) => out.push({ kind, weight, said })
-  /** Marks that an article has, of one's own research or of what others found: `research` weighs what is more common. */
+  /**
+   * Marks that an article has, of one's own research or of what others found: `research` weighs what is more common.
+   */
   const article = (research: number, review: number, said: string) => {
     add('research article', research, said)
     add('literature review', review, said)

@@ -33,7 +33,10 @@ export function leadOf(item: Item, kind: string): Lead | undefined {
       : undefined
   }
   if (kind === 'correction') {
-    const of = /^(?:author )?(?:correction|erratum|corrigendum|retraction|addendum)(?: note)?(?: to| of| for)?\s*:?\s+(.{4,})$/i.exec(title)?.[1] // prettier-ignore
+    const of =
+      /^(?:author )?(?:correction|erratum|corrigendum|retraction|addendum)(?: note)?(?: to| of| for)?\s*:?\s+(.{4,})$/i.exec(
+        title,
+      )?.[1]
     return of ? { what: 'the item it corrects', title: bare(of), author: item.author?.[0]?.family } : undefined
   }
   if (kind === 'chapter') {

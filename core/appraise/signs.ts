@@ -18,7 +18,8 @@ const RECEIVED =
   /\b(received|submitted)\b[^.]{0,40}\d{4}[;,. ]{1,3}(?:[^.]{0,60}[;,. ]{1,3})?(accepted|revised|in final form)\b/i
 const DRAFT = /\b(draft\b.{0,30}\bnot for (citation|quotation|circulation)|not for citation|do not (cite|quote))\b/i
 const UNREFEREED = /\bnot (yet )?(been )?peer.?reviewed\b/i
-const SECTION = /^(?:\d{1,2}(?:\.\d+)*\.? )?(introduction|methods?|materials and methods|data and methods|results|findings|discussion|conclusions?|search strategy|selection of studies|references|literature cited|bibliography)$/i // prettier-ignore
+const SECTION =
+  /^(?:\d{1,2}(?:\.\d+)*\.? )?(introduction|methods?|materials and methods|data and methods|results|findings|discussion|conclusions?|search strategy|selection of studies|references|literature cited|bibliography)$/i
 
 /**
  * Reads the signs off the lines of a copy's pages.

@@ -8,4 +8,20 @@ export function languageOf(item: Item): string | null {
   return code ? (LONG[code] ?? code) : null
 }
 /** ISO 639-2 codes, as libraries enter them. */
-const LONG: Record<string, string> = { eng: 'en', ger: 'de', deu: 'de', fre: 'fr', fra: 'fr', spa: 'es', ita: 'it', por: 'pt', dut: 'nl', nld: 'nl', swe: 'sv', jpn: 'ja', chi: 'zh', zho: 'zh', rus: 'ru' } // prettier-ignore
+const LONG: Record<string, string> = {
+  eng: 'en',
+  ger: 'de',
+  deu: 'de',
+  fre: 'fr',
+  fra: 'fr',
+  spa: 'es',
+  ita: 'it',
+  por: 'pt',
+  dut: 'nl',
+  nld: 'nl',
+  swe: 'sv',
+  jpn: 'ja',
+  chi: 'zh',
+  zho: 'zh',
+  rus: 'ru',
+}

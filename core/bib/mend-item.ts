@@ -12,12 +12,14 @@ const LONGEST_TEXT = 200_000
 const LONG = new Set(['abstract', 'note', 'annote'])
 
 /**
- * Brings a value that should be an item of CSL-JSON into the shape that the language's schema asks for. What has another
+ * Brings a value that should be an item of CSL-JSON into the shape that the language's schema asks for. What has
+ * another
  * shape is read as what it must mean, or left out, and each such thing is said.
  * @param id for an item without one
  * @returns the item, or why it is none
  * @example mendItem({ type: 'book', title: ['A'], author: 'Okafor, Ada', issued: 2001 }, 'x').item
- * // { id: 'x', type: 'book', title: 'A', author: [{ family: 'Okafor', given: 'Ada' }], issued: { 'date-parts': [[2001]] } }
+ * // { id: 'x', type: 'book', title: 'A', author: [{ family: 'Okafor', given: 'Ada' }], issued: { 'date-parts':
+ * [[2001]] } }
  */
 export function mendItem(value: unknown, id: string): { item: Item; mended: string[] } | { why: string } {
   if (!isObject(value)) return { why: 'An object was expected.' }
@@ -40,7 +42,7 @@ export function mendItem(value: unknown, id: string): { item: Item; mended: stri
     if (field === 'id' || field === 'type' || v === undefined || v === null) continue
     if (TEXT_FIELDS.has(field)) put(field, fitting(field, oneText(v)), v)
     else if (NUMBER_FIELDS.has(field))
-      put(field, fitting(field, typeof v === 'number' && Number.isFinite(v) ? v : oneText(v)), v) // prettier-ignore
+      put(field, fitting(field, typeof v === 'number' && Number.isFinite(v) ? v : oneText(v)), v)
     else if (NAME_FIELDS.has(field)) put(field, namesOf(v), v)
     else if (DATE_FIELDS.has(field)) put(field, dateOf(v), v)
     else if (field === 'categories') put(field, Array.isArray(v) ? v.flatMap(x => asText(x) ?? []) : undefined, v)

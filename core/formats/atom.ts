@@ -26,7 +26,13 @@ const clean = (s: string): string => s.replace(/[^\t\n\r\P{Cc}]|[\ufffe\uffff]/g
 
 /** An Atom feed (RFC 4287). */
 export function writeAtom(feed: Feed): string {
-  const newest = feed.at ?? feed.entries.map(e => e.at).sort().at(-1) ?? '1970-01-01T00:00:00Z' // prettier-ignore
+  const newest =
+    feed.at ??
+    feed.entries
+      .map(e => e.at)
+      .sort()
+      .at(-1) ??
+    '1970-01-01T00:00:00Z'
   return `<?xml version="1.0" encoding="UTF-8"?>\n${builder.build({
     feed: {
       '@xmlns': 'http://www.w3.org/2005/Atom',

@@ -365,7 +365,10 @@ function escape(value: string | number | undefined): string | undefined {
 
 const commands: Record<string, string> = { i: '\\emph', sup: '\\textsuperscript', sub: '\\textsubscript' }
 
-/** Escapes a title and puts braces round words with capitals inside, so that no style lowers them; its few marks become commands. */
+/**
+ * Escapes a title and puts braces round words with capitals inside, so that no style lowers them; its few marks
+ * become commands.
+ */
 function protect(title: string | undefined): string | undefined {
   if (title === undefined) return undefined
   const open: string[] = []

@@ -77,7 +77,9 @@ function readSource(source: string | undefined): Partial<Item> {
   })
 }
 
-/** A title in capitals throughout is put in sentence case; short all-capital words cannot be told from shouting there. */
+/**
+ * A title in capitals throughout is put in sentence case; short all-capital words cannot be told from shouting there.
+ */
 function unshout(title: string | undefined): string | undefined {
   if (!title || title.length < 12 || /\p{Ll}/u.test(title)) return title
   const lower = title.toLowerCase()

@@ -42,7 +42,10 @@ export function readSruAnswer(xml: string): SruAnswer {
   return { count, records, diagnostics, ...(next ? { next: Number(next) } : {}) }
 }
 
-/** Reads the answer of a scan request (SRU 1.2): terms of a dictionary with the number of records of each. @throws Error where it is not one */
+/**
+ * Reads the answer of a scan request (SRU 1.2): terms of a dictionary with the number of records of each. @throws
+ * Error where it is not one
+ */
 export function readScan(xml: string): { text: string; count: number }[] {
   const root = first(readXml(xml), 'scanResponse') as Xml | undefined
   if (!root) throw new Error('The answer is not that of a scan.')

@@ -43,7 +43,12 @@ function unbalanced(text: string): string | undefined {
   }
   return open ? 'not every element is closed.' : undefined
 }
-const NOT_ELEMENTS: [string, string][] = [['<!--', '-->'], ['<![CDATA[', ']]>'], ['<?', '?>'], ['<!', '>']] // prettier-ignore
+const NOT_ELEMENTS: [string, string][] = [
+  ['<!--', '-->'],
+  ['<![CDATA[', ']]>'],
+  ['<?', '?>'],
+  ['<!', '>'],
+]
 
 /** The children of a name as a list, whether there are none, one or many. */
 export function all(x: unknown, name: string): Xml[] {

@@ -62,16 +62,40 @@ export const READERS: Record<string, (text: string) => unknown> = {
   readRis,
   'readRis in a value': t => readRis(`TY  - JOUR\nTI  - ${t}\nAU  - ${t}\nSP  - ${t}\nER  - \n`),
   readCslJson,
-  'readCslJson in a value': t => readCslJson(JSON.stringify([item({ title: t, page: t, DOI: t, language: t, author: [{ family: t }], issued: { raw: t } })])), // prettier-ignore
+  'readCslJson in a value': t =>
+    readCslJson(
+      JSON.stringify([item({ title: t, page: t, DOI: t, language: t, author: [{ family: t }], issued: { raw: t } })]),
+    ),
   readBibliography,
   readKbart,
-  'readKbart in a row': t => readKbart(`publication_title\tprint_identifier\tembargo_info\tcoverage_depth\n${t}\t${t}\t${t}\tfulltext\n`), // prettier-ignore
+  'readKbart in a row': t =>
+    readKbart(`publication_title\tprint_identifier\tembargo_info\tcoverage_depth\n${t}\t${t}\t${t}\tfulltext\n`),
   readEmbargo,
   readSruAnswer,
   readExplain,
-  'readMods in a value': t => readMods(xml('mods', `<titleInfo><title>${text(t)}</title></titleInfo><abstract>${text(t)}</abstract><name><namePart>${text(t)}</namePart></name><part><extent unit="page"><list>${text(t)}</list></extent></part><originInfo><dateIssued>${text(t)}</dateIssued></originInfo>`)), // prettier-ignore
-  'readDublinCore in a value': t => readDublinCore(xml('dc', ['title', 'creator', 'date', 'identifier', 'source', 'format', 'type', 'description', 'language'].map(f => `<${f}>${text(t)}</${f}>`).join(''))), // prettier-ignore
-  'readMarcXml in a value': t => readMarcXml(xml('record', `<leader>00000nam a2200000 a 4500</leader>${['020a', '100a', '245a', '245b', '245c', '260c', '264b', '300a', '490a', '500a', '520a', '650a', '773g', '773t', '856u'].map(f => `<datafield tag="${f.slice(0, 3)}"><subfield code="${f[3]}">${text(t)}</subfield></datafield>`).join('')}`)), // prettier-ignore
+  'readMods in a value': t =>
+    readMods(
+      xml(
+        'mods',
+        `<titleInfo><title>${text(t)}</title></titleInfo><abstract>${text(t)}</abstract><name><namePart>${text(t)}</namePart></name><part><extent unit="page"><list>${text(t)}</list></extent></part><originInfo><dateIssued>${text(t)}</dateIssued></originInfo>`,
+      ),
+    ),
+  'readDublinCore in a value': t =>
+    readDublinCore(
+      xml(
+        'dc',
+        ['title', 'creator', 'date', 'identifier', 'source', 'format', 'type', 'description', 'language']
+          .map(f => `<${f}>${text(t)}</${f}>`)
+          .join(''),
+      ),
+    ),
+  'readMarcXml in a value': t =>
+    readMarcXml(
+      xml(
+        'record',
+        `<leader>00000nam a2200000 a 4500</leader>${['020a', '100a', '245a', '245b', '245c', '260c', '264b', '300a', '490a', '500a', '520a', '650a', '773g', '773t', '856u'].map(f => `<datafield tag="${f.slice(0, 3)}"><subfield code="${f[3]}">${text(t)}</subfield></datafield>`).join('')}`,
+      ),
+    ),
   'appraise: title': t =>
     appraise(item({ title: t, 'container-title': t, abstract: t, genre: t }), { genre: t, keywords: [t] }),
   leadOf: t => leadOf(item({ title: t, abstract: t, note: t }), 'review of a book or work'),

@@ -78,17 +78,28 @@ export function readField(field: Field, text: string): unknown {
   const t = text.trim()
   if (!t) return undefined
   if (field === 'issued') return readDate(t)
-  if (field === 'author') return t.split(/\s*[;\n]\s*/).filter(Boolean).map(readName) // prettier-ignore
+  if (field === 'author')
+    return t
+      .split(/\s*[;\n]\s*/)
+      .filter(Boolean)
+      .map(readName)
   return t
 }
 
 /** A field as it is written by hand: what `readField` reads back. */
 export function writeField(item: Item, field: Field): string {
-  if (field === 'issued') return (item.issued?.['date-parts']?.[0] ?? []).map((p, i) => (i ? String(p).padStart(2, '0') : String(p))).join('-') // prettier-ignore
+  if (field === 'issued')
+    return (item.issued?.['date-parts']?.[0] ?? [])
+      .map((p, i) => (i ? String(p).padStart(2, '0') : String(p)))
+      .join('-')
   if (field === 'author')
     return (item.author ?? [])
-      .map(a => a.literal ?? [[a['non-dropping-particle'], a.family].filter(Boolean).join(' '), a.given].filter(Boolean).join(', '))
-      .join('; ') // prettier-ignore
+      .map(
+        a =>
+          a.literal ??
+          [[a['non-dropping-particle'], a.family].filter(Boolean).join(' '), a.given].filter(Boolean).join(', '),
+      )
+      .join('; ')
   const v = item[field]
   return v === undefined || v === null ? '' : String(v as string)
 }

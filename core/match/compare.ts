@@ -112,7 +112,9 @@ export function prepare(r: MatchRecord): Prepared {
     version: facts.version,
     mark: MARK.exec(title)?.[1] ?? '',
     numbers: words.filter(w => NUMBER.test(w)).join(' '),
-    abstract: fold((item.abstract ?? '').slice(0, 160)).replace(/[^\p{L}\p{N}]+/gu, '').slice(0, 80), // prettier-ignore
+    abstract: fold((item.abstract ?? '').slice(0, 160))
+      .replace(/[^\p{L}\p{N}]+/gu, '')
+      .slice(0, 80),
   }
 }
 
@@ -172,7 +174,15 @@ export function compare(a: Prepared, b: Prepared): Comparison {
   if (a.abstract.length > 40 && a.abstract === b.abstract) add('abstract', 5)
   // an identifier that nothing else bears out is more likely a slip
   const alone = (sameDoi || sameIsbn) && title < 0 && author < 0
-  const verdict = alone ? 'ask' : score >= SAME ? 'same' : score >= ASK ? 'ask' : became(a, b, title, author) ? 'linked' : 'different' // prettier-ignore
+  const verdict = alone
+    ? 'ask'
+    : score >= SAME
+      ? 'same'
+      : score >= ASK
+        ? 'ask'
+        : became(a, b, title, author)
+          ? 'linked'
+          : 'different'
   return { score: alone ? ASK : score, verdict, marks }
 }
 
@@ -291,7 +301,10 @@ function jaccard(a: ReadonlySet<string>, b: ReadonlySet<string>): number {
 /** Records in a block beyond which its key tells little: of a larger one the first are compared. */
 export const BLOCK = 30
 
-/** A hash of 30 bits (FNV-1a), which an engine keeps as a small integer. Where two keys meet by chance, a pair is compared in vain. */
+/**
+ * A hash of 30 bits (FNV-1a), which an engine keeps as a small integer. Where two keys meet by chance, a pair is
+ * compared in vain.
+ */
 function hash(text: string, seed: number): number {
   let h = seed ^ 0x811c9dc5
   for (let i = 0; i < text.length; i++) h = Math.imul(h ^ text.charCodeAt(i), 0x01000193)

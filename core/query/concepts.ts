@@ -72,7 +72,15 @@ function sayLimit(c: Clause): string {
   if (index === 'language') return `in ${list(c.term.split(' ').map(sayLanguage), 'or')}`
   if (index !== 'year') return sayClause(c)
   const [a, b] = c.term.split(/\D+/)
-  const words: Partial<Record<Clause['relation'], string>> = { '>=': `since ${a}`, '>': `after ${a}`, '<=': `up to ${a}`, '<': `before ${a}`, '=': `of ${a}`, '==': `of ${a}`, within: `from ${a} to ${b}` } // prettier-ignore
+  const words: Partial<Record<Clause['relation'], string>> = {
+    '>=': `since ${a}`,
+    '>': `after ${a}`,
+    '<=': `up to ${a}`,
+    '<': `before ${a}`,
+    '=': `of ${a}`,
+    '==': `of ${a}`,
+    within: `from ${a} to ${b}`,
+  }
   return words[c.relation] ?? sayClause(c)
 }
 

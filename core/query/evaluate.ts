@@ -114,7 +114,11 @@ function inField(c: Clause, f: FrozenField | undefined, documents: number): Uint
         documents,
       )
     case 'adj':
-      return phrase(words.flatMap(w => slotsOf(w, f)), f, documents) // prettier-ignore
+      return phrase(
+        words.flatMap(w => slotsOf(w, f)),
+        f,
+        documents,
+      )
     case 'any':
       return words.map(w => phrase(slotsOf(w, f), f, documents)).reduce(unite, NONE)
     case '=':

@@ -23,7 +23,10 @@ const SMALL = new Set(
   ),
 )
 
-/** The things by which a description can be found: keywords and subject terms whole, phrases of two words in its title. */
+/**
+ * The things by which a description can be found: keywords and subject terms whole, phrases of two words in its
+ * title.
+ */
 export function wordsIn(d: Described): Map<string, Place> {
   const out = new Map<string, Place>()
   const words = tokenise(d.title ?? '').map(t => t.text)

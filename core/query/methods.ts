@@ -42,7 +42,7 @@ export function methodsText(
       `Search ${i + 1}${s.name ? ` (${s.name})` : ''}, ${day(s.deskDay)}: ${s.cql}. ` +
         (done.length
           ? `Records found: ${done.map(c => `${c.name} ${c.count}${c.fetched < (c.count ?? 0) ? ` (${c.fetched} examined)` : ''}`).join('; ')}.`
-          : 'No catalogue answered.') + // prettier-ignore
+          : 'No catalogue answered.') +
         (failed.length ? ` Not answered: ${failed.map(c => c.name).join(', ')}.` : ''),
     )
     const other = s.catalogues.filter(c => c.asked && c.asked !== s.cql)

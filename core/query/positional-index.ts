@@ -195,7 +195,15 @@ class FieldBuilder {
     }
     docsAt[n] = docs.n
     positionsAt[n] = positions.n
-    return { terms: Array.from(order, id => terms[id]!), counts, docsAt, docs: docs.done(), positionsAt, positions: positions.done(), lengths } // prettier-ignore
+    return {
+      terms: Array.from(order, id => terms[id]!),
+      counts,
+      docsAt,
+      docs: docs.done(),
+      positionsAt,
+      positions: positions.done(),
+      lengths,
+    }
   }
 }
 

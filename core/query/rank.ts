@@ -58,5 +58,8 @@ export function scores(query: Query, on: Searchable): Float32Array {
 
 /** The best of some documents by their scores, the better first; among equals the earlier. */
 export function best(documents: Uint32Array, of: Float32Array, most: number): Uint32Array {
-  return documents.slice().sort((a, b) => of[b]! - of[a]! || a - b).slice(0, most) // prettier-ignore
+  return documents
+    .slice()
+    .sort((a, b) => of[b]! - of[a]! || a - b)
+    .slice(0, most)
 }

@@ -115,11 +115,27 @@ export function rungsOf(sheet: Sheet): Rung[] {
   })
   const without = anyOf(sheet.without)
   if (without)
-    rungs.push({ id: 'without', label: `without ${sheet.without.filter(t => t.on).map(t => t.text).join(', ')}`, on: true, how: 'asked', node: without, not: true }) // prettier-ignore
+    rungs.push({
+      id: 'without',
+      label: `without ${sheet.without
+        .filter(t => t.on)
+        .map(t => t.text)
+        .join(', ')}`,
+      on: true,
+      how: 'asked',
+      node: without,
+      not: true,
+    })
   const years = yearsNode(sheet.years)
   if (years) rungs.push({ id: 'years', label: sayYears(sheet.years!), on: true, how: 'asked', node: years })
   if (sheet.languages?.length)
-    rungs.push({ id: 'languages', label: sheet.languages.map(sayLanguage).join(' or '), on: true, how: 'asked', node: clause('language', 'any', sheet.languages.join(' ')) }) // prettier-ignore
+    rungs.push({
+      id: 'languages',
+      label: sheet.languages.map(sayLanguage).join(' or '),
+      on: true,
+      how: 'asked',
+      node: clause('language', 'any', sheet.languages.join(' ')),
+    })
   if (sheet.refereed) rungs.push({ id: 'refereed', label: 'refereed venue', on: true, how: 'judged' })
   if (sheet.kinds?.length) rungs.push({ id: 'kinds', label: sheet.kinds.join(' or '), on: true, how: 'judged' })
   if (sheet.withAbstract) rungs.push({ id: 'abstract', label: 'has an abstract', on: true, how: 'judged' })
@@ -247,12 +263,20 @@ const sameCql = (n: QueryNode, terms: readonly Term[]): Term | undefined => {
 }
 
 function termOf(n: QueryNode, known: readonly Term[], newId: () => string): Term {
-  const earlier = sameCql(n, known.filter(t => t.sweep !== undefined)) // prettier-ignore
+  const earlier = sameCql(
+    n,
+    known.filter(t => t.sweep !== undefined),
+  )
   if (earlier) return { ...earlier, on: true }
   const plain = plainTerm(n)
   const wanted: Omit<Term, 'id' | 'role' | 'on'> = plain ?? { text: printCql({ root: n }), cql: printCql({ root: n }) }
   const same = known.find(
-    t => (t.cql ?? '') === (wanted.cql ?? '') && t.text === wanted.text && (t.field ?? '') === (wanted.field ?? '') && Boolean(t.ending) === Boolean(wanted.ending) && Boolean(t.apart) === Boolean(wanted.apart), // prettier-ignore
+    t =>
+      (t.cql ?? '') === (wanted.cql ?? '') &&
+      t.text === wanted.text &&
+      (t.field ?? '') === (wanted.field ?? '') &&
+      Boolean(t.ending) === Boolean(wanted.ending) &&
+      Boolean(t.apart) === Boolean(wanted.apart),
   )
   return {
     id: same?.id ?? newId(),
@@ -269,7 +293,9 @@ function plainTerm(n: QueryNode): Omit<Term, 'id' | 'role' | 'on'> | undefined {
   const words = n.term.trim().replace(/\s+/g, ' ')
   const many = words.includes(' ')
   if (!/[\p{L}\p{N}]/u.test(words) || words !== n.term) return undefined
-  const fits = many ? n.relation === 'adj' || n.relation === 'all' || n.relation === '=' : n.relation === '=' || n.relation === 'adj' || n.relation === 'all' // prettier-ignore
+  const fits = many
+    ? n.relation === 'adj' || n.relation === 'all' || n.relation === '='
+    : n.relation === '=' || n.relation === 'adj' || n.relation === 'all'
   if (!fits || (n.index && !(INDEXES as readonly string[]).includes(n.index.toLowerCase()))) return undefined
   const ending = words.endsWith('*') && words.length > 1
   return {
@@ -290,7 +316,14 @@ function limitOf(n: QueryNode): { years?: Sheet['years'] & object; languages?: s
   if (n.relation === 'within' && years.length === 2) return { years: { from: years[0]!, to: years[1]! } }
   if (years.length !== 1 || n.term.trim().length !== 4) return undefined
   const [y] = years as [number]
-  const of: Partial<Record<Clause['relation'], Sheet['years'] & object>> = { '>=': { from: y }, '<=': { to: y }, '>': { from: y + 1 }, '<': { to: y - 1 }, '=': { from: y, to: y }, '==': { from: y, to: y } } // prettier-ignore
+  const of: Partial<Record<Clause['relation'], Sheet['years'] & object>> = {
+    '>=': { from: y },
+    '<=': { to: y },
+    '>': { from: y + 1 },
+    '<': { to: y - 1 },
+    '=': { from: y, to: y },
+    '==': { from: y, to: y },
+  }
   return of[n.relation] ? { years: of[n.relation]! } : undefined
 }
 

@@ -29,7 +29,10 @@ const NAMES = 12
 export function byYear(works: readonly Limited[]): Chart {
   const kinds = new Map<string, number>()
   for (const w of works) kinds.set(w.kind, (kinds.get(w.kind) ?? 0) + 1)
-  const common = [...kinds].sort((a, b) => b[1] - a[1]).slice(0, KINDS_SHOWN).map(([k]) => k) // prettier-ignore
+  const common = [...kinds]
+    .sort((a, b) => b[1] - a[1])
+    .slice(0, KINDS_SHOWN)
+    .map(([k]) => k)
   const parts = kinds.size > common.length ? [...common, 'other kinds'] : common
   const years = new Map<number, number[]>()
   let unknown = 0
@@ -89,7 +92,6 @@ export function byValue(facet: Facet, works: readonly Limited[], valuesOf: (w: L
 export function fieldOf(
   works: readonly Limited[],
 ): Record<'years' | 'kinds' | 'reasons' | 'catalogues' | 'journals' | 'authors' | 'subjects', Chart> {
-  // prettier-ignore
   return {
     years: byYear(works),
     kinds: byValue('kind', works, w => [w.kind]),

@@ -49,7 +49,9 @@ export function flowOf({ records, works }: FlowInput): Flow {
         const reason = w.reason ?? 'no reason given'
         by.set(reason, (by.get(reason) ?? 0) + 1)
       }
-    return [...by].map(([reason, n]) => ({ reason, works: n })).sort((a, b) => b.works - a.works || a.reason.localeCompare(b.reason)) // prettier-ignore
+    return [...by]
+      .map(([reason, n]) => ({ reason, works: n }))
+      .sort((a, b) => b.works - a.works || a.reason.localeCompare(b.reason))
   }
   const kept = works.filter(w => w.state === 'kept')
   const past = kept.filter(w => w.pass !== 'title')

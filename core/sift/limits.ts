@@ -47,7 +47,13 @@ const some = (list: readonly (string | number)[]): string[] => (list.length ? li
 
 const band = (n: number | null, ends: readonly [number, string][], above: string): string =>
   n === null ? NONE : (ends.find(([end]) => n <= end)?.[1] ?? above)
-const PAGES: [number, string][] = [[1, '1'], [3, '2 to 3'], [6, '4 to 6'], [20, '7 to 20'], [60, '21 to 60']] // prettier-ignore
+const PAGES: [number, string][] = [
+  [1, '1'],
+  [3, '2 to 3'],
+  [6, '4 to 6'],
+  [20, '7 to 20'],
+  [60, '21 to 60'],
+]
 const REFERENCES: [number, string][] = [
   [0, 'none'],
   [14, '1 to 14'],
@@ -119,7 +125,9 @@ const standingOf = (w: Limited): number =>
           ? STANDING.KEPT_BY_TITLE
           : STANDING.KEPT
 
-/** Those of the places at which a list has a number; a plain loop, for it runs over the whole pool with each decision. */
+/**
+ * Those of the places at which a list has a number; a plain loop, for it runs over the whole pool with each decision.
+ */
 export function placesWith(places: Uint32Array, list: Uint8Array, wanted: number): Uint32Array {
   const out = new Uint32Array(places.length)
   let n = 0
@@ -139,8 +147,10 @@ export function joined(a: ArrayLike<number>, b: ArrayLike<number>): Uint32Array 
 }
 
 /**
- * A pool made ready for sifting and limiting, as it stands at one moment: it never changes. The pool as it stands after a
- * decision is another one, for which only the works that changed are read. Facets that nobody asked for are not read at all.
+ * A pool made ready for sifting and limiting, as it stands at one moment: it never changes. The pool as it stands
+ * after a
+ * decision is another one, for which only the works that changed are read. Facets that nobody asked for are not read
+ * at all.
  */
 export class PoolIndex<W extends Limited = Limited> {
   private constructor(
@@ -285,6 +295,16 @@ export function sayValue(
   names: (facet: Facet, value: string) => string | undefined,
 ): string {
   if (value === NONE)
-    return { strand: 'no strand yet', tag: 'no tag', part: 'no part yet', decided: 'not yet', reason: 'no reason', pass: 'in no pass', sweep: 'no sweep' }[facet as string] ?? 'not known' // prettier-ignore
+    return (
+      {
+        strand: 'no strand yet',
+        tag: 'no tag',
+        part: 'no part yet',
+        decided: 'not yet',
+        reason: 'no reason',
+        pass: 'in no pass',
+        sweep: 'no sweep',
+      }[facet as string] ?? 'not known'
+    )
   return names(facet, value) ?? (facet === 'language' ? sayLanguage(value) : value)
 }

@@ -25,13 +25,28 @@ export interface WorkLine extends Limited {
 /** What a line shows of the description of a work: it changes with its records alone, and is kept ready. */
 export type LineFacts = Pick<
   WorkLine,
-  | 'title' | 'authors' | 'container' | 'year' | 'doi' | 'pages' | 'pageCount' | 'citedBy' | 'references' | 'language' | 'hasAbstract' | 'people' | 'subjects' // prettier-ignore
+  | 'title'
+  | 'authors'
+  | 'container'
+  | 'year'
+  | 'doi'
+  | 'pages'
+  | 'pageCount'
+  | 'citedBy'
+  | 'references'
+  | 'language'
+  | 'hasAbstract'
+  | 'people'
+  | 'subjects'
 > & {
   /** By what its reach is decided before anybody looked; not shown. */
   access: { item: Pick<Item, 'type'> & Partial<Item>; facts: Pick<Facts, 'openUrl' | 'embargoUntil' | 'shelf'> }
 }
 
-/** @example lineFacts({ type: 'book', title: 'Owls', author: [{ family: 'Ruiz', given: 'Bea' }] }, {}).people // ['Ruiz, B'] */
+/**
+ * @example lineFacts({ type: 'book', title: 'Owls', author: [{ family: 'Ruiz', given: 'Bea' }] }, {}).people //
+ * ['Ruiz, B']
+ */
 export function lineFacts(item: Item, facts: Facts): LineFacts {
   const names = item.author ?? item.editor ?? []
   return {
@@ -49,7 +64,11 @@ export function lineFacts(item: Item, facts: Facts): LineFacts {
     people: names.slice(0, 12).map(n => [familyName(n), n.given?.[0]].filter(Boolean).join(', ')),
     subjects: (facts.subjects ?? []).slice(0, 12),
     access: {
-      item: { type: item.type, ...given(item, ['issued', 'volume', 'ISSN', 'ISBN', 'container-title']), ...(item.type === 'book' ? given(item, ['title']) : {}) }, // prettier-ignore
+      item: {
+        type: item.type,
+        ...given(item, ['issued', 'volume', 'ISSN', 'ISBN', 'container-title']),
+        ...(item.type === 'book' ? given(item, ['title']) : {}),
+      },
       facts: given(facts, ['openUrl', 'embargoUntil', 'shelf']),
     },
   }
@@ -80,7 +99,10 @@ export const lineIn = <L extends { id: number }>(lines: readonly L[], id: number
 /** The lines that changed after a revision, for whoever has the others. */
 export interface Changes {
   revision: number
-  /** What they were told by beside it: the day of the desk, and the library's holdings. With another all are told anew. */
+  /**
+   * What they were told by beside it: the day of the desk, and the library's holdings. With another all are told
+   * anew.
+   */
   day: string
   /** All lines, instead of those that changed. */
   whole: boolean

@@ -64,7 +64,8 @@ function counts(d: Described): Map<number, number> {
 }
 
 /**
- * Features of works: (1 + ln tf) · ln((1 + N)/(1 + df)), scaled to length 1 (Salton & Buckley 1988). Texts are read once
+ * Features of works: (1 + ln tf) · ln((1 + N)/(1 + df)), scaled to length 1 (Salton & Buckley 1988). Texts are read
+ * once
  * and their counts kept as plain numbers: a hundred thousand abstracts take some 200 MB.
  */
 export function featuresOf(works: readonly Described[]): Features {
@@ -114,7 +115,13 @@ function weigh(f: Features, row: number, works: number): void {
 /** A text of the student's own, such as the question and its terms, as a row of the same features. */
 function rowOf(d: Described, f: Features): Features {
   const t = counts(d)
-  const row = { ...f, from: Int32Array.of(0, t.size), at: Int32Array.from(t.keys()), value: Float32Array.from(t.values()), rows: 1 } // prettier-ignore
+  const row = {
+    ...f,
+    from: Int32Array.of(0, t.size),
+    at: Int32Array.from(t.keys()),
+    value: Float32Array.from(t.values()),
+    rows: 1,
+  }
   weigh(row, 0, f.rows)
   return row
 }

@@ -51,7 +51,8 @@ export type EntryRule = 'language' | 'age' | 'kind'
 const SURE = 0.8
 
 /**
- * The rule of the brief that shuts a work out, the first of them, with what it is that it does not take; undefined where
+ * The rule of the brief that shuts a work out, the first of them, with what it is that it does not take; undefined
+ * where
  * none does. What a record does not say shuts nothing out.
  * @example shutOut({ entriesWanted: 3, notBefore: 2000 }, { kind: 'book', confidence: 1, year: 1999, language: null }) // { rule: 'age', value: '' }
  */
@@ -126,9 +127,19 @@ export function checkBrief(rules: BriefRules, entries: readonly BriefEntry[], to
     answers.push({ rule, verdict, have: out.length, want: 0, said, counting: out.map(e => e.id) })
   }
   const { languages, notBefore, kindsOut } = rules
-  none('language', Boolean(languages?.length), `in other languages than ${listed((languages ?? []).map(sayLanguage))}`, e => entering(e).language !== null) // prettier-ignore
+  none(
+    'language',
+    Boolean(languages?.length),
+    `in other languages than ${listed((languages ?? []).map(sayLanguage))}`,
+    e => entering(e).language !== null,
+  )
   none('age', Boolean(notBefore), `from before ${notBefore}`, e => entering(e).year !== null)
-  none('kind', Boolean(kindsOut?.length), `of kinds that are not taken: ${listed(kindsOut ?? [])}`, e => e.kind !== 'unknown') // prettier-ignore
+  none(
+    'kind',
+    Boolean(kindsOut?.length),
+    `of kinds that are not taken: ${listed(kindsOut ?? [])}`,
+    e => e.kind !== 'unknown',
+  )
   if (rules.wordsFrom || rules.wordsTo) {
     const fits = entries.filter(e => {
       const n = countWords(e.annotation)

@@ -19,7 +19,10 @@ declare module '../base/context' {
   }
 }
 
-/** Every account with how many inquiries it owns and where it is signed in: two counts beside each row, in one statement. */
+/**
+ * Every account with how many inquiries it owns and where it is signed in: two counts beside each row, in one
+ * statement.
+ */
 export async function accountsWithCounts({ db }: Context) {
   const rows = await db.sequelize.query<Omit<UserRow, 'passwordHash'> & { inquiries: number; sessions: number }>(
     `SELECT u.id, u.email, u.name, u.role, u.must_change AS mustChange,

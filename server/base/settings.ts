@@ -36,7 +36,12 @@ const outsideShape = object({
   /** Further hosts that may be fetched: publishers' platforms. */
   alsoFetch: array(host).default([]),
   /** Where mail is handed over; without it nothing is mailed. */
-  mail: object({ host: string().required(), port: number().required(), secure: boolean().default(false), from: string().required() }).default(undefined), // prettier-ignore
+  mail: object({
+    host: string().required(),
+    port: number().required(),
+    secure: boolean().default(false),
+    from: string().required(),
+  }).default(undefined),
   /** A made-up world that is told whenever the desk moves to another day. */
   desk: string().default(undefined),
   /** Sends hosts of a suffix to one address, for the made-up world. */

@@ -30,7 +30,9 @@ export function watchLoop(): { stop(): void } {
     delay.reset()
     if (held < HELD_MS) return
     const now = performance.now()
-    const among = [...underWay.values()].sort((a, b) => a.since - b.since).map(u => `${u.what} (${Math.round(now - u.since)} ms)`) // prettier-ignore
+    const among = [...underWay.values()]
+      .sort((a, b) => a.since - b.since)
+      .map(u => `${u.what} (${Math.round(now - u.since)} ms)`)
     log.warn({ heldMs: Math.round(held), underWay: among.slice(0, 8) }, 'the main loop was held')
   }, EVERY_MS)
   timer.unref()

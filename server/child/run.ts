@@ -77,7 +77,8 @@ function runNow<K extends keyof Tasks>(
 const OUT_OF_MEMORY = { signals: ['SIGABRT', 'SIGTRAP'], codes: [133, 134] }
 
 /**
- * What a child answers, or how it ended without an answer. A child may be gone before what it sent has been read: its end
+ * What a child answers, or how it ended without an answer. A child may be gone before what it sent has been read: its
+ * end
  * counts only once nothing more can come.
  */
 export function answerOf<T>(

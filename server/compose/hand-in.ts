@@ -37,7 +37,12 @@ const FORMATS: Record<string, { ending: string; type: string; write(list: List):
   csl: {
     ending: 'json',
     type: 'application/vnd.citationstyles.csl+json; charset=utf-8',
-    write: ({ list }) => JSON.stringify(list.map(e => exportedItem(e.work.item, e.workId)), null, 2), // prettier-ignore
+    write: ({ list }) =>
+      JSON.stringify(
+        list.map(e => exportedItem(e.work.item, e.workId)),
+        null,
+        2,
+      ),
   },
 }
 

@@ -45,8 +45,10 @@ export class OutsideError extends Error {
 }
 
 /**
- * The one way outside. Only configured hosts are fetched, by the ports that the settings name and the usual ones; the host
- * of every redirect is checked again, and the address it leads to is no loopback, private or link-local one; answers are
+ * The one way outside. Only configured hosts are fetched, by the ports that the settings name and the usual ones; the
+ * host
+ * of every redirect is checked again, and the address it leads to is no loopback, private or link-local one; answers
+ * are
  * cut at a size and a time.
  */
 export function outsideClient(outside: Outside): OutsideClient {
@@ -106,7 +108,9 @@ export function outsideClient(outside: Outside): OutsideClient {
 
 const INSIDE = 'leads to an address inside this network, which is not fetched.'
 
-/** Tells public addresses from all others: loopback, private, link-local, multicast, reserved, or within other forms. */
+/**
+ * Tells public addresses from all others: loopback, private, link-local, multicast, reserved, or within other forms.
+ */
 export function publicAddress(privateNetworks: readonly string[] = []): (address: string) => boolean {
   const also = privateNetworks.map(n => ipaddr.parseCIDR(n))
   return address => {

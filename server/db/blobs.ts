@@ -9,7 +9,9 @@ const CHUNK = 1_000_000
 const HOLDERS = ['imports', 'copies', 'uploads', 'holdings_files']
 const HELD = HOLDERS.map(table => `EXISTS (SELECT 1 FROM ${table} h WHERE h.hash = blobs.hash)`).join(' OR ')
 
-/** Stores bytes under their SHA-256, in chunks, in the transaction of the fact they belong to. Storing twice is once. */
+/**
+ * Stores bytes under their SHA-256, in chunks, in the transaction of the fact they belong to. Storing twice is once.
+ */
 export async function storeBlob(db: Db, bytes: Buffer, mediaType: string, transaction: Transaction): Promise<string> {
   const hash = createHash('sha256').update(bytes).digest('hex')
   // the row stays locked until the fact is there too, so that bytes nobody held are not taken away between

@@ -22,7 +22,8 @@ export function* inParts<T>(rows: readonly T[]): Generator<T[]> {
 }
 
 /**
- * Adds rows; one that is there already by the table's key stays as it is. Whatever else the database refuses is an error:
+ * Adds rows; one that is there already by the table's key stays as it is. Whatever else the database refuses is an
+ * error:
  * no row is left out in silence.
  * @param untouched a column that is the same in the row that is there, which its rewriting leaves as it was
  */

@@ -13,7 +13,10 @@ export interface Column<T> {
   readonly [row]?: T
 }
 type Columns = Record<string, Column<unknown>>
-/** A table as it is described once: its rows' type and its model come of this; keys and constraints are the migrations'. */
+/**
+ * A table as it is described once: its rows' type and its model come of this; keys and constraints are the
+ * migrations'.
+ */
 export interface TableOf<C extends Columns> {
   readonly name: string
   readonly columns: C

@@ -7,7 +7,8 @@ const WAITED_TOO_LONG = 1205
 export const errnoOf = (e: unknown): number | undefined => (e as { original?: { errno?: number } }).original?.errno
 
 /**
- * A transaction that is tried again where the database broke it off for another's sake (deadlock) or kept it waiting: of
+ * A transaction that is tried again where the database broke it off for another's sake (deadlock) or kept it waiting:
+ * of
  * a try that failed nothing is left.
  */
 export async function inTransaction<T>(sequelize: Sequelize, work: (t: Transaction) => Promise<T>): Promise<T> {

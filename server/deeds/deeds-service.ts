@@ -60,7 +60,14 @@ export async function act(
   t: Transaction,
   family?: Family,
 ): Promise<Done> {
-  const works = family ?? (await familyOf(context, by.inquiryId, deeds.map(d => d.work), t)) // prettier-ignore
+  const works =
+    family ??
+    (await familyOf(
+      context,
+      by.inquiryId,
+      deeds.map(d => d.work),
+      t,
+    ))
   const rows = new Map<string, NewDeed>()
   const { inquiryId, userId, revision } = by
   for (const { work, ...deed } of deeds) {

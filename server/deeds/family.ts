@@ -2,7 +2,10 @@ import { Op, type Transaction } from 'sequelize'
 import type { Context } from '../base/context'
 import { Problem } from '../base/problem'
 
-/** Works with all that were joined into them: what was said of a retired work counts for the one that has its records now. */
+/**
+ * Works with all that were joined into them: what was said of a retired work counts for the one that has its records
+ * now.
+ */
 export interface Family {
   /** The works that are in the pool now. */
   works: number[]

@@ -12,7 +12,10 @@ export async function runDemo(c: Context, { signal }: JobHandle): Promise<Record
   if (!demoAccount || !demoScript) throw new Problem(404, 'no-demo', 'There is no demo here.')
   const user = await c.db.users.findOne({ where: { email: demoAccount }, raw: true })
   const owned = await c.db.memberships.findAll({ where: { userId: user?.id ?? 0, role: 'owner' }, raw: true })
-  await deleteInquiries(c, owned.map(o => o.inquiryId)) // prettier-ignore
+  await deleteInquiries(
+    c,
+    owned.map(o => o.inquiryId),
+  )
   await standOn(c.db, demoDay)
   await tellWorld(c, demoDay)
   const child = spawn(process.execPath, [demoScript, '--address', `http://127.0.0.1:${port}`], {

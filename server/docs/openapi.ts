@@ -134,7 +134,9 @@ function operation(name: string, e: Endpoint): JsonSchema {
     required: true,
     schema: isText(p!) ? { type: 'string' } : { type: 'integer', minimum: 1, maximum: LARGEST_ID },
   }))
-  const query = e.query ? (jsonSchema(e.query) as { properties: Record<string, JsonSchema>; required?: string[] }) : undefined // prettier-ignore
+  const query = e.query
+    ? (jsonSchema(e.query) as { properties: Record<string, JsonSchema>; required?: string[] })
+    : undefined
   const inQuery = Object.entries(query?.properties ?? {}).map(([p, schema]) => ({
     name: p,
     in: 'query',
@@ -151,7 +153,9 @@ function operation(name: string, e: Endpoint): JsonSchema {
   const headers = [
     ...(e.ifMatch ? [header('If-Match', 'Which version is changed, as its ETag.', true)] : []),
     ...(e.body === BYTES ? [header('X-File-Name', 'Name of the file, percent-encoded.')] : []),
-    ...(e.method === 'POST' || e.ifMatch ? [header('Idempotency-Key', 'Sent again under it, nothing is done twice.')] : []), // prettier-ignore
+    ...(e.method === 'POST' || e.ifMatch
+      ? [header('Idempotency-Key', 'Sent again under it, nothing is done twice.')]
+      : []),
   ]
   const parameters = [...inPath, ...inQuery, ...headers]
   const content =
@@ -177,7 +181,10 @@ function operation(name: string, e: Endpoint): JsonSchema {
         }),
     responses: {
       ...Object.fromEntries(
-        e.status.map(s => [String(s), { description: s === 202 ? 'Begun.' : 'Done.', ...(content ? { content } : {}) }]), // prettier-ignore
+        e.status.map(s => [
+          String(s),
+          { description: s === 202 ? 'Begun.' : 'Done.', ...(content ? { content } : {}) },
+        ]),
       ),
       default: problem,
     },

@@ -41,7 +41,13 @@ export function sayType(s: JsonSchema): string {
   if (Array.isArray(s.anyOf)) return (s.anyOf as JsonSchema[]).map(sayType).join(' | ')
   if (Array.isArray(s.enum)) {
     const values = s.enum.filter(v => v !== null)
-    const few = values.length > 6 ? `${values.slice(0, 4).map(v => `"${String(v)}"`).join(' | ')} | …` : values.map(v => `"${String(v)}"`).join(' | ') // prettier-ignore
+    const few =
+      values.length > 6
+        ? `${values
+            .slice(0, 4)
+            .map(v => `"${String(v)}"`)
+            .join(' | ')} | …`
+        : values.map(v => `"${String(v)}"`).join(' | ')
     return few + orNull
   }
   if (type === 'array') return `[${s.items ? sayType(s.items as JsonSchema) : '…'}]${orNull}`

@@ -3,7 +3,22 @@ import type { Facts, Item } from '../../core/bib/item'
 import type { State } from '../../core/sift/decisions'
 import type { Context } from '../base/context'
 import { readJson } from '../db/rows'
-import { day, describeTable, flag, json, key, keyText, moment, orNull, ownId, text, whole, word, type RowOf, type Table } from '../db/table' // prettier-ignore
+import {
+  day,
+  describeTable,
+  flag,
+  json,
+  key,
+  keyText,
+  moment,
+  orNull,
+  ownId,
+  text,
+  whole,
+  word,
+  type RowOf,
+  type Table,
+} from '../db/table'
 
 export const sweeps = describeTable('sweeps', {
   id: ownId(),
@@ -132,7 +147,8 @@ export const worksBySource = ({ db }: Context, inquiryId: number) =>
   )
 
 /**
- * Marks what no earlier run of a standing sweep had. Of a catalogue whose first answer this is nothing is new: all of it is
+ * Marks what no earlier run of a standing sweep had. Of a catalogue whose first answer this is nothing is new: all of
+ * it is
  * what later runs are held against.
  */
 export const markNews = ({ db }: Context, standing: number, sweep: number, transaction: Transaction) =>

@@ -28,7 +28,11 @@ export async function standingOf(c: Context, inquiryId: number, only?: number) {
     order: ['id', ['runs', 'id', 'DESC']],
   })
   return rows.map(row => {
-    const { token, userId: _, ...s } = row.get({ plain: true }) as StandingRow & { runs: Pick<SweepRow, (typeof RUN)[number]>[] } // prettier-ignore
+    const {
+      token,
+      userId: _,
+      ...s
+    } = row.get({ plain: true }) as StandingRow & { runs: Pick<SweepRow, (typeof RUN)[number]>[] }
     return { ...s, mails: Boolean(s.mails), paused: Boolean(s.paused), feed: `/api/feeds/${token}.atom` }
   })
 }
@@ -39,7 +43,10 @@ export async function oneStanding(c: Context, inquiryId: number, id: number) {
   return row
 }
 
-/** Has a sweep run again by schedule, and begins the first run. @throws Problem 422 where it finds more than can be watched */
+/**
+ * Has a sweep run again by schedule, and begins the first run. @throws Problem 422 where it finds more than can be
+ * watched
+ */
 export async function makeStanding(
   c: Context,
   { inquiryId, userId, day }: Member,

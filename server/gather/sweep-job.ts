@@ -54,7 +54,10 @@ export async function sweepGivenUp(c: Context, job: JobRow, why: string): Promis
   )
 }
 
-/** Asks one catalogue, page by page. What it answers wrongly ends its part alone; what ends the job leaves it to go on. */
+/**
+ * Asks one catalogue, page by page. What it answers wrongly ends its part alone; what ends the job leaves it to go
+ * on.
+ */
 async function runPart(
   c: Context,
   sweep: SweepRow,
@@ -124,7 +127,9 @@ async function runPart(
   }
 }
 
-/** Stores the records of a page and where they stood, with how far the catalogue is read; told how many could not be. */
+/**
+ * Stores the records of a page and where they stood, with how far the catalogue is read; told how many could not be.
+ */
 async function keepPage(
   c: Context,
   sweep: SweepRow,
@@ -143,7 +148,12 @@ async function keepPage(
     }
   })
   await change(c, inquiryId, async (t, revision) => {
-    await addMissing(c.db.records, rows.map(r => r.record), 'source', t) // prettier-ignore
+    await addMissing(
+      c.db.records,
+      rows.map(r => r.record),
+      'source',
+      t,
+    )
     const stored = await c.db.records.findAll({
       where: { inquiryId, source: catalogue.id, rawHash: rows.map(r => r.record.rawHash) },
       attributes: ['id', 'sourceKey', 'rawHash', 'workId'],

@@ -37,7 +37,14 @@ export async function runPaste(c: Context, { job, signal, progress }: JobHandle)
     try {
       const found = p.by === 'doi' ? await byDoi(c, p.value, signal) : await inCatalogues(c, p, signal)
       if (found) entries.push({ ...found, line: p.line })
-      else no({ doi: `The DOI ${p.value} is not registered.`, isbn: `No catalogue has the ISBN ${p.value}.`, reference: `No catalogue has a work with the title “${p.value.slice(0, 120)}”.` }[p.by]) // prettier-ignore
+      else
+        no(
+          {
+            doi: `The DOI ${p.value} is not registered.`,
+            isbn: `No catalogue has the ISBN ${p.value}.`,
+            reference: `No catalogue has a work with the title “${p.value.slice(0, 120)}”.`,
+          }[p.by],
+        )
     } catch (e) {
       if (!(e instanceof OutsideError)) throw e
       no(`${e.message} Paste this line again later.`)
@@ -46,7 +53,10 @@ export async function runPaste(c: Context, { job, signal, progress }: JobHandle)
   const report: ImportReport = { format: 'pasted lines', read: entries.length, newWorks: 0, mended: [], refused }
   let works: number[] = []
   if (entries.length) works = await bringIn(c, row, job.userId, entries, report, signal, progress)
-  else await change(c, row.inquiryId, t => c.db.imports.update({ state: 'refused', report }, { where: { id: row.id }, transaction: t })) // prettier-ignore
+  else
+    await change(c, row.inquiryId, t =>
+      c.db.imports.update({ state: 'refused', report }, { where: { id: row.id }, transaction: t }),
+    )
   return { importId: row.id, read: entries.length, works: works.slice(0, 100) }
 }
 
@@ -67,7 +77,13 @@ async function byDoi(c: Context, doi: string, signal: AbortSignal): Promise<Foun
 /** The record that fits best, of all catalogues that can be asked for it. */
 async function inCatalogues(c: Context, p: Pasted, signal: AbortSignal): Promise<Found | undefined> {
   const query: Query = {
-    root: { kind: 'clause', index: p.by === 'isbn' ? 'isbn' : 'title', relation: p.by === 'isbn' ? '=' : 'all', modifiers: [], term: p.value.replace(/[*?"\\]/g, ' ') }, // prettier-ignore
+    root: {
+      kind: 'clause',
+      index: p.by === 'isbn' ? 'isbn' : 'title',
+      relation: p.by === 'isbn' ? '=' : 'all',
+      modifiers: [],
+      term: p.value.replace(/[*?"\\]/g, ' '),
+    },
   }
   const found = await Promise.all(
     c.settings.outside.catalogues.map(async catalogue => {

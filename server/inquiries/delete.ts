@@ -27,6 +27,9 @@ export async function forgetUser(c: Context, userId: number): Promise<void> {
     raw: true,
   })
   const shared = new Set(others.map(o => o.inquiryId))
-  await deleteInquiries(c, owned.map(o => o.inquiryId).filter(id => !shared.has(id))) // prettier-ignore
+  await deleteInquiries(
+    c,
+    owned.map(o => o.inquiryId).filter(id => !shared.has(id)),
+  )
   await c.db.users.destroy({ where: { id: userId } })
 }

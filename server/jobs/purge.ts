@@ -6,7 +6,10 @@ import { enqueue, type JobHandle } from './queue'
 
 /** Days that things are kept which only serve for a while. */
 const DAYS = {
-  /** Answers to requests that may be sent again; a browser that was away longer has ids of its own that count for ever. */
+  /**
+   * Answers to requests that may be sent again; a browser that was away longer has ids of its own that count for
+   * ever.
+   */
   answers: 30,
   /** Counts that catalogues gave: they are asked again after a day. */
   counts: 3,

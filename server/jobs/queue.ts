@@ -261,7 +261,10 @@ class Silent extends Error {
   }
 }
 
-/** Whether somebody else has the job now, and whether it was stopped: by hand, or since its user may no longer write here. */
+/**
+ * Whether somebody else has the job now, and whether it was stopped: by hand, or since its user may no longer write
+ * here.
+ */
 async function standing(c: Context, id: number): Promise<{ worker: string | null; stopped: number } | undefined> {
   const [row] = await c.db.sequelize.query<{ worker: string | null; stopped: number }>(
     `SELECT worker, cancel_asked OR (user_id IS NOT NULL AND inquiry_id IS NOT NULL AND NOT EXISTS

@@ -22,7 +22,8 @@ const keptFiles = (c: Context): Promise<KeptFile[]> =>
   )
 
 /**
- * Fetches the holdings files of the home library that are missing or old, as a part of some job; where the library is away
+ * Fetches the holdings files of the home library that are missing or old, as a part of some job; where the library is
+ * away
  * those that are kept stand.
  * @returns what is missing altogether, in a sentence
  */
@@ -57,7 +58,8 @@ const read = new Map<string, Promise<Holding[]>>()
 const MOST_FILES = 20
 
 /**
- * The home library as it is known here, from what is kept; nothing is asked of the outside. Without a kept file there is
+ * The home library as it is known here, from what is kept; nothing is asked of the outside. Without a kept file there
+ * is
  * no profile.
  * @returns `stamp`: a name for these files, by which it is seen that they changed
  */

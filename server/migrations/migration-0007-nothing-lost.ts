@@ -1,4 +1,7 @@
-/** Answers kept with what they answer, jobs that end their process, files in chunks alone, columns as wide as the interface allows. */
+/**
+ * Answers kept with what they answer, jobs that end their process, files in chunks alone, columns as wide as the
+ * interface allows.
+ */
 const exact = 'CHARACTER SET ascii COLLATE ascii_bin'
 const at = 'at DATETIME(3) NOT NULL DEFAULT CURRENT_TIMESTAMP(3)'
 const end = 'ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_ci'

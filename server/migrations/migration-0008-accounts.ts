@@ -1,4 +1,7 @@
-/** Roles, passwords that have to be changed, sessions that can be listed and ended, tries that are counted over all processes. */
+/**
+ * Roles, passwords that have to be changed, sessions that can be listed and ended, tries that are counted over all
+ * processes.
+ */
 const exact = 'CHARACTER SET ascii COLLATE ascii_bin'
 
 export const accounts: string[] = [

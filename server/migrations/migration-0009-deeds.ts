@@ -1,4 +1,7 @@
-/** Decisions and marks become kinds of one log. The old tables go in the next migration, so that this one can be run again. */
+/**
+ * Decisions and marks become kinds of one log. The old tables go in the next migration, so that this one can be run
+ * again.
+ */
 const exact = 'CHARACTER SET ascii COLLATE ascii_bin'
 const end = 'ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_ci'
 

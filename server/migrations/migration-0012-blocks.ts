@@ -21,9 +21,13 @@ export async function fillBlocks(sequelize: Sequelize): Promise<void> {
     if (!rows.length) return
     for (const inquiryId of new Set(rows.map(r => r.inquiryId))) {
       const its = rows.filter(r => r.inquiryId === inquiryId)
-      await sequelize.transaction(
-        t =>
-        enterBlocks({ db }, inquiryId, its.map(r => ({ id: r.id, item: read<Item>(r.item), facts: read<Facts>(r.facts) })), t), // prettier-ignore
+      await sequelize.transaction(t =>
+        enterBlocks(
+          { db },
+          inquiryId,
+          its.map(r => ({ id: r.id, item: read<Item>(r.item), facts: read<Facts>(r.facts) })),
+          t,
+        ),
       )
     }
     after = rows.at(-1)!.id

@@ -88,5 +88,9 @@ export async function worksByIdentifier(
   })
   // two identifiers may have one key
   const workOf = new Map(records.flatMap(r => named(r.item).map(k => [k, r.workId!] as const)))
-  return items.map(i => named(i).map(k => workOf.get(k)).find(w => w !== undefined)) // prettier-ignore
+  return items.map(i =>
+    named(i)
+      .map(k => workOf.get(k))
+      .find(w => w !== undefined),
+  )
 }

@@ -60,7 +60,8 @@ export async function workLines(
 }
 
 /**
- * The record lines that changed after a revision, for a browser that has the others. On another day of the desk, or with other
+ * The record lines that changed after a revision, for a browser that has the others. On another day of the desk, or
+ * with other
  * holdings of the library, all are told, since what a line says of age and reach moves with them.
  */
 export async function changesOf(
@@ -103,7 +104,12 @@ export async function linesPage(
   })
   const living = works.filter(w => w.successorId === null)
   const whole = !only && since === undefined && !after && works.length < PAGE
-  const beside = await besideOf(c, inquiryId, living.map(w => w.id), whole) // prettier-ignore
+  const beside = await besideOf(
+    c,
+    inquiryId,
+    living.map(w => w.id),
+    whole,
+  )
   return {
     lines: living.map(w => lineOf(c, w, beside(w.id), by)),
     gone: works.filter(w => w.successorId !== null).map(w => w.id),

@@ -73,7 +73,13 @@ export async function answerPair(
     raw: true,
   })
   const [left, right] = works.map(w => all.filter(r => r.workId === w).map(r => r.id))
-  const between = { inquiryId, [Op.or]: [{ a: left!, b: right! }, { a: right!, b: left! }] } // prettier-ignore
+  const between = {
+    inquiryId,
+    [Op.or]: [
+      { a: left!, b: right! },
+      { a: right!, b: left! },
+    ],
+  }
   const parted = verdict === 'never' || verdict === 'linked'
   const before = await context.db.pairLinks.findAll({ where: between, transaction: t, raw: true })
   if (works[0] !== works[1])

@@ -7,7 +7,8 @@ import { hashOf } from '../base/hash'
 export const LONGEST_RECORD = 1_000_000
 
 /**
- * What is stored of a description as it came: its texts clean, its item in the shape of the schema, its source letter for letter.
+ * What is stored of a description as it came: its texts clean, its item in the shape of the schema, its source letter
+ * for letter.
  * @throws RangeError with a sentence where it is too long, nested too deep, or no item of CSL-JSON
  */
 export function recordOf(

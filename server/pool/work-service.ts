@@ -57,7 +57,14 @@ export async function workInFull(c: Context, { inquiryId, day }: Member, id: num
     })),
     asked: asked.map(o => ({ record: o.id, work: o.workId!, source: sourceName(c, o.source), item: o.item })),
     routes: routes && { routes: routes.routes, closed: routes.closed, at: routes.at },
-    copies: copies.map(({ id, outcome, version, origin, proof, pages }) => ({ id, outcome, version, origin, proof, pages })), // prettier-ignore
+    copies: copies.map(({ id, outcome, version, origin, proof, pages }) => ({
+      id,
+      outcome,
+      version,
+      origin,
+      proof,
+      pages,
+    })),
     attempts,
     passages,
     entry,

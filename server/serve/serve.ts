@@ -3,7 +3,15 @@ import express, { type Request, type Response, type Router } from 'express'
 import type { Transaction } from 'sequelize'
 import { ValidationError, type Schema } from 'yup'
 import { cleanText, firstLetters } from '../../core/bib/clean'
-import { BYTES, TEXT_PARAMS, type AnswerOf, type BodyOf, type Endpoint, type ParamsOf, type QueryOf } from '../../core/schema/api/endpoint' // prettier-ignore
+import {
+  BYTES,
+  TEXT_PARAMS,
+  type AnswerOf,
+  type BodyOf,
+  type Endpoint,
+  type ParamsOf,
+  type QueryOf,
+} from '../../core/schema/api/endpoint'
 import { memberOf, userOf, type Member } from '../sessions/member'
 import type { Context } from '../base/context'
 import { answerOnce } from './once'
@@ -42,7 +50,9 @@ export interface Asked<E> {
   once<T extends object>(work: (t: Transaction, revision: number) => Promise<T>, how?: { status?: number }): Promise<T>
 }
 
-/** Puts a handler behind an address: what it takes is checked by the address' own shapes, and in tests what it gives. */
+/**
+ * Puts a handler behind an address: what it takes is checked by the address' own shapes, and in tests what it gives.
+ */
 export type Serve = <E extends Endpoint>(
   endpoint: E,
   handle: (asked: Asked<E>) => Answered<E> | void | Promise<Answered<E> | void>,

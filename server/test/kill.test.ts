@@ -4,7 +4,8 @@ import { connect } from '../db/connection'
 import { openRunning, until, type Running } from './running'
 
 /**
- * Kills at named moments of a write: before anything of it is there, when all of it is there but its key, and when it is
+ * Kills at named moments of a write: before anything of it is there, when all of it is there but its key, and when it
+ * is
  * committed but not answered. As a browser does, it is sent again after that under the same key: then it is there once.
  */
 let desk: Running

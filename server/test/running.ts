@@ -100,7 +100,10 @@ export async function openRunning(options: { folder?: string; inquiries?: number
       server = spawn(process.execPath, [process.env.VINE_SERVER!], { env, stdio: ['ignore', 'ignore', 'inherit'] })
       await until(answers)
     },
-    /** One more process on the same database, with a port of its own. @returns its address, and how it is ended without a word */
+    /**
+     * One more process on the same database, with a port of its own. @returns its address, and how it is ended
+     * without a word
+     */
     startAnother: async () => {
       const port = String(await freePort())
       const child = spawn(process.execPath, [process.env.VINE_SERVER!], { env: { ...env, PORT: port }, stdio: ['ignore', 'ignore', 'inherit'] }) // prettier-ignore

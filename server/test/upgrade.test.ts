@@ -39,7 +39,9 @@ interface Told {
   first: { id: number } | null
   detail: Record<string, unknown>
 }
-/** What a step that takes back took back was told and never shown; of a pair, how its links stood before was told too. */
+/**
+ * What a step that takes back took back was told and never shown; of a pair, how its links stood before was told too.
+ */
 const asTold = (d: Told): Told => ({
   ...d,
   detail:

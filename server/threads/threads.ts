@@ -10,7 +10,9 @@ const source = fileURLToPath(new URL('./main.ts', import.meta.url))
 
 let pool: Piscina | undefined
 
-/** Runs a task in one of a few threads, so that requests are answered meanwhile. What is given and answered is copied. */
+/**
+ * Runs a task in one of a few threads, so that requests are answered meanwhile. What is given and answered is copied.
+ */
 export function inThread<K extends keyof ThreadTasks>(
   task: K,
   given: Parameters<ThreadTasks[K]>[0],

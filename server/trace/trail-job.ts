@@ -53,7 +53,9 @@ export async function runTrail(c: Context, { job, signal, progress }: JobHandle)
   return { work: workId, direction, total }
 }
 
-/** One page of a trail as it came: items in the shape of the schema, what is none left out, numbers that are numbers. */
+/**
+ * One page of a trail as it came: items in the shape of the schema, what is none left out, numbers that are numbers.
+ */
 function readPage(text: string): { total: number; items: Neighbour[]; next: number | undefined } {
   const page = clean(JSON.parse(text)) as { total?: unknown; items?: unknown; next?: unknown }
   const whole = (v: unknown): number | undefined =>

@@ -82,11 +82,17 @@ export async function walkTrail(
   const direction = await requireTrail(c, inquiryId, work, towards)
   const row = await c.db.works.findByPk(work, { attributes: ['item'], raw: true })
   if (!normaliseDoi(row!.item.DOI))
-    throw new Problem(422, 'no-doi', `${c.settings.outside.citations.name} finds works by DOI, and this one has none on record.`) // prettier-ignore
+    throw new Problem(
+      422,
+      'no-doi',
+      `${c.settings.outside.citations.name} finds works by DOI, and this one has none on record.`,
+    )
   return { job: await enqueue(c, 'trail', inquiryId, userId, { work, direction }, t) }
 }
 
-/** Brings works of a trail into the pool. @throws Problem 409 where it was not walked; 422 where none of them is on it */
+/**
+ * Brings works of a trail into the pool. @throws Problem 409 where it was not walked; 422 where none of them is on it
+ */
 export async function bringFromTrail(
   c: Context,
   { inquiryId, userId, revision }: By,

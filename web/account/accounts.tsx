@@ -25,7 +25,10 @@ interface Made {
   password: string
 }
 
-/** Accounts, for administrators: a new one, a new password, ending what is signed in. What is in an inquiry stays its owner's. */
+/**
+ * Accounts, for administrators: a new one, a new password, ending what is signed in. What is in an inquiry stays its
+ * owner's.
+ */
 export function Accounts() {
   const me = useSession().data?.user
   const client = useQueryClient()

@@ -22,7 +22,11 @@ export function YourAccount() {
           <Heading>Password</Heading>
           <PasswordForm
             done={ended => {
-              tell(ended ? `The password is changed, and ${ended} other ${ended === 1 ? 'browser is' : 'browsers are'} signed out.` : 'The password is changed.') // prettier-ignore
+              tell(
+                ended
+                  ? `The password is changed, and ${ended} other ${ended === 1 ? 'browser is' : 'browsers are'} signed out.`
+                  : 'The password is changed.',
+              )
               again()
             }}
           />

@@ -52,7 +52,10 @@ export function repaint(client: QueryClient, inquiry: number, change: (lines: Wo
   })
 }
 
-/** The pool's works as lines. Read whole once; after that only what changed, so that lines that did not stay as they are. */
+/**
+ * The pool's works as lines. Read whole once; after that only what changed, so that lines that did not stay as they
+ * are.
+ */
 export function useWorks(inquiry: number) {
   const client = useQueryClient()
   return useQuery({

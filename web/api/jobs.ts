@@ -3,7 +3,10 @@ import { ApiError, call } from './client'
 
 const PAUSE = 300
 
-/** Waits until a job has ended, through whatever the server goes through meanwhile. @throws ApiError where it failed or was stopped */
+/**
+ * Waits until a job has ended, through whatever the server goes through meanwhile. @throws ApiError where it failed
+ * or was stopped
+ */
 export async function jobEnd(inquiry: number, id: number, signal?: AbortSignal): Promise<Job> {
   const place = { params: { inquiry, job: id } }
   for (;;) {

@@ -24,7 +24,8 @@ interface Saying {
 
 /**
  * Decides works, and says of them what they are for: it shows at once, is sent in order, and can be undone. What the
- * server refuses is put back and stays to be tried again; while the server is away it is kept and sent again until it is taken.
+ * server refuses is put back and stays to be tried again; while the server is away it is kept and sent again until it
+ * is taken.
  */
 export function useDecide(inquiry: number) {
   const client = useQueryClient()
@@ -102,7 +103,9 @@ export function useDecide(inquiry: number) {
       '/decisions',
       works.map(work => ({ work })),
       said[choice],
-      part => ({ decisions: part.map(({ work }) => ({ id: crypto.randomUUID(), work, pass, choice, reason: reason ?? null })) }), // prettier-ignore
+      part => ({
+        decisions: part.map(({ work }) => ({ id: crypto.randomUUID(), work, pass, choice, reason: reason ?? null })),
+      }),
       () => ({ state: stateOf[choice], pass, reason: reason ?? null, decidedAt }),
     )
     if (works.length > 1)
@@ -116,7 +119,14 @@ export function useDecide(inquiry: number) {
       '/marks',
       works.flatMap(work => sayings.map(() => ({ work }))),
       what,
-      part => ({ marks: part.map(({ work }, i) => ({ id: crypto.randomUUID(), work, about: sayings[i % sayings.length]!.about, value: sayings[i % sayings.length]!.value })) }), // prettier-ignore
+      part => ({
+        marks: part.map(({ work }, i) => ({
+          id: crypto.randomUUID(),
+          work,
+          about: sayings[i % sayings.length]!.about,
+          value: sayings[i % sayings.length]!.value,
+        })),
+      }),
       w => sayings.reduce<Patch>((p, s) => ({ ...p, ...s.patch({ ...w, ...p }) }), {}),
     )
     if (words) tell(words, { label: 'Undo', onClick: () => undo(group) })

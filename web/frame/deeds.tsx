@@ -137,7 +137,12 @@ function sayMark(about: string, value: unknown, all: number, strandName: (id: nu
         : `Chose another record’s ${name}`
   if (about.startsWith('pair:'))
     return (
-      { same: 'Joined two works into one', never: 'Said that these are two works', asked: 'Left open whether these are one work', linked: 'Linked two works that belong together' }[value as string] ?? 'Spoke of a pair' // prettier-ignore
+      {
+        same: 'Joined two works into one',
+        never: 'Said that these are two works',
+        asked: 'Left open whether these are one work',
+        linked: 'Linked two works that belong together',
+      }[value as string] ?? 'Spoke of a pair'
     )
   return about
 }

@@ -54,7 +54,15 @@ export const accountsApi = {
   accounts: endpoint('GET', '/accounts', {
     does: 'All accounts, for administrators.',
     answer: list(
-      shape({ id: whole(), email: text(), name: text(), role, mustChange: flag(), inquiries: whole(), sessions: whole() }), // prettier-ignore
+      shape({
+        id: whole(),
+        email: text(),
+        name: text(),
+        role,
+        mustChange: flag(),
+        inquiries: whole(),
+        sessions: whole(),
+      }),
     ),
   }),
   addAccount: endpoint('POST', '/accounts', {

@@ -210,7 +210,14 @@ export const gatherApi = {
       all: boolean(),
       decide: maybe(decideWhileBringing.default(undefined) as unknown as Schema<InferType<typeof decideWhileBringing>>),
     }),
-    answer: object({ job: number(), records: number(), newWorks: number(), known: number(), asked: number(), arrival: number().nullable() }).noUnknown(), // prettier-ignore
+    answer: object({
+      job: number(),
+      records: number(),
+      newWorks: number(),
+      known: number(),
+      asked: number(),
+      arrival: number().nullable(),
+    }).noUnknown(),
   }),
   log: endpoint('GET', '/inquiries/:inquiry/log.csv', { does: 'The search log as a table.', answer: ['text/csv'] }),
   methods: endpoint('GET', '/inquiries/:inquiry/methods', {

@@ -12,7 +12,8 @@ export const list = <T>(of: Schema<T>) => array(of as Schema<NonNullable<T>>).de
 /** Two numbers: from and to. */
 export const pair = () => array(real()).length(2).defined() as unknown as Schema<[number, number]>
 /** Values by names that are not known beforehand. */
-export const bag = (): Schema<Record<string, unknown>> => mixed<Record<string, unknown>>((v): v is Record<string, unknown> => typeof v === 'object' && v !== null).defined() // prettier-ignore
+export const bag = (): Schema<Record<string, unknown>> =>
+  mixed<Record<string, unknown>>((v): v is Record<string, unknown> => typeof v === 'object' && v !== null).defined()
 export const shape = <S extends ObjectShape>(fields: S) => object(fields).noUnknown().defined()
 
 type Fields<T> = { [K in keyof Required<T>]: Schema }
@@ -40,6 +41,12 @@ export const uuid = string().matches(
   'An id has to be a UUID.',
 )
 /** A moment as it is told (ISO 8601). */
-export const moment = () => string().matches(/^\d{4}-\d\d-\d\dT[\d:.]+Z$/).defined() // prettier-ignore
+export const moment = () =>
+  string()
+    .matches(/^\d{4}-\d\d-\d\dT[\d:.]+Z$/)
+    .defined()
 /** A day of the desk. */
-export const day = () => string().matches(/^\d{4}-\d\d-\d\d$/).defined() // prettier-ignore
+export const day = () =>
+  string()
+    .matches(/^\d{4}-\d\d-\d\d$/)
+    .defined()

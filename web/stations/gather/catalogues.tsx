@@ -166,7 +166,11 @@ function About({ id }: { id: string }) {
     can.indexes?.includes('year') && 'limits of years',
     can.indexes?.includes('abstract') && 'words of the abstract',
   ].filter(Boolean)
-  const most = (list: typeof types) => list.slice(0, 5).map(x => x.value).join(', ') // prettier-ignore
+  const most = (list: typeof types) =>
+    list
+      .slice(0, 5)
+      .map(x => x.value)
+      .join(', ')
   return (
     <Box fontSize="12.5px" lineHeight="18px" pb="4px" pl="26px">
       <Text>{description}</Text>

@@ -139,7 +139,12 @@ function Years({
     retry: false,
   })
   const list = found.data?.years ?? []
-  const bars = list.length ? Array.from({ length: list.at(-1)!.year - list[0]!.year + 1 }, (_, i) => ({ year: list[0]!.year + i, n: list.find(y => y.year === list[0]!.year + i)?.n ?? 0 })) : [] // prettier-ignore
+  const bars = list.length
+    ? Array.from({ length: list.at(-1)!.year - list[0]!.year + 1 }, (_, i) => ({
+        year: list[0]!.year + i,
+        n: list.find(y => y.year === list[0]!.year + i)?.n ?? 0,
+      }))
+    : []
   const from = whole(years.from)
   const to = whole(years.to)
   const inside = (y: number) => (from === undefined || y >= from) && (to === undefined || y <= to)

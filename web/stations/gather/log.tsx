@@ -20,7 +20,10 @@ export interface NamedSweep {
   cql: string
 }
 
-/** Every sweep as it was run: named, shown again, run again, two of them side by side; as CSV and as a methods paragraph. */
+/**
+ * Every sweep as it was run: named, shown again, run again, two of them side by side; as CSV and as a methods
+ * paragraph.
+ */
 export function Log({
   sweeps,
   current,

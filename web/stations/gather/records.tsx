@@ -96,7 +96,10 @@ export function Records({ sweep, limits }: { sweep: Sweep; limits: Limits }) {
     else return
     ended.current.add(bringing.id)
   }, [bringing])
-  const came = brought === 'closed' ? undefined : (brought ?? (bringing?.state === 'done' ? (bringing.result as unknown as Pooled) : undefined)) // prettier-ignore
+  const came =
+    brought === 'closed'
+      ? undefined
+      : (brought ?? (bringing?.state === 'done' ? (bringing.result as unknown as Pooled) : undefined))
   const busy = bringing && (bringing.state === 'running' || bringing.state === 'queued') ? bringing : undefined
   const stop = useChange(inquiry.id, api.stopJob, (job: number) => ({ params: { job } }))
   const doBring = (records: FoundRecord[], choice?: Choice) =>

@@ -66,7 +66,10 @@ export function useNames(): (facet: Facet, value: string) => string {
 /** A run of years in few words: "2015 to 2019, 2022". */
 function sayChosen(facet: Facet, values: readonly string[], name: (f: Facet, v: string) => string): string {
   if (facet === 'year') {
-    const years = values.map(Number).filter(Boolean).sort((a, b) => a - b) // prettier-ignore
+    const years = values
+      .map(Number)
+      .filter(Boolean)
+      .sort((a, b) => a - b)
     if (years.length > 2) return `${years[0]} to ${years.at(-1)}`
   }
   const said = values.slice(0, 3).map(v => name(facet, v))

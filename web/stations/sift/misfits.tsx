@@ -14,7 +14,10 @@ function* placed(rows: Uint32Array, works: readonly WorkLine[]): Generator<WorkL
 /** Titles shown of each proposal; the others stand in the list. */
 const SHOWN = 200
 
-/** Undecided works that a rule of the brief shuts out: shown, and set aside together when the student says so; `rows` are the places of those within the limits. */
+/**
+ * Undecided works that a rule of the brief shuts out: shown, and set aside together when the student says so; `rows`
+ * are the places of those within the limits.
+ */
 export function Misfits({ rows, works }: { rows: Uint32Array; works: readonly WorkLine[] }) {
   const { inquiry, mayWrite } = useHere()
   const { decide } = useDecide(inquiry.id)

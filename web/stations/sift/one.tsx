@@ -128,7 +128,11 @@ export function OneAtATime({
     // once the one that is read has been painted
     const timer = setTimeout(() => {
       const following = upcoming()
-      if (following !== undefined) void client.prefetchQuery({ ...ofQuery(inquiry.id, api.work, { params: { work: following } }), staleTime: 60_000 }) // prettier-ignore
+      if (following !== undefined)
+        void client.prefetchQuery({
+          ...ofQuery(inquiry.id, api.work, { params: { work: following } }),
+          staleTime: 60_000,
+        })
     }, 40)
     return () => clearTimeout(timer)
   }, [client, inquiry.id, id, upcoming])

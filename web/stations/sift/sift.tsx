@@ -37,7 +37,10 @@ type View = (typeof VIEWS)[number]
 const STORE = 'vine-path order of reading'
 const n = (x: number) => x.toLocaleString('en')
 
-/** Sift in passes: titles fast, abstracts one at a time; all as a list; strands; pairs in doubt; what there is and was done. */
+/**
+ * Sift in passes: titles fast, abstracts one at a time; all as a list; strands; pairs in doubt; what there is and was
+ * done.
+ */
 export function Sift() {
   const { inquiry } = useHere()
   const works = useWorks(inquiry.id)
@@ -106,7 +109,8 @@ function Passes({ pool }: { pool: PoolIndex<WorkLine> }) {
       any ? pool.barred(view === 'list' || view === 'field' ? limits : { ...limits, state: [] }, words) : undefined,
     [pool, limits, words, any, view],
   )
-  // of a hundred thousand works only numbers are looked at with each decision: places in the pool, in the order of reading
+  // of a hundred thousand works only numbers are looked at with each decision: places in the pool, in the order of
+  // reading
   const rows = useMemo(() => (barred ? placesWith(ordered, barred, 0) : ordered), [ordered, barred])
   const byTitle = useMemo(() => {
     const unread = placesWith(rows, standing, STANDING.UNREAD)

@@ -70,7 +70,11 @@ export function TwinsView() {
       onSuccess: () =>
         tell(verdict === 'same' ? 'Joined as one work; both records stay as they came.' : 'Noted: two works.', {
           label: 'Undo',
-          onClick: () => link.mutate({ ...given, verdict: 'asked' }, { onSuccess: () => setAnswered(x => x.filter(y => y !== given)), onError: tellError }), // prettier-ignore
+          onClick: () =>
+            link.mutate(
+              { ...given, verdict: 'asked' },
+              { onSuccess: () => setAnswered(x => x.filter(y => y !== given)), onError: tellError },
+            ),
         }),
     })
   }
