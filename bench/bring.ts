@@ -1,7 +1,6 @@
 /**
  * Bringing one more record into a large pool: its time, and that of the database; beside it the floor of the same
- * run, one
- * row written and committed. npx tsx bench/bring.ts [records, 100000]
+ * run, one row written and committed. npx tsx bench/bring.ts [records, 100000]
  */
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'

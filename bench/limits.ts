@@ -1,8 +1,7 @@
 /**
  * Limits on a pool: what each value would leave, for every facet at once, with and without limits set, and again
- * after one
- * decision. Beside it, in the same run, bitsets counted by AND and popcount (which have to be built anew for what
- * changed), and the floor: reading one number of every work for every facet, and nothing else.
+ * after one decision. Beside it, in the same run, bitsets counted by AND and popcount (which have to be built anew
+ * for what changed), and the floor: reading one number of every work for every facet, and nothing else.
  * npx tsx bench/limits.ts [works]
  */
 import { bitFacet, countBits } from './bitsets'

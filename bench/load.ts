@@ -2,8 +2,7 @@
  * Many students at once on one process: each decides, lists, opens and annotates with a pause of thought between, and
  * reads again what a deed of theirs changed, as the interface does; each has its stream of changes open.
  * Prints how long requests took by what they are, errors, and the processor time of server, database and of the
- * students
- * themselves, which share this machine.
+ * students themselves, which share this machine.
  * npx tsx bench/load.ts      (STUDENTS=200 SECONDS=60 WORKS=200 THINK=2000 PROCESSES=1; SERVER=dist/server/main.js)
  */
 import { spawn, type ChildProcess } from 'node:child_process'

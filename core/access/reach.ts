@@ -29,10 +29,9 @@ const MAYBE = 0.5
 
 /**
  * The one answer to whether a text is within reach, for works and for records alike, with the sentence why. It never
- * asks
- * the outside: what was looked up decides; before that a library's holdings, its shelves and what the description
- * says of
- * open copies. To write to an author is no way that counts. Where nothing is known, it says that nobody asked.
+ * asks the outside: what was looked up decides; before that a library's holdings, its shelves and what the
+ * description says of open copies. To write to an author is no way that counts. Where nothing is known, it says that
+ * nobody asked.
  * @param known.day ISO date of today
  * @param known.neededBy ISO date by which the text has to be here; any day where it is not given
  * @example reach(item, { profiles: [], day: '2026-10-05' }) // { reach: 'not asked', said: 'Nobody has looked yet.' }

@@ -30,8 +30,7 @@ const each = (names: readonly string[], what: object) => Object.fromEntries(name
 
 /**
  * One item of CSL-JSON, after the schema that the Citation Style Language publishes for version 1.0.2
- * (csl-data.json), as
- * JSON Schema. As there, no field may stand in an item that the language does not know.
+ * (csl-data.json), as JSON Schema. As there, no field may stand in an item that the language does not know.
  */
 export const CSL_ITEM = {
   type: 'object',

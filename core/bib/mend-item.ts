@@ -13,8 +13,7 @@ const LONG = new Set(['abstract', 'note', 'annote'])
 
 /**
  * Brings a value that should be an item of CSL-JSON into the shape that the language's schema asks for. What has
- * another
- * shape is read as what it must mean, or left out, and each such thing is said.
+ * another shape is read as what it must mean, or left out, and each such thing is said.
  * @param id for an item without one
  * @returns the item, or why it is none
  * @example mendItem({ type: 'book', title: ['A'], author: 'Okafor, Ada', issued: 2001 }, 'x').item

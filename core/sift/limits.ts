@@ -148,9 +148,8 @@ export function joined(a: ArrayLike<number>, b: ArrayLike<number>): Uint32Array 
 
 /**
  * A pool made ready for sifting and limiting, as it stands at one moment: it never changes. The pool as it stands
- * after a
- * decision is another one, for which only the works that changed are read. Facets that nobody asked for are not read
- * at all.
+ * after a decision is another one, for which only the works that changed are read. Facets that nobody asked for are
+ * not read at all.
  */
 export class PoolIndex<W extends Limited = Limited> {
   private constructor(

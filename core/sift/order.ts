@@ -65,8 +65,7 @@ function counts(d: Described): Map<number, number> {
 
 /**
  * Features of works: (1 + ln tf) · ln((1 + N)/(1 + df)), scaled to length 1 (Salton & Buckley 1988). Texts are read
- * once
- * and their counts kept as plain numbers: a hundred thousand abstracts take some 200 MB.
+ * once and their counts kept as plain numbers: a hundred thousand abstracts take some 200 MB.
  */
 export function featuresOf(works: readonly Described[]): Features {
   const holds = new Int32Array(PLACES)

@@ -52,8 +52,7 @@ const SURE = 0.8
 
 /**
  * The rule of the brief that shuts a work out, the first of them, with what it is that it does not take; undefined
- * where
- * none does. What a record does not say shuts nothing out.
+ * where none does. What a record does not say shuts nothing out.
  * @example shutOut({ entriesWanted: 3, notBefore: 2000 }, { kind: 'book', confidence: 1, year: 1999, language: null }) // { rule: 'age', value: '' }
  */
 export function shutOut(rules: BriefRules, work: Entering): { rule: EntryRule; value: string } | undefined {

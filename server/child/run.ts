@@ -78,8 +78,7 @@ const OUT_OF_MEMORY = { signals: ['SIGABRT', 'SIGTRAP'], codes: [133, 134] }
 
 /**
  * What a child answers, or how it ended without an answer. A child may be gone before what it sent has been read: its
- * end
- * counts only once nothing more can come.
+ * end counts only once nothing more can come.
  */
 export function answerOf<T>(
   child: Pick<ChildProcess, 'once' | 'kill' | 'connected'>,

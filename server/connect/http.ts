@@ -46,10 +46,8 @@ export class OutsideError extends Error {
 
 /**
  * The one way outside. Only configured hosts are fetched, by the ports that the settings name and the usual ones; the
- * host
- * of every redirect is checked again, and the address it leads to is no loopback, private or link-local one; answers
- * are
- * cut at a size and a time.
+ * host of every redirect is checked again, and the address it leads to is no loopback, private or link-local one;
+ * answers are cut at a size and a time.
  */
 export function outsideClient(outside: Outside): OutsideClient {
   const addresses = [

@@ -9,8 +9,7 @@ let looked: { at: number; folder: string; room: Promise<boolean> } | undefined
 /**
  * Whether the disk under the database has more than its reserve left. A database that finds no room in the middle of a
  * transaction cannot even take it back, and ends: so nothing is begun that could bring it there. Where the database
- * is on
- * another machine its own word is waited for.
+ * is on another machine its own word is waited for.
  */
 export function hasRoom({ settings }: Context): Promise<boolean> {
   const { folder, reserveBytes } = settings.database

@@ -8,8 +8,7 @@ export const errnoOf = (e: unknown): number | undefined => (e as { original?: { 
 
 /**
  * A transaction that is tried again where the database broke it off for another's sake (deadlock) or kept it waiting:
- * of
- * a try that failed nothing is left.
+ * of a try that failed nothing is left.
  */
 export async function inTransaction<T>(sequelize: Sequelize, work: (t: Transaction) => Promise<T>): Promise<T> {
   for (let tries = 1; ; tries++) {

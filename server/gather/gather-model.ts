@@ -148,8 +148,7 @@ export const worksBySource = ({ db }: Context, inquiryId: number) =>
 
 /**
  * Marks what no earlier run of a standing sweep had. Of a catalogue whose first answer this is nothing is new: all of
- * it is
- * what later runs are held against.
+ * it is what later runs are held against.
  */
 export const markNews = ({ db }: Context, standing: number, sweep: number, transaction: Transaction) =>
   db.sequelize.query(

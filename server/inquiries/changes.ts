@@ -24,8 +24,7 @@ interface Listener {
 
 /**
  * Tells browsers what changed. It is read from the database, so that it does not matter which process made it; and
- * once for
- * all who listen here, however many they are. With nobody listening nothing is asked.
+ * once for all who listen here, however many they are. With nobody listening nothing is asked.
  */
 export function watchChanges(context: Context) {
   const listeners = new Set<Listener>()

@@ -2,7 +2,7 @@ import { QueryTypes } from 'sequelize'
 import type { Profile } from '../../core/access/reach'
 import type { Holding } from '../../core/formats/kbart'
 import { OutsideError, requireSuccess } from '../connect/http'
-import type { Context } from '../base/context'
+import type { Context, Db } from '../base/context'
 import { inTransaction } from '../db/transaction'
 import { readBlob, storeBlob } from '../db/blobs'
 import { inThread } from '../threads/threads'
@@ -15,21 +15,33 @@ interface KeptFile {
   hash: string
   old: number
 }
-const keptFiles = (c: Context): Promise<KeptFile[]> =>
+const askFiles = (c: Context): Promise<KeptFile[]> =>
   c.db.sequelize.query<KeptFile>(
-    `SELECT address, hash, at < NOW(3) - ${OLD} AS old FROM holdings_files WHERE address IN (:addresses) ORDER BY address`,
+    `SELECT address, hash, at < NOW(3) - ${OLD} AS old FROM holdings_files
+     WHERE address IN (:addresses) ORDER BY address`,
     { type: QueryTypes.SELECT, replacements: { addresses: c.settings.outside.library.holdings } },
   )
 
+/** For so many milliseconds an answer holds: every list asks which files are kept, and they change once a day. */
+const HOLDS = 1000
+const asked = new WeakMap<Db, { at: number; files: Promise<KeptFile[]> }>()
+function keptFiles(c: Context): Promise<KeptFile[]> {
+  const have = asked.get(c.db)
+  if (have && Date.now() - have.at < HOLDS) return have.files
+  const files = askFiles(c)
+  files.catch(() => asked.delete(c.db))
+  asked.set(c.db, { at: Date.now(), files })
+  return files
+}
+
 /**
  * Fetches the holdings files of the home library that are missing or old, as a part of some job; where the library is
- * away
- * those that are kept stand.
+ * away those that are kept stand.
  * @returns what is missing altogether, in a sentence
  */
 export async function refreshHoldings(c: Context): Promise<string | undefined> {
   const { name, holdings: addresses } = c.settings.outside.library
-  const kept = new Map((await keptFiles(c)).map(f => [f.address, f]))
+  const kept = new Map((await askFiles(c)).map(f => [f.address, f]))
   const missing: string[] = []
   for (const address of addresses) {
     const have = kept.get(address)
@@ -43,6 +55,7 @@ export async function refreshHoldings(c: Context): Promise<string | undefined> {
           { replacements: [address, hash], transaction: t },
         )
       })
+      asked.delete(c.db)
     } catch (e) {
       if (!(e instanceof OutsideError)) throw e
       if (!have) missing.push(e.message)
@@ -59,8 +72,7 @@ const MOST_FILES = 20
 
 /**
  * The home library as it is known here, from what is kept; nothing is asked of the outside. Without a kept file there
- * is
- * no profile.
+ * is no profile.
  * @returns `stamp`: a name for these files, by which it is seen that they changed
  */
 export async function profilesAtHand(c: Context): Promise<{ profiles: Profile[]; stamp: string }> {

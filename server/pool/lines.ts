@@ -61,8 +61,7 @@ export async function workLines(
 
 /**
  * The record lines that changed after a revision, for a browser that has the others. On another day of the desk, or
- * with other
- * holdings of the library, all are told, since what a line says of age and reach moves with them.
+ * with other holdings of the library, all are told, since what a line says of age and reach moves with them.
  */
 export async function changesOf(
   c: Context,

@@ -28,10 +28,8 @@ class Repeated extends Error {
 
 /**
  * Carries out a request. Sent with an Idempotency-Key, its work, its key and its answer are one transaction: all are
- * there,
- * and sent again the first answer comes back, or none is, and it is carried out as if for the first time. Two that
- * come at
- * once wait for one another.
+ * there, and sent again the first answer comes back, or none is, and it is carried out as if for the first time. Two
+ * that come at once wait for one another.
  * @param work what is to be done; what it gives is kept as the answer, and can be made into more when it is told
  * @throws Problem 422 where the key was used for something else
  */

@@ -31,8 +31,7 @@ export interface Member {
 
 /**
  * Every address below an inquiry passes here: to who is no member it does not exist. What all of them need to know is
- * asked
- * in one statement, which no model puts together.
+ * asked in one statement, which no model puts together.
  */
 export function membersOnly(c: Context): RequestHandler {
   return async (req, res, next) => {

@@ -5,8 +5,8 @@ import { openRunning, until, type Running } from './running'
 
 /**
  * Kills at named moments of a write: before anything of it is there, when all of it is there but its key, and when it
- * is
- * committed but not answered. As a browser does, it is sent again after that under the same key: then it is there once.
+ * is committed but not answered. As a browser does, it is sent again after that under the same key: then it is there
+ * once.
  */
 let desk: Running
 let at: string

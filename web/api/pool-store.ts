@@ -6,8 +6,7 @@ import { worksKey } from './hooks'
 
 /**
  * The pool of an inquiry as it stands: a store beside React that follows the lines as they are read and painted, and
- * hands
- * out a snapshot that never changes. After a decision it is another one, for which only what changed was read.
+ * hands out a snapshot that never changes. After a decision it is another one, for which only what changed was read.
  */
 class PoolStore {
   private readonly key: string

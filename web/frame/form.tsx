@@ -7,8 +7,7 @@ import { ApiError } from '../api/client'
 
 /**
  * A form that is checked by the shape by which the server checks it. What the server refuses is said at its field, or
- * for
- * the whole form as `trouble`. What was sent leaves an empty form.
+ * for the whole form as `trouble`. What was sent leaves an empty form.
  */
 export function useShaped<T extends FieldValues>(
   shape: ObjectSchema<T>,

@@ -29,11 +29,9 @@ const LONGEST_PAUSE = 15_000
 /**
  * What the student did and the server has not taken yet. It is kept in the browser until the server has said yes, or no
  * with a reason: then it stays too, to be tried again or taken back. Neither a lost network nor a closed page nor a
- * server
- * that died in the middle loses it, and none of them doubles it. One window at a time sends for all, in the order in
- * which
- * things were done, so that an undo never overtakes its decision. Until the server's lines have it, it is shown over
- * them.
+ * server that died in the middle loses it, and none of them doubles it. One window at a time sends for all, in the
+ * order in which things were done, so that an undo never overtakes its decision. Until the server's lines have it, it
+ * is shown over them.
  */
 export class Outbox {
   private list: readonly Letter[] = []
