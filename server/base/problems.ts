@@ -29,7 +29,6 @@ export const PROBLEMS: Record<string, string> = {
   'no-entries': 'The bibliography has no entry yet.',
   'no-lead': 'The work names no other that could be looked for.',
   'not-found': 'There is nothing at this address, or it is not yours to see.',
-  'not-indexed': 'The citation index does not know the work.',
   'not-json': 'The body is not well-formed JSON.',
   'not-kept': 'Only a kept work can become an entry.',
   'not-refused': 'The file was read already, or is being read.',

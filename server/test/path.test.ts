@@ -220,17 +220,19 @@ test('a proposed pair is joined by the student and taken apart again, with its d
   await post('/links', { a, b, verdict: 'never' })
 })
 
+/** Brings a bibliography in, read to its end. */
+const bring = async (file: string) => {
+  const sent = await desk.owner
+    .post(`${at}/imports`)
+    .set('Content-Type', 'application/octet-stream')
+    .set('X-File-Name', 'more.bib')
+    .send(Buffer.from(file))
+    .expect(202)
+  await desk.finish(id, sent.body.job)
+}
+
 test('an answer closes every pair of records of two works, and a later one opens them again', async () => {
   const title = 'Quarry lamps and the owls of a wet autumn'
-  const bring = async (file: string) => {
-    const sent = await desk.owner
-      .post(`${at}/imports`)
-      .set('Content-Type', 'application/octet-stream')
-      .set('X-File-Name', 'more.bib')
-      .send(Buffer.from(file))
-      .expect(202)
-    await desk.finish(id, sent.body.job)
-  }
   // two records of each of two works that may be one
   await bring(`@article{a, title={${title}}, year={2020}, author={Okafor, Ada}, volume={4}, pages={1--9}}\n@article{b, title={${title}}, year={2020}, author={Okafor, A.}, volume={4}, pages={1--9}}`) // prettier-ignore
   await bring(`@article{c, title={${title}}, year={2020}, journal={Night Papers}}\n@article{d, title={${title}}, year={2020}, journal={Night Papers}, issn={}}`) // prettier-ignore
@@ -271,6 +273,11 @@ test('trails lead to references and citing works, by citations a year, and into 
   expect(added).toMatchObject({ records: 1, newWorks: 1 })
   const again = await trail('references')
   expect(again.neighbours.find((n: { key: string }) => n.key === fresh[0].key).work).toBeGreaterThan(0)
+  await bring('@article{far, title={A tale that no index knows of}, author={Okafor, Ada}, year={2020}, doi={10.5555/nowhere.1}}') // prettier-ignore
+  const unknown = ((await get('/works')) as Line[]).find(w => w.doi === '10.5555/nowhere.1')!
+  const { state, result } = await desk.finish(id, (await post(`/works/${unknown.id}/trails/references/walk`, {}, 202)).job) // prettier-ignore
+  expect([state, result.known]).toEqual(['done', false])
+  expect((await get(`/works/${unknown.id}/trails/references`)).walkedAt).toBeNull()
   const citing = await walk('cited-by')
   expect(citing.total).toBe(citingNow(world, truth.id).length)
 })

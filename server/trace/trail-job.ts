@@ -32,7 +32,7 @@ export async function runTrail(c: Context, { job, signal, progress }: JobHandle)
         maxBytes: 3_000_000,
         signal,
       })
-      if (answer.status === 404) throw new Problem(404, 'not-indexed', `${name} does not know this work.`)
+      if (answer.status === 404) return { work: workId, direction, known: false }
       requireSuccess(answer)
       const page = readPage(answer.body.toString('utf8'))
       total = page.total
@@ -50,7 +50,7 @@ export async function runTrail(c: Context, { job, signal, progress }: JobHandle)
   }
   const row = { workId, inquiryId, direction, total, neighbours: JSON.stringify(neighbours), at: new Date() }
   await change(c, inquiryId, t => c.db.trails.upsert(row, { transaction: t }))
-  return { work: workId, direction, total }
+  return { work: workId, direction, known: true, total }
 }
 
 /**
