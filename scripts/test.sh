@@ -52,9 +52,12 @@ NODE_OPTIONS='--experimental-vm-modules --no-warnings' npx jest --ci --maxWorker
   grep -E '●' -A 14 test-results/jest.log | head -300
 }
 count test-results/jest.json jest
-say "browser tests"
-npx playwright test ${only:+--grep "$only" --pass-with-no-tests} || true
-count test-results/browser.json browser
-node -e 'const n = JSON.parse(require("fs").readFileSync("test-results/browser.json")).stats.flaky; if (n) console.log(`${n} browser tests passed at the second try only`)' || true
+# the demo is laid only where a browser test has the name
+if [ -z "$only" ] || npx playwright test --list --grep "$only" >/dev/null 2>&1; then
+  say "browser tests"
+  npx playwright test ${only:+--grep "$only"} || true
+  count test-results/browser.json browser
+  node -e 'const n = JSON.parse(require("fs").readFileSync("test-results/browser.json")).stats.flaky; if (n) console.log(`${n} browser tests passed at the second try only`)' || true
+fi
 echo "$passed passed, $failed failed"
 [ "$failed" -eq 0 ]
