@@ -55,7 +55,7 @@ test('a student walks from a question to an exported entry', async ({ page }) =>
       '@article{a, title={Bats and the lamps of my street}, author={Okafor, Ada and Vanterpole, Élise}, journal={Night Notes}, year=2019, shelf={3}}\n@article{b, = {x}}\n',
     ),
   })
-  await expect(page.getByText(/1 read, 1 new works, 1 mended, 1 refused/)).toBeVisible()
+  await expect(page.getByText(/1 read, 1 new work, 1 mended, 1 refused/)).toBeVisible()
   await page.getByRole('button', { name: 'Report' }).click()
   await expect(page.getByText('line 2')).toBeVisible()
   await expect(page.getByText('"shelf" is kept in the source only')).toBeVisible()
