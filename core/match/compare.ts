@@ -226,22 +226,33 @@ function nearlyEqual(a: string, b: string): boolean {
   return within(x, y, most)
 }
 
-/** Whether the edit distance is at most `most` (Ukkonen's band). */
+/**
+ * Whether the edit distance is at most `most`: of the table of distances only the band around its diagonal is worked out
+ * (Ukkonen 1985), `2 * most + 1` wide, so that it takes as long as the text is.
+ */
 function within(a: string, b: string, most: number): boolean {
-  let row = Array.from({ length: b.length + 1 }, (_, j) => j)
+  const width = 2 * most + 1
+  const far = most + 1
+  // place k of a row stands for the column i - most + k
+  let row = new Uint8Array(width + 1).fill(far)
+  for (let k = most; k < width; k++) row[k] = Math.min(far, k - most)
   for (let i = 1; i <= a.length; i++) {
-    const next = new Array<number>(b.length + 1).fill(most + 1)
-    next[0] = i
-    let least = i
-    for (let j = Math.max(1, i - most); j <= Math.min(b.length, i + most); j++) {
-      const d = Math.min((row[j] ?? most + 1) + 1, next[j - 1]! + 1, row[j - 1]! + (a[i - 1] === b[j - 1] ? 0 : 1))
-      next[j] = d
-      if (d < least) least = d
+    const next = new Uint8Array(width + 1).fill(far)
+    let least = far
+    for (let k = 0; k < width; k++) {
+      const j = i - most + k
+      if (j < 0 || j > b.length) continue
+      // the same column of the row above is one place further on
+      const above = row[k + 1]! + 1
+      const before = k > 0 ? next[k - 1]! + 1 : far
+      const both = j > 0 ? row[k]! + (a[i - 1] === b[j - 1] ? 0 : 1) : far
+      next[k] = Math.min(far, above, before, both)
+      least = Math.min(least, next[k]!)
     }
     if (least > most) return false
     row = next
   }
-  return row[b.length]! <= most
+  return row[b.length - a.length + most]! <= most
 }
 
 function authorWeight(a: Prepared, b: Prepared): number {
