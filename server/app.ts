@@ -4,7 +4,7 @@ import { constants } from 'node:zlib'
 import express, { Router, type Express, type RequestHandler, type RequestParamHandler } from 'express'
 import compression from 'compression'
 import helmet from 'helmet'
-import { clean, firstLetters } from '../core/bib/clean'
+import { firstLetters } from '../core/bib/clean'
 import { api } from '../core/schema/api'
 import { TEXT_PARAMS } from '../core/schema/api/endpoint'
 import { LARGEST_ID } from '../core/schema/api/parts'
@@ -122,12 +122,6 @@ export function createApp(c: Context): { app: Express; close(): void } {
     return { code, means: PROBLEMS[code]! }
   })
   router.use(sameOrigin, sessions, sameUser)
-  // files come as bytes and are read where they are taken
-  const json = express.json({ limit: '2mb' })
-  router.use((req, res, next) =>
-    /\/(imports|copies)$/.test(req.path) && req.method === 'POST' ? next() : json(req, res, next),
-  )
-  router.use(cleanBody)
   accountRoutes(c, serve)
   router.use('/accounts', administratorsOnly(c))
   administrationRoutes(c, serve)
@@ -203,17 +197,6 @@ const sameUser: RequestHandler = (req, _res, next) => {
       'other-user',
       'You are signed out, or somebody else is signed in here. Sign in again to go on.',
     )
-  next()
-}
-
-/** Texts are well-formed from here on: half letters and control characters stay outside. */
-const cleanBody: RequestHandler = (req, _res, next) => {
-  try {
-    if (req.body !== undefined && !Buffer.isBuffer(req.body)) req.body = clean<unknown>(req.body)
-  } catch (e) {
-    if (e instanceof RangeError) throw new Problem(422, 'too-deep', `This cannot be kept. ${e.message}`)
-    throw e
-  }
   next()
 }
 

@@ -1,3 +1,4 @@
+import './setup'
 import { array, number, object, string, type InferType } from 'yup'
 import { KINDS } from '../appraise/kind'
 import { STYLES } from '../cite/styles'

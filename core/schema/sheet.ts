@@ -1,3 +1,4 @@
+import './setup'
 import { array, boolean, number, object, string } from 'yup'
 import { INDEXES } from '../query/cql'
 import { ROLES } from '../query/sheet'

@@ -19,7 +19,11 @@ beforeAll(async () => {
     author: [{ family: `Okafor-${i}` }],
     issued: { 'date-parts': [[1990 + i]] },
   }))
-  const { body } = await desk.owner.post(`${at}/imports`).set('Content-Type', 'application/octet-stream').send(Buffer.from(JSON.stringify(items))).expect(202) // prettier-ignore
+  const { body } = await desk.owner
+    .post(`${at}/imports`)
+    .set('Content-Type', 'application/octet-stream')
+    .send(Buffer.from(JSON.stringify(items)))
+    .expect(202)
   await desk.finish(id, body.job)
   works = ((await desk.owner.get(`${at}/works`)).body as { id: number }[]).map(w => w.id)
   expect(works).toHaveLength(12)
@@ -33,7 +37,10 @@ const deed = (work: number, choice = 'keep', decision: string = randomUUID(), gr
   decisions: [{ id: decision, work, pass: 'title', choice }],
 })
 const send = (body: object, key: string = randomUUID(), path = '/decisions') =>
-  desk.owner.post(at + path).set('Idempotency-Key', key).send(body) // prettier-ignore
+  desk.owner
+    .post(at + path)
+    .set('Idempotency-Key', key)
+    .send(body)
 
 /** Holds a table, so that what is written into it waits in the middle of its work. */
 async function holding<T>(table: string, work: () => Promise<T>): Promise<T> {
@@ -87,7 +94,11 @@ test('the same key with other content is refused, of files too', async () => {
   await send(deed(works[3]!), key).expect(201)
   expect((await send(deed(works[3]!, 'set aside'), key).expect(422)).body.code).toBe('key-reused')
   const file = (text: string, k: string) =>
-    desk.owner.post(`${at}/imports`).set('Content-Type', 'application/octet-stream').set('Idempotency-Key', k).send(Buffer.from(text)) // prettier-ignore
+    desk.owner
+      .post(`${at}/imports`)
+      .set('Content-Type', 'application/octet-stream')
+      .set('Idempotency-Key', k)
+      .send(Buffer.from(text))
   const other = randomUUID()
   const a = await file('@book{a, title={Lamps}}', other).expect(202)
   expect((await file('@book{a, title={Lamps}}', other).expect(202)).body).toEqual(a.body)
@@ -149,7 +160,11 @@ test('the longest texts that the interface allows are kept, in letters of four b
   const written = moons(25_000)
   await desk.owner.patch(`${at}/entries/${entry.id}`).set('If-Match', '"1"').send({ annotation: written }).expect(200)
   expect((await desk.owner.get(`${at}/entries/${entry.id}`)).body.annotation).toBe(written)
-  await desk.owner.patch(`${at}/entries/${entry.id}`).set('If-Match', '"2"').send({ annotation: 'x'.repeat(50_001) }).expect(422) // prettier-ignore
+  await desk.owner
+    .patch(`${at}/entries/${entry.id}`)
+    .set('If-Match', '"2"')
+    .send({ annotation: 'x'.repeat(50_001) })
+    .expect(422)
 })
 
 test('an annotation that arrived is not a conflict with itself when it is sent again', async () => {
@@ -157,7 +172,11 @@ test('an annotation that arrived is not a conflict with itself when it is sent a
   const { body: entry } = await send({ work: works[10] }, randomUUID(), '/entries').expect(201)
   const key = randomUUID()
   const write = () =>
-    desk.owner.patch(`${at}/entries/${entry.id}`).set('If-Match', '"1"').set('Idempotency-Key', key).send({ annotation: 'Once.' }) // prettier-ignore
+    desk.owner
+      .patch(`${at}/entries/${entry.id}`)
+      .set('If-Match', '"1"')
+      .set('Idempotency-Key', key)
+      .send({ annotation: 'Once.' })
   expect((await write().expect(200)).body.version).toBe(2)
   expect((await write().expect(200)).body.version).toBe(2)
   await desk.owner.patch(`${at}/entries/${entry.id}`).set('If-Match', '"1"').send({ annotation: 'Other.' }).expect(412)

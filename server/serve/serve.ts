@@ -1,8 +1,8 @@
 import '../sessions/sessions'
-import express, { type Request, type Response, type Router } from 'express'
+import express, { type Request, type RequestHandler, type Response, type Router } from 'express'
 import type { Transaction } from 'sequelize'
 import { ValidationError, type Schema } from 'yup'
-import { cleanText, firstLetters } from '../../core/bib/clean'
+import { clean, cleanText, firstLetters } from '../../core/bib/clean'
 import {
   BYTES,
   TEXT_PARAMS,
@@ -58,11 +58,28 @@ export type Serve = <E extends Endpoint>(
   handle: (asked: Asked<E>) => Answered<E> | void | Promise<Answered<E> | void>,
 ) => void
 
+/** Texts are well-formed from here on: half letters and control characters stay outside. */
+const cleanBody: RequestHandler = (req, _res, next) => {
+  try {
+    if (req.body !== undefined) req.body = clean<unknown>(req.body)
+  } catch (e) {
+    if (e instanceof RangeError) throw new Problem(422, 'too-deep', `This cannot be kept. ${e.message}`)
+    throw e
+  }
+  next()
+}
+const json = express.json({ limit: '2mb' })
+
 export function serveOn(c: Context, router: Router): Serve {
   return (endpoint, handle) => {
     const { method, path, body, ifMatch, forReaders } = endpoint
     const verb = method.toLowerCase() as 'get' | 'post' | 'put' | 'patch' | 'delete'
-    const before = body === BYTES ? [express.raw({ type: () => true, limit: endpoint.most ?? 0 })] : []
+    const before =
+      body === BYTES
+        ? [express.raw({ type: () => true, limit: endpoint.most ?? 0 })]
+        : method === 'GET'
+          ? []
+          : [json, cleanBody]
     const onlyOwners = path.startsWith('/inquiries/:inquiry') && method !== 'GET' && !forReaders
     router[verb](path, ...before, async (req: Request, res: Response) => {
       if (onlyOwners && memberOf(res).role !== 'owner')

@@ -3,6 +3,9 @@ import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { DatabaseError } from 'sequelize'
 import request from 'supertest'
+import type { Schema } from 'yup'
+import { api } from '../../core/schema/api'
+import { BYTES, type Endpoint } from '../../core/schema/api/endpoint'
 import { createApp } from '../app'
 import { publicAddress } from '../connect/http'
 import { describeError } from '../base/log'
@@ -59,6 +62,46 @@ test.each([
   expect(answer.body.fields.map((f: { field: string }) => f.field)).toContain(field)
 })
 
+test.each([[[]], [{ $ne: 1 }], [[[1]]], [true], ['\u0000']] as [unknown][])(
+  'no body whose every field is %j brings any address down',
+  async value => {
+    const filled = (shape: Schema): unknown => {
+      const { fields } = shape as unknown as { fields?: Record<string, Schema> }
+      return fields ? Object.fromEntries(Object.entries(fields).map(([name, s]) => [name, filled(s)])) : value
+    }
+    const broken: string[] = []
+    for (const { method, path, body } of Object.values<Endpoint>(api)) {
+      if (!body || body === BYTES) continue
+      const address = path.replace(/:([a-z]+)/g, (_, name: string) => (name === 'inquiry' ? String(id) : '1'))
+      const verb = method.toLowerCase() as 'post' | 'put' | 'patch' | 'delete'
+      const { status } = await desk.owner[verb](`/api${address}`).send(filled(body) as object)
+      if (status === 500) broken.push(`${method} ${path}: ${status}`)
+    }
+    expect(broken).toEqual([])
+  },
+)
+test('no query that names a thing twice, or by halves, brings any address down', async () => {
+  const broken: string[] = []
+  for (const { method, path, query } of Object.values<Endpoint>(api)) {
+    if (!query) continue
+    const { fields } = query as unknown as { fields: Record<string, Schema> }
+    const address = path.replace(/:([a-z]+)/g, (_, name: string) => (name === 'inquiry' ? String(id) : '1'))
+    const verb = method.toLowerCase() as 'get' | 'post' | 'delete'
+    for (const name of Object.keys(fields))
+      for (const asked of [
+        `${name}=a&${name}=b`,
+        `${name}[]=1`,
+        `${name}[a]=1`,
+        `${name}`,
+        `${name}=%00`,
+        `${name}=%ED%A0%80`,
+      ]) {
+        const { status } = await desk.owner[verb](`/api${address}?${asked}`)
+        if (status === 500) broken.push(`${method} ${path}?${asked}`)
+      }
+  }
+  expect(broken).toEqual([])
+})
 test('every problem has an address of ours that tells what it means', async () => {
   const used = new Set<string>()
   const walk = (folder: string) => {

@@ -1,16 +1,18 @@
 import { api } from '../../core/schema/api'
 import { Button, chakra, Stack } from '@chakra-ui/react'
-import { object, ref, string } from 'yup'
+import { object, string } from 'yup'
 import { call } from '../api/client'
 import { Line, useShaped } from './form'
 import { Notice } from './parts'
 
 const shape = object({
   current: string().required('Your present password is missing.'),
-  password: string().min(10, 'A password needs 10 letters or more.').required('The new password is missing.'),
+  password: string().required('The new password is missing.').min(10, 'A password needs 10 letters or more.'),
   again: string()
-    .oneOf([ref('password')], 'The two are not the same.')
-    .required('Write the new password once more.'),
+    .required('Write the new password once more.')
+    .test('same', 'The two are not the same.', function (again) {
+      return !again || again === (this.parent as { password: string }).password
+    }),
 })
 
 const fields = [

@@ -13,7 +13,7 @@ export const emailShape = string()
   .required('Your e-mail address is missing.')
 export const credentials = object({
   email: emailShape,
-  password: string().min(1).max(LONGEST_PASSWORD).required('Your password is missing.'),
+  password: string().max(LONGEST_PASSWORD).required('Your password is missing.'),
 })
 export const newPassword = object({
   current: string().max(LONGEST_PASSWORD).required('Your present password is missing.'),

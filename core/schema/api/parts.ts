@@ -1,3 +1,4 @@
+import '../setup'
 import { array, boolean, mixed, number, object, string, type ObjectShape, type Schema } from 'yup'
 
 /** Small words for the shapes of the API. In answers every field is there, and none that is not named here. */
