@@ -297,7 +297,7 @@ function Sheet({ id }: { id: number }) {
         </Flex>
         {!w.routes && (
           <Text fontSize="13.5px" lineHeight="19px" color="soft" mb="6px">
-            {w.reachSaid}
+            {w.reachSaid} Obtain looks for the ways to the texts of all works you keep.
           </Text>
         )}
         {w.copies.map(c => (
@@ -331,11 +331,6 @@ function Sheet({ id }: { id: number }) {
             <Text color="soft">{c}</Text>
           </Row>
         ))}
-        {!w.routes && (
-          <Text fontSize="13.5px" color="soft">
-            Not looked up yet. Obtain looks for the ways of all kept works.
-          </Text>
-        )}
       </Box>
       {w.passages.length > 0 && (
         <Box>

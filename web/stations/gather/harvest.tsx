@@ -120,7 +120,7 @@ function Word({
     <Flex align="center" gap="10px" py="6px" borderBottom="1px solid" borderColor="hair" fontSize="13.5px">
       <Box flex="1" minW="0">
         <chakra.b fontWeight="600">{word.text}</chakra.b>
-        <Text fontSize="12px" lineHeight="16px" color="soft" truncate>
+        <Text fontSize="12px" lineHeight="16px" color="soft">
           {source}
         </Text>
       </Box>
