@@ -27,7 +27,11 @@ const driver = {
 /** A statement waits so long for what another transaction holds; it is tried three times. */
 const LOCK_WAIT_SECONDS = 6
 
-export function connect(d: Omit<Settings['database'], 'folder' | 'reserveBytes'>): Sequelize {
+/** @param told of every statement, with the milliseconds it took */
+export function connect(
+  d: Omit<Settings['database'], 'folder' | 'reserveBytes'>,
+  told?: (statement: string, ms: number) => void,
+): Sequelize {
   return new Sequelize(d.name, d.user, d.password, {
     host: d.host,
     port: d.port,
@@ -40,7 +44,8 @@ export function connect(d: Omit<Settings['database'], 'folder' | 'reserveBytes'>
       // a request that waits for another's transaction says so before its client gives up
       initSql: [`SET SESSION innodb_lock_wait_timeout = ${LOCK_WAIT_SECONDS}`],
     },
-    logging: false,
+    logging: told ? (statement, ms) => told(statement, ms ?? 0) : false,
+    benchmark: Boolean(told),
     timezone: '+00:00',
     pool: { max: 12, min: 0, acquire: 8000, idle: 10_000 },
     define: { timestamps: false, underscored: true, freezeTableName: true },

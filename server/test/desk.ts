@@ -38,7 +38,12 @@ export interface Desk {
 export const PASSWORD = 'a-long-password'
 
 /** A whole application on a database of its own, with a worker; what is outside is given by a server of the test's. */
-export async function openDesk(name: string, world?: Express, env: NodeJS.ProcessEnv = {}): Promise<Desk> {
+export async function openDesk(
+  name: string,
+  world?: Express,
+  env: NodeJS.ProcessEnv = {},
+  told?: (statement: string) => void,
+): Promise<Desk> {
   let outside: Server | undefined
   if (world) {
     outside = world.listen(0, '127.0.0.1')
@@ -61,7 +66,7 @@ export async function openDesk(name: string, world?: Express, env: NodeJS.Proces
   await admin.query(`CREATE DATABASE ${database} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci`)
   await admin.close()
   const settings: Settings = { ...base, database: { ...base.database, name: database } }
-  const context = createContext(settings)
+  const context = createContext(settings, told)
   await migrate(context.db.sequelize)
   await standOn(context.db, '2026-10-05')
   const { app, close } = createApp(context)

@@ -7,7 +7,7 @@ let at: string
 let works: number[]
 const said: string[] = []
 beforeAll(async () => {
-  desk = await openDesk('statements')
+  desk = await openDesk('statements', undefined, {}, sql => said.push(sql))
   at = `/api/inquiries/${await newInquiry(desk)}`
   const lamps = Array.from({ length: 60 }, (_, i) => `@book{k${i}, title={Lamps and owls of the ${i}th street}, year=${1950 + i}}`) // prettier-ignore
   const { body } = await desk.owner
@@ -16,9 +16,6 @@ beforeAll(async () => {
     .send(Buffer.from(lamps.join('\n')))
   await desk.finish(Number(at.split('/').at(-1)), body.job)
   works = ((await desk.owner.get(`${at}/works`)).body as { id: number }[]).map(w => w.id)
-  // told of every statement, of whatever connection
-  const { sequelize } = desk.context.db as unknown as { sequelize: { options: { logging: unknown } } }
-  sequelize.options.logging = (sql: string) => said.push(sql)
 })
 afterAll(() => desk.close())
 
