@@ -46,8 +46,14 @@ function report(folder, results) {
   const share = counted.length ? Math.round((1000 * killed.length) / counted.length) / 10 : 100
   const lines = left
     .sort((a, b) => a.fileName.localeCompare(b.fileName) || a.location.start.line - b.location.start.line)
-    .map(m => `- ${m.fileName.replace(`${process.cwd()}/`, '')}:${m.location.start.line + 1} ${m.mutatorName} → \`${m.replacement.replace(/\s+/g, ' ').slice(0, 100)}\`${m.status === 'NoCoverage' ? ' (no test comes here)' : ''}`) // prettier-ignore
+    .map(
+      m =>
+        `- ${m.fileName.replace(`${process.cwd()}/`, '')}:${m.location.start.line + 1} ${m.mutatorName} → \`${m.replacement.replace(/\s+/g, ' ').slice(0, 100)}\`${m.status === 'NoCoverage' ? ' (no test comes here)' : ''}`,
+    )
   const file = `reports/mutants/${folder.replaceAll('/', '-')}.md`
-  writeFileSync(file, `# ${folder}: ${killed.length} of ${counted.length} faults noticed, ${share}%\n\n${lines.join('\n')}\n`) // prettier-ignore
+  writeFileSync(
+    file,
+    `# ${folder}: ${killed.length} of ${counted.length} faults noticed, ${share}%\n\n${lines.join('\n')}\n`,
+  )
   console.log(`${folder}: ${killed.length} of ${counted.length} noticed, ${share}%; the others are listed in ${file}`)
 }

@@ -12,7 +12,13 @@ const item: Item = {
   ISSN: '9990-0114',
   issued: { 'date-parts': [[2020]] },
 }
-const holding = (more: Partial<Holding>): Holding => ({ line: 2, title: 'Night Papers', printIdentifier: '9990-0114', free: false, ...more }) // prettier-ignore
+const holding = (more: Partial<Holding>): Holding => ({
+  line: 2,
+  title: 'Night Papers',
+  printIdentifier: '9990-0114',
+  free: false,
+  ...more,
+})
 const library = (...holdings: Holding[]) => [{ name: 'Halverane Library', holdings }]
 const way = (more: object) => ({ way: 'gate' as const, likely: 0.95, expected: day, evidence: 'Held.', ...more })
 const of = (known: object) => reach(item, { profiles: [], day, ...known }).reach
@@ -47,17 +53,33 @@ describe('what was looked up decides', () => {
 describe('before anything was looked up', () => {
   test.each([
     ['held', { profiles: library(holding({ firstDate: '1998' })) }, 'within reach'],
-    ['held at a border that the record’s date is too coarse for', { profiles: library(holding({ firstDate: '2020-06-01' })) }, 'unsure'],
+    [
+      'held at a border that the record’s date is too coarse for',
+      { profiles: library(holding({ firstDate: '2020-06-01' })) },
+      'unsure',
+    ],
     ['not held for its year', { profiles: library(holding({ firstDate: '2021' })) }, 'not asked'],
-    ['held by the second line', { profiles: library(holding({ firstDate: '2021' }), holding({ firstDate: '2001' })) }, 'within reach'],
+    [
+      'held by the second line',
+      { profiles: library(holding({ firstDate: '2021' }), holding({ firstDate: '2001' })) },
+      'within reach',
+    ],
     ['held by the second library', { profiles: [...library(), ...library(holding({}))] }, 'within reach'],
     ['open by its description', { facts: { openUrl: 'http://r.example/1' } }, 'within reach'],
     ['open from today', { facts: { openUrl: 'http://r.example/1', embargoUntil: day } }, 'within reach'],
-    ['open tomorrow, needed today', { facts: { openUrl: 'http://r.example/1', embargoUntil: '2026-10-06' }, neededBy: day }, 'not asked'],
-    ['open tomorrow, needed tomorrow', { facts: { openUrl: 'http://r.example/1', embargoUntil: '2026-10-06' }, neededBy: '2026-10-06' }, 'within reach'],
+    [
+      'open tomorrow, needed today',
+      { facts: { openUrl: 'http://r.example/1', embargoUntil: '2026-10-06' }, neededBy: day },
+      'not asked',
+    ],
+    [
+      'open tomorrow, needed tomorrow',
+      { facts: { openUrl: 'http://r.example/1', embargoUntil: '2026-10-06' }, neededBy: '2026-10-06' },
+      'within reach',
+    ],
     ['on the shelves', { facts: { shelf: [{}] } }, 'within reach'],
     ['nothing known', {}, 'not asked'],
-  ])('%s', (_, known, expected) => expect(of(known)).toBe(expected)) // prettier-ignore
+  ])('%s', (_, known, expected) => expect(of(known)).toBe(expected))
   test('it says which library was asked, or that nobody was', () => {
     expect(reach(item, { profiles: library(), day }).said).toContain('Halverane Library does not hold it')
     expect(reach(item, { profiles: [], day }).said).toBe('Nobody has looked yet.')

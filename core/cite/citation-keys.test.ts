@@ -22,7 +22,13 @@ test('family name and year; without a name the title’s first word, without let
 
 test('letters tell apart what would be the same, past z as well', () => {
   const keys = citationKeys(Array.from({ length: 30 }, () => item('Bee', 2020)))
-  expect([keys[0], keys[1], keys[26], keys[27], keys[29]]).toEqual(['bee2020', 'bee2020a', 'bee2020z', 'bee2020aa', 'bee2020ac']) // prettier-ignore
+  expect([keys[0], keys[1], keys[26], keys[27], keys[29]]).toEqual([
+    'bee2020',
+    'bee2020a',
+    'bee2020z',
+    'bee2020aa',
+    'bee2020ac',
+  ])
 })
 
 test('no two are alike, however many there are of one name', () => {

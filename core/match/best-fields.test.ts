@@ -41,13 +41,17 @@ describe('which record a field is taken from', () => {
   test('the title in mixed case and, of those, the longest; past four hundred letters length says nothing', () => {
     const shout = record(1, { title: 'LAMPS AND MOTHS OF ALL THE TOWNS OF THE NORTH', volume: '1' })
     expect(buildWork([shout, record(2, { title: 'Lamps' })]).from.title).toBe(2)
-    expect(buildWork([record(1, { title: 'Lamps', volume: '1' }), record(2, { title: 'Lamps and moths' })]).from.title).toBe(2) // prettier-ignore
+    expect(
+      buildWork([record(1, { title: 'Lamps', volume: '1' }), record(2, { title: 'Lamps and moths' })]).from.title,
+    ).toBe(2)
     const long = (n: number) => 'Lamps '.repeat(n)
     expect(buildWork([record(1, { title: long(90) }), record(2, { title: long(100) })]).from.title).toBe(1)
     expect(buildWork([record(1, { title: long(50) }), record(2, { title: long(60) })]).from.title).toBe(2)
   })
   test('the fuller list of authors, and of those of one length the one with given names', () => {
-    const named = (...names: [string, string?][]) => ({ author: names.map(([family, given]) => ({ family, ...(given ? { given } : {}) })) }) // prettier-ignore
+    const named = (...names: [string, string?][]) => ({
+      author: names.map(([family, given]) => ({ family, ...(given ? { given } : {}) })),
+    })
     const from = (a: Partial<Item>, b: Partial<Item>) => buildWork([record(1, a), record(2, b)]).from.author
     expect(from(named(['Okafor', 'Ada']), named(['Okafor'], ['Bee']))).toBe(2)
     expect(from(named(['Okafor', 'A']), named(['Okafor', 'Ada']))).toBe(2)
@@ -67,7 +71,10 @@ describe('which record a field is taken from', () => {
     expect(w.from).toMatchObject({ abstract: 2, issued: 2, type: 2 })
     expect(buildWork([record(1, { type: 'document' })]).item.type).toBe('document')
     expect(buildWork([record(1, { type: 'book' }), record(2, { type: 'document', volume: '1' })]).from.type).toBe(1)
-    expect(buildWork([record(1, { issued: { raw: 'spring' } }), record(2, { issued: { 'date-parts': [[2020]] } })]).from.issued).toBe(2) // prettier-ignore
+    expect(
+      buildWork([record(1, { issued: { raw: 'spring' } }), record(2, { issued: { 'date-parts': [[2020]] } })]).from
+        .issued,
+    ).toBe(2)
   })
   test('facts of all are put together: lists without doubles, else the first that says it', () => {
     const w = buildWork([
@@ -101,7 +108,11 @@ describe('a field written by hand', () => {
     [undefined, ''],
   ])('a date: %j', (issued, text) => expect(writeField(record(1, issued ? { issued } : {}).item, 'issued')).toBe(text))
   test('names one behind the other, bodies as they are', () => {
-    const author = [{ family: 'Berg', given: 'M', 'non-dropping-particle': 'van' }, { literal: 'Harbour Watch' }, { family: 'Bee' }] // prettier-ignore
+    const author = [
+      { family: 'Berg', given: 'M', 'non-dropping-particle': 'van' },
+      { literal: 'Harbour Watch' },
+      { family: 'Bee' },
+    ]
     expect(writeField(record(1, { author }).item, 'author')).toBe('van Berg, M; Harbour Watch; Bee')
     expect(writeField(record(1, {}).item, 'author')).toBe('')
   })

@@ -36,7 +36,20 @@ describe('a record made ready', () => {
   })
   test('what is not there is empty, and a title of a few words has no subtitle', () => {
     const p = prepare({ id: 2, item: { id: 'y', type: 'unheard-of' }, facts: {} })
-    expect(p).toMatchObject({ title: '', words: [], authors: [], families: [], container: [], volume: '', issue: '', mark: '', numbers: '', abstract: '', kind: '', isbns: [] }) // prettier-ignore
+    expect(p).toMatchObject({
+      title: '',
+      words: [],
+      authors: [],
+      families: [],
+      container: [],
+      volume: '',
+      issue: '',
+      mark: '',
+      numbers: '',
+      abstract: '',
+      kind: '',
+      isbns: [],
+    })
     expect([p.doi, p.issn, p.main, p.first, p.year]).toEqual([undefined, undefined, undefined, undefined, undefined])
     expect(made({ title: 'Lamps: a life' }).main).toBeUndefined()
     expect(made({ title: ': a life' }).main).toBeUndefined()
@@ -266,7 +279,9 @@ describe('what a field adds', () => {
     const parts = weights(titled(`${long} part 1`), titled(`${long} part 2`))
     expect(parts.sum('title')).toBeCloseTo(0.85 * 8 - 7)
     const one = { DOI: '10.5555/a' }
-    expect(weights({ ...titled(`${long} part 1`), ...one }, { ...titled(`${long} part 2`), ...one }).sum('title')).toBeCloseTo(0.85 * 8 - 2) // prettier-ignore
+    expect(
+      weights({ ...titled(`${long} part 1`), ...one }, { ...titled(`${long} part 2`), ...one }).sum('title'),
+    ).toBeCloseTo(0.85 * 8 - 2)
     // where the titles have nothing in common, their numbers say nothing more
     expect(weights({ ...titled('Owls of 1912'), ...one }, { ...titled('Sails and hulls'), ...one }).sum('title')).toBe(
       -8,
@@ -277,7 +292,11 @@ describe('what a field adds', () => {
     expect(weights({ abstract: words }, { abstract: `${words}` }).sum('abstract')).toBe(0)
     const more = `${words} They came in June.`
     expect(weights({ abstract: more }, { abstract: more.toUpperCase() }).sum('abstract')).toBe(5)
-    expect(weights({ abstract: more }, { abstract: `${more.slice(0, 20)} Others did not come in June at all.` }).sum('abstract')).toBe(0) // prettier-ignore
+    expect(
+      weights({ abstract: more }, { abstract: `${more.slice(0, 20)} Others did not come in June at all.` }).sum(
+        'abstract',
+      ),
+    ).toBe(0)
   })
 })
 
@@ -306,22 +325,38 @@ describe('the verdict', () => {
   })
   test('an identifier that nothing else bears out is asked about', () => {
     const a = { DOI: '10.5555/a', title: 'Owls at sea', author: by(['Okafor']) }
-    expect(weights(a, { DOI: '10.5555/a', title: 'Hulls and sails', author: by(['Bee']) })).toMatchObject({ verdict: 'ask', score: 1.5 }) // prettier-ignore
-    const borne = weights({ ...a, author: by(['Okafor'], ['Bee']) }, { DOI: '10.5555/a', title: 'Hulls and sails', author: by(['Okafor'], ['Bee']) }) // prettier-ignore
+    expect(weights(a, { DOI: '10.5555/a', title: 'Hulls and sails', author: by(['Bee']) })).toMatchObject({
+      verdict: 'ask',
+      score: 1.5,
+    })
+    const borne = weights(
+      { ...a, author: by(['Okafor'], ['Bee']) },
+      { DOI: '10.5555/a', title: 'Hulls and sails', author: by(['Okafor'], ['Bee']) },
+    )
     expect([borne.verdict, borne.score]).toEqual(['ask', 3.5])
     const book = { type: 'book', ISBN: '9789900019961' }
-    expect(weights({ ...a, ...book, DOI: '' }, { ...book, title: 'Hulls and sails', author: by(['Bee']) }).verdict).toBe('ask') // prettier-ignore
+    expect(
+      weights({ ...a, ...book, DOI: '' }, { ...book, title: 'Hulls and sails', author: by(['Bee']) }).verdict,
+    ).toBe('ask')
   })
   test('other words end it at once, unless a page of one volume, a DOI or an ISBN is shared', () => {
     const other = { title: 'Hulls and sails' }
-    expect(weights({}, other)).toEqual(expect.objectContaining({ verdict: 'different', score: -13, marks: [{ field: 'title', weight: -8 }] })) // prettier-ignore
+    expect(weights({}, other)).toEqual(
+      expect.objectContaining({ verdict: 'different', score: -13, marks: [{ field: 'title', weight: -8 }] }),
+    )
     const at = { page: '1-9', volume: 4 }
     expect(weights(at, { ...at, ...other }).marks.length).toBeGreaterThan(1)
     expect(weights(at, { ...at, ...other, volume: 5 }).marks).toHaveLength(1)
     expect(weights(at, { ...at, ...other, page: '3' }).marks).toHaveLength(1)
     expect(weights({ volume: 4 }, { volume: 4, ...other }).marks).toHaveLength(1)
   })
-  const paper = { type: 'paper-conference', title: 'Moth visits to flowers today', author: by(['Okafor', 'A']), ...year(2000), page: '1-4' } // prettier-ignore
+  const paper = {
+    type: 'paper-conference',
+    title: 'Moth visits to flowers today',
+    author: by(['Okafor', 'A']),
+    ...year(2000),
+    page: '1-4',
+  }
   const article = { ...paper, type: 'article-journal', ...year(2003), page: '30-44' }
   test('a conference paper and the article it became are two works that belong together', () => {
     expect(weights(paper, article).verdict).toBe('linked')
@@ -409,7 +444,17 @@ describe('blocks', () => {
     expect(new Set(pairs.map(p => p.join('-'))).size).toBe(pairs.length)
     expect(pairs).toHaveLength((BLOCK * (BLOCK - 1)) / 2)
     const few = list.slice(0, 6)
-    expect([...candidatePairs(few, 4)]).toEqual([[0, 4], [1, 4], [2, 4], [3, 4], [0, 5], [1, 5], [2, 5], [3, 5], [4, 5]]) // prettier-ignore
+    expect([...candidatePairs(few, 4)]).toEqual([
+      [0, 4],
+      [1, 4],
+      [2, 4],
+      [3, 4],
+      [0, 5],
+      [1, 5],
+      [2, 5],
+      [3, 5],
+      [4, 5],
+    ])
     expect([...candidatePairs([made(named('Lamps')), made(named('Moths'), {}, 2)])]).toEqual([])
   })
 })

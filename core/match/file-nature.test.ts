@@ -43,7 +43,9 @@ test.each([
 
 test('a web page is told by its title, where it has one', () => {
   const said = (head: string) => fileNature(9, head, '').said
-  expect(said('<html><title lang="en">  Lamps and moths </title>')).toBe('A web page came in place of the PDF ("Lamps and moths").') // prettier-ignore
+  expect(said('<html><title lang="en">  Lamps and moths </title>')).toBe(
+    'A web page came in place of the PDF ("Lamps and moths").',
+  )
   expect(said(`<html><title>${'x'.repeat(300)}</title>`)).toContain(`("${'x'.repeat(120)}")`)
   expect(said('<html><title>  </title>')).toBe('A web page came in place of the PDF.')
   expect(said('<html>')).toBe('A web page came in place of the PDF.')

@@ -7,7 +7,11 @@ const work = (more: Partial<Item> = {}): Item => ({ id: '', type: 'article-journ
 const named = (...families: string[]): Partial<Item> => ({ author: families.map(family => ({ family })) })
 const FILL = 'text of the article goes on here and on, with words enough to be a text'
 const paper = (lines: string[], n = 1, heading?: string): PageText[] =>
-  Array.from({ length: n }, (_, i) => ({ page: i + 1, lines: i ? [FILL] : [...lines, FILL], ...(heading && !i ? { heading } : {}) })) // prettier-ignore
+  Array.from({ length: n }, (_, i) => ({
+    page: i + 1,
+    lines: i ? [FILL] : [...lines, FILL],
+    ...(heading && !i ? { heading } : {}),
+  }))
 const said = (p: ReturnType<typeof proveCopy>, words: string) => p.evidence.find(e => e.said.includes(words))
 
 describe('what speaks for a copy', () => {
@@ -18,7 +22,6 @@ describe('what speaks for a copy', () => {
       ['Lamps and the mo-', 'ths of six small towns'],
       ['Night Papers 4', 'Lamps and the moths of six', 'small towns'],
     ])
-      // prettier-ignore
       expect(proveCopy(work(), paper(lines)).outcome).toBe('proved')
     const p = proveCopy(work(), paper([TITLE]))
     expect(p.evidence).toEqual([{ holds: true, said: 'The title stands on the first pages.' }])
@@ -61,7 +64,9 @@ describe('what speaks for a copy', () => {
     const p = proveCopy(own, paper([TITLE, 'https://doi.org/10.5555/NP.4']))
     expect(p.outcome).toBe('proved')
     expect(said(p, 'It carries the DOI 10.5555/np.4.')!.holds).toBe(true)
-    expect(proveCopy(work(named('Okafor')), paper([TITLE, '10.5555/pre.4']), [], [work({ DOI: '10.5555/pre.4' })]).outcome).toBe('proved') // prettier-ignore
+    expect(
+      proveCopy(work(named('Okafor')), paper([TITLE, '10.5555/pre.4']), [], [work({ DOI: '10.5555/pre.4' })]).outcome,
+    ).toBe('proved')
     const other = proveCopy(work({ DOI: '10.5555/np.4' }), paper([TITLE, '10.5555/np.5']))
     expect(other).toMatchObject({ outcome: 'doubtful', really: 'the text of 10.5555/np.5' })
     expect(said(other, 'another DOI: 10.5555/np.5')!.holds).toBe(false)
@@ -116,18 +121,26 @@ describe('what it is instead', () => {
     }
     // one of nearly the same title has to fit better by far
     const like = { id: 4, item: work({ title: `${TITLE} again` }) }
-    expect(proveCopy(work({ title: `${TITLE} today in the north` }), paper([`${TITLE} again`]), [like]).really).toContain('again') // prettier-ignore
+    expect(
+      proveCopy(work({ title: `${TITLE} today in the north` }), paper([`${TITLE} again`]), [like]).really,
+    ).toContain('again')
     expect(proveCopy(work(), paper([`${TITLE} again`]), [like]).outcome).toBe('proved')
-    expect(proveCopy(work({ DOI: '10.5555/bats' }), paper(['Night Papers of the seas', '10.5555/bats']), others).outcome).toBe('doubtful') // prettier-ignore
+    expect(
+      proveCopy(work({ DOI: '10.5555/bats' }), paper(['Night Papers of the seas', '10.5555/bats']), others).outcome,
+    ).toBe('doubtful')
     expect(proveCopy(work(), paper(['Hulls and sails of the far northern seas']), others).really).not.toContain('Bats')
-    expect(proveCopy(work(), paper([bats.title!.slice(0, 20)]), [{ id: 5, item: { id: '', type: 'book' } }]).really).not.toContain('undefined') // prettier-ignore
+    expect(
+      proveCopy(work(), paper([bats.title!.slice(0, 20)]), [{ id: 5, item: { id: '', type: 'book' } }]).really,
+    ).not.toContain('undefined')
   })
   test('else what stands largest on its first page, else its first long line', () => {
     const p = (lines: string[], heading?: string) => proveCopy(work(), paper(lines, 1, heading)).really
     expect(p(['Night Papers', 'Hulls and sails of the seas'], 'Hulls and sails')).toBe('"Hulls and sails"')
     expect(p(['Night Papers', '  Hulls and sails  of seas '])).toBe('"Hulls and sails  of seas"')
     expect(p(['Hulls and sails', `${'long '.repeat(60)}`])).toBe(`"${'long '.repeat(60).slice(0, 160)}"`)
-    expect(proveCopy(work(), [{ page: 1, lines: Array.from({ length: 20 }, () => 'abc def ghi') }]).really).toBe('another text') // prettier-ignore
+    expect(proveCopy(work(), [{ page: 1, lines: Array.from({ length: 20 }, () => 'abc def ghi') }]).really).toBe(
+      'another text',
+    )
   })
   test('pages without text are a scan, which proves nothing', () => {
     const p = proveCopy(work(), [{ page: 1, lines: ['12 3', TITLE.slice(0, 8)] }])

@@ -8,24 +8,45 @@ const record = (id: number, item: Partial<Item>, facts: Facts = {}) => ({
   item: { id: '', type: 'article-journal', title: 'Moth visits to flowers in towns', ...item } as Item,
   facts,
 })
-const link = (a: number, b: number, more: Partial<PairLink> = {}): PairLink => ({ a, b, verdict: 'same', score: 6, by: 'description', ...more }) // prettier-ignore
+const link = (a: number, b: number, more: Partial<PairLink> = {}): PairLink => ({
+  a,
+  b,
+  verdict: 'same',
+  score: 6,
+  by: 'description',
+  ...more,
+})
 const ids = (n: number) => Array.from({ length: n }, (_, i) => ({ id: i + 1 }))
 
 describe('links', () => {
   const same = { DOI: '10.5555/a', issued: { 'date-parts': [[2000]] } }
   test('are found between new ones and all, each once, the smaller id first; the known ones are not asked again', () => {
     const known = [record(5, same), record(9, same)]
-    expect(findLinks(known, [record(7, same)]).map(l => [l.a, l.b])).toEqual([[5, 7], [7, 9]]) // prettier-ignore
+    expect(findLinks(known, [record(7, same)]).map(l => [l.a, l.b])).toEqual([
+      [5, 7],
+      [7, 9],
+    ])
     expect(findLinks(known, [])).toEqual([])
     expect(findLinks([], [record(3, same), record(2, same)])).toMatchObject([{ a: 2, b: 3 }])
     expect(findLinks([record(5, same)], [record(5, same)])).toEqual([])
   })
   test('say by what, and how sure: to two places', () => {
-    expect(findLinks([], [record(1, same), record(2, same)])).toEqual([{ a: 1, b: 2, verdict: 'same', score: 15.1, by: 'identifier' }]) // prettier-ignore
+    expect(findLinks([], [record(1, same), record(2, same)])).toEqual([
+      { a: 1, b: 2, verdict: 'same', score: 15.1, by: 'identifier' },
+    ])
     const described = { issued: { 'date-parts': [[2000]] }, 'container-title': 'Night Notes', page: '1-9' }
-    expect(findLinks([], [record(1, described), record(2, described)])[0]).toMatchObject({ verdict: 'same', by: 'description' }) // prettier-ignore
+    expect(findLinks([], [record(1, described), record(2, described)])[0]).toMatchObject({
+      verdict: 'same',
+      by: 'description',
+    })
     // an identifier that speaks against it is not what joins them
-    const apart = findLinks([], [record(1, { ...described, DOI: '10.5555/a', abstract: 'x'.repeat(60) }), record(2, { ...described, DOI: '10.5555/b', abstract: 'x'.repeat(60) })]) // prettier-ignore
+    const apart = findLinks(
+      [],
+      [
+        record(1, { ...described, DOI: '10.5555/a', abstract: 'x'.repeat(60) }),
+        record(2, { ...described, DOI: '10.5555/b', abstract: 'x'.repeat(60) }),
+      ],
+    )
     expect(apart.every(l => l.by === 'description')).toBe(true)
     expect(findLinks([], [record(1, {}), record(2, {})])[0]).toMatchObject({ verdict: 'asked', by: 'description' })
     expect(findLinks([], [record(1, { ...same, DOI: '' }), record(2, { title: 'Hulls and sails' })])).toEqual([])
@@ -40,7 +61,10 @@ test('a preprint’s DOI does not tell it from its article', () => {
 
 describe('works', () => {
   test('are what links join, each ascending, the works by their first record', () => {
-    expect(components(ids(5), [link(3, 5), link(1, 5), link(2, 4)])).toEqual([[1, 3, 5], [2, 4]]) // prettier-ignore
+    expect(components(ids(5), [link(3, 5), link(1, 5), link(2, 4)])).toEqual([
+      [1, 3, 5],
+      [2, 4],
+    ])
     expect(components([{ id: 9 }, { id: 3 }, { id: 12 }], [link(9, 12)])).toEqual([[3], [9, 12]])
   })
   test('other links join nothing, nor do links to records that are not there', () => {
@@ -69,7 +93,10 @@ describe('works', () => {
   })
   test('a DOI is handed on to what joins, so that no two meet in the end', () => {
     const list = [{ id: 1, doi: 'a' }, { id: 2 }, { id: 3, doi: 'b' }, { id: 4, doi: 'a' }]
-    expect(components(list, [link(1, 2, { score: 9 }), link(2, 3, { score: 8 }), link(2, 4, { score: 7 })])).toEqual([[1, 2, 4], [3]]) // prettier-ignore
+    expect(components(list, [link(1, 2, { score: 9 }), link(2, 3, { score: 8 }), link(2, 4, { score: 7 })])).toEqual([
+      [1, 2, 4],
+      [3],
+    ])
     expect(components(list, [link(2, 3, { score: 9 }), link(1, 2, { score: 8 })])).toEqual([[1], [2, 3], [4]])
   })
   test('whatever the links: never-pairs stay apart, every record is in one work, and their order changes nothing', () => {

@@ -15,7 +15,6 @@ const entry = (
     confidence?: number
   } = {},
 ): BriefEntry => ({
-  // prettier-ignore
   id,
   kind: more.kind ?? 'research article',
   confidence: more.confidence ?? 1,
@@ -32,7 +31,15 @@ const verdicts = (rules: BriefRules, entries: BriefEntry[]) =>
   Object.fromEntries(checkBrief(rules, entries, '2026-10-05').map(a => [a.rule, [a.verdict, a.have, a.counting]]))
 
 test('each rule holds, is short or over by some, or unsure, and says which entries count', () => {
-  const rules = { entriesWanted: 3, refereedAtLeast: 2, recentAtLeast: 1, recentYears: 8, booksAtMost: 0, wordsFrom: 3, wordsTo: 4 } // prettier-ignore
+  const rules = {
+    entriesWanted: 3,
+    refereedAtLeast: 2,
+    recentAtLeast: 1,
+    recentYears: 8,
+    booksAtMost: 0,
+    wordsFrom: 3,
+    wordsTo: 4,
+  }
   const entries = [
     entry(1, { facts: { refereedVenue: true }, year: 2018 }),
     entry(2, { year: 2001 }),
@@ -57,18 +64,30 @@ test.each([
   ['most words', { wordsFrom: 3, wordsTo: 5 }, { words: 5 }, 'words', 'holds'],
   ['one word too many', { wordsFrom: 3, wordsTo: 5 }, { words: 6 }, 'words', 'short'],
   ['as many books as allowed', { booksAtMost: 1 }, { kind: 'chapter' as const }, 'books', 'holds'],
-  ['a review of a refereed venue is not refereed', { refereedAtLeast: 1 }, { kind: 'book review' as Kind, facts: { refereedVenue: true } }, 'refereed', 'short'],
+  [
+    'a review of a refereed venue is not refereed',
+    { refereedAtLeast: 1 },
+    { kind: 'book review' as Kind, facts: { refereedVenue: true } },
+    'refereed',
+    'short',
+  ],
   ['an asked language', { languages: ['en'] }, { language: 'en-GB' }, 'language', 'holds'],
   ['another language', { languages: ['en', 'de'] }, { language: 'fre' }, 'language', 'over'],
   ['a language that is not told', { languages: ['en'] }, {}, 'language', 'unsure'],
   ['of the first year that is taken', { notBefore: 2000 }, { year: 2000 }, 'age', 'holds'],
   ['too old', { notBefore: 2000 }, { year: 1999 }, 'age', 'over'],
   ['a kind that is not taken', { kindsOut: ['news' as const] }, { kind: 'news' as const }, 'kind', 'over'],
-  ['one that may be of it', { kindsOut: ['news' as const] }, { kind: 'news' as const, confidence: 0.79 }, 'kind', 'holds'],
+  [
+    'one that may be of it',
+    { kindsOut: ['news' as const] },
+    { kind: 'news' as const, confidence: 0.79 },
+    'kind',
+    'holds',
+  ],
 ] as const)('%s', (_, rules, more, rule, verdict) => {
   const answers = checkBrief({ entriesWanted: 1, ...(rules as Partial<BriefRules>) }, [entry(1, more)], '2026-10-05')
   expect(answers.find(a => a.rule === rule)?.verdict).toBe(verdict)
-}) // prettier-ignore
+})
 
 describe('what shuts a work out', () => {
   const works = fc.record<Entering>({
@@ -85,7 +104,12 @@ describe('what shuts a work out', () => {
   test('more languages, an earlier year and fewer kinds never shut more out', () => {
     fc.assert(
       fc.property(works, fc.integer({ min: 1900, max: 2026 }), fc.integer({ min: 0, max: 50 }), (w, year, less) => {
-        const strict = { entriesWanted: 1, languages: ['en'], notBefore: year, kindsOut: ['news' as const, 'magazine' as const] } // prettier-ignore
+        const strict = {
+          entriesWanted: 1,
+          languages: ['en'],
+          notBefore: year,
+          kindsOut: ['news' as const, 'magazine' as const],
+        }
         const mild = { entriesWanted: 1, languages: ['en', 'de'], notBefore: year - less, kindsOut: ['news' as const] }
         if (!shutOut(strict, w)) expect(shutOut(mild, w)).toBeUndefined()
       }),

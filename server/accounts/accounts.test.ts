@@ -173,7 +173,33 @@ test('a reader looks, and nothing is written', async () => {
     return (await sequelize.query(`CHECKSUM TABLE ${tables.join(', ')} EXTENDED`))[0]
   }
   const before = await sums()
-  const paths = ['', '/brief', '/sheet', '/works', '/works/changes', `/works/${work.id}`, '/sweeps', `/sweeps/${made.id}/records`, `/works/${work.id}/trails/references`, '/twins', '/flow', '/history', '/checks', '/routes', '/bibliography', '/imports', '/jobs', '/strands', '/views', '/standing', '/harvest', '/methods', '/log.csv', '/catalogue-shares', '/arrivals'] // prettier-ignore
+  const paths = [
+    '',
+    '/brief',
+    '/sheet',
+    '/works',
+    '/works/changes',
+    `/works/${work.id}`,
+    '/sweeps',
+    `/sweeps/${made.id}/records`,
+    `/works/${work.id}/trails/references`,
+    '/twins',
+    '/flow',
+    '/history',
+    '/checks',
+    '/routes',
+    '/bibliography',
+    '/imports',
+    '/jobs',
+    '/strands',
+    '/views',
+    '/standing',
+    '/harvest',
+    '/methods',
+    '/log.csv',
+    '/catalogue-shares',
+    '/arrivals',
+  ]
   for (const p of paths) expect([p, (await agent.get(`/api/inquiries/${id}${p}`)).status]).toEqual([p, 200])
   for (const p of ['/counts', '/years', '/catalogues/broadleaf'])
     await agent

@@ -23,7 +23,8 @@ test('every shape compiles as JSON Schema 2020-12, and every address says what i
   const ajv = new Ajv2020({ strict: false, formats: { email: true } })
   for (const e of Object.values(api) as Endpoint[]) {
     expect(e.does).toMatch(/^\p{Lu}.*[.:]?$/u)
-    for (const s of [e.query, e.body, e.answer]) if (s && typeof s === 'object' && 'describe' in s) ajv.compile(jsonSchema(s)) // prettier-ignore
+    for (const s of [e.query, e.body, e.answer])
+      if (s && typeof s === 'object' && 'describe' in s) ajv.compile(jsonSchema(s))
   }
 })
 

@@ -205,7 +205,10 @@ test('what was wholly read of a catalogue when the server died is not asked agai
   let query = ''
   for (let year = 2000; !query; year++) {
     const q = `moth* and year = ${year}`
-    const { counts } = await api.call<{ counts: { count: number }[] }>('POST', `/inquiries/${id}/counts`, { query: q, catalogues: ['broadleaf'] }) // prettier-ignore
+    const { counts } = await api.call<{ counts: { count: number }[] }>('POST', `/inquiries/${id}/counts`, {
+      query: q,
+      catalogues: ['broadleaf'],
+    })
     if (counts[0]!.count > 0 && counts[0]!.count <= 50) query = q
   }
   await control('/switches/broadleaf.example', { mode: 'slow', times: 4 })

@@ -273,9 +273,14 @@ test('trails lead to references and citing works, by citations a year, and into 
   expect(added).toMatchObject({ records: 1, newWorks: 1 })
   const again = await trail('references')
   expect(again.neighbours.find((n: { key: string }) => n.key === fresh[0].key).work).toBeGreaterThan(0)
-  await bring('@article{far, title={A tale that no index knows of}, author={Okafor, Ada}, year={2020}, doi={10.5555/nowhere.1}}') // prettier-ignore
+  await bring(
+    '@article{far, title={A tale that no index knows of}, author={Okafor, Ada}, year={2020}, doi={10.5555/nowhere.1}}',
+  )
   const unknown = ((await get('/works')) as Line[]).find(w => w.doi === '10.5555/nowhere.1')!
-  const { state, result } = await desk.finish(id, (await post(`/works/${unknown.id}/trails/references/walk`, {}, 202)).job) // prettier-ignore
+  const { state, result } = await desk.finish(
+    id,
+    (await post(`/works/${unknown.id}/trails/references/walk`, {}, 202)).job,
+  )
   expect([state, result.known]).toEqual(['done', false])
   expect((await get(`/works/${unknown.id}/trails/references`)).walkedAt).toBeNull()
   const citing = await walk('cited-by')

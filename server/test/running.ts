@@ -106,10 +106,18 @@ export async function openRunning(options: { folder?: string; inquiries?: number
      */
     startAnother: async () => {
       const port = String(await freePort())
-      const child = spawn(process.execPath, [process.env.VINE_SERVER!], { env: { ...env, PORT: port }, stdio: ['ignore', 'ignore', 'inherit'] }) // prettier-ignore
+      const child = spawn(process.execPath, [process.env.VINE_SERVER!], {
+        env: { ...env, PORT: port },
+        stdio: ['ignore', 'ignore', 'inherit'],
+      })
       others.push(child)
       const at = `http://127.0.0.1:${port}`
-      await until(() => fetch(`${at}/api/health`).then(r => r.ok, () => false)) // prettier-ignore
+      await until(() =>
+        fetch(`${at}/api/health`).then(
+          r => r.ok,
+          () => false,
+        ),
+      )
       return { address: at, pid: child.pid!, kill: () => endNow(child) }
     },
     /** Ends the server without a word. */

@@ -12,7 +12,12 @@ let at: string
 let works: number[]
 
 const bib = (name: string, n: number) =>
-  new TextEncoder().encode(Array.from({ length: n }, (_, i) => `@book{${name}${i}, title={${name} and lamps of street ${i}}, doi={10.5555/${name}.${i}}}`).join('\n')) // prettier-ignore
+  new TextEncoder().encode(
+    Array.from(
+      { length: n },
+      (_, i) => `@book{${name}${i}, title={${name} and lamps of street ${i}}, doi={10.5555/${name}.${i}}}`,
+    ).join('\n'),
+  )
 const bring = (api: Api, name: string, n: number) =>
   api.call<{ job: number }>('POST', `${at}/imports`, bib(name, n), { 'X-File-Name': `${name}.bib` })
 
@@ -51,7 +56,9 @@ test('the same deed sent to both at once is done once, and both are told the sam
 test('writes of both to one inquiry take turns: no revision is given twice, none is lost', async () => {
   const before = await desk.number(`SELECT revision FROM inquiries WHERE id = ${desk.inquiry}`)
   const answers = await Promise.all(
-    works.slice(10, 30).map((work, i) => (i % 2 ? one : two).call<{ revision: number }>('POST', `${at}/decisions`, deed(work))), // prettier-ignore
+    works
+      .slice(10, 30)
+      .map((work, i) => (i % 2 ? one : two).call<{ revision: number }>('POST', `${at}/decisions`, deed(work))),
   )
   expect(answers.map(a => a.revision).sort((x, y) => x - y)).toEqual(answers.map((_, i) => before + 1 + i))
 })
@@ -72,7 +79,9 @@ test('a browser that listens at one is told what happens at the other', async ()
 })
 
 test('jobs are taken by whoever is free, each once; those of a process that was killed are taken over', async () => {
-  const jobs = await Promise.all(['bats', 'moths', 'newts', 'toads', 'hares', 'stoats'].map((n, i) => bring(i % 2 ? one : two, n, 300))) // prettier-ignore
+  const jobs = await Promise.all(
+    ['bats', 'moths', 'newts', 'toads', 'hares', 'stoats'].map((n, i) => bring(i % 2 ? one : two, n, 300)),
+  )
   // as soon as the other has taken one it ends without a word
   await until(async () => (await desk.number(`SELECT COUNT(DISTINCT worker) FROM jobs WHERE state = 'running'`)) > 1)
   await other.kill()
