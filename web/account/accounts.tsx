@@ -7,7 +7,7 @@ import { useState } from 'react'
 import { Link } from 'react-router'
 import { call } from '../api/client'
 import { useSession } from '../api/session'
-import { Empty, Failed, Heading, tell, tellError, Waiting } from '../frame/parts'
+import { Empty, Failed, Heading, Homeward, tell, tellError, Waiting } from '../frame/parts'
 import { Page } from './page'
 
 interface AccountLine {
@@ -43,7 +43,9 @@ export function Accounts() {
   if (me && me.role !== 'administrator')
     return (
       <Page title="Accounts" about="For administrators">
-        <Empty title="There is nothing here">This page is for administrators.</Empty>
+        <Empty title="There is nothing here" action={<Homeward />}>
+          This page is for administrators.
+        </Empty>
       </Page>
     )
   const reset = async (a: AccountLine) => {

@@ -11,6 +11,7 @@ import {
   Stack,
 } from '@chakra-ui/react'
 import { Fragment, type ReactNode } from 'react'
+import { Link } from 'react-router'
 import { ApiError } from '../api/client'
 
 export const toaster = createToaster({ placement: 'bottom-end', overlap: false, gap: 8, pauseOnPageIdle: true })
@@ -134,15 +135,30 @@ export function Waiting({ what = 'Loading' }: { what?: string }) {
   )
 }
 
+/** The way out of a page that leads nowhere. */
+export function Homeward() {
+  return (
+    <Button asChild size="sm" colorPalette="vine">
+      <Link to="/">To your inquiries</Link>
+    </Button>
+  )
+}
+
+/** What could not be shown, and why. What is not there leads home: asking again would not bring it. */
 export function Failed({ error, again }: { error: unknown; again?: (() => void) | undefined }) {
+  const missing = error instanceof ApiError && error.status === 404
   return (
     <Empty
-      title={error instanceof ApiError && error.status === 404 ? 'There is nothing here' : 'This could not be shown'}
+      title={missing ? 'There is nothing here' : 'This could not be shown'}
       action={
-        again && (
-          <Button size="sm" variant="outline" onClick={again}>
-            Try again
-          </Button>
+        missing ? (
+          <Homeward />
+        ) : (
+          again && (
+            <Button size="sm" variant="outline" onClick={again}>
+              Try again
+            </Button>
+          )
         )
       }
     >

@@ -190,9 +190,11 @@ describe('small parts', () => {
     await userEvent.click(screen.getByRole('button', { name: 'Try again' }))
     expect(again).toHaveBeenCalled()
   })
-  test('what is not there is said to be not there', () => {
-    draw(<Failed error={new ApiError(404, 'not-found', 'Nothing.')} />)
+  test('what is not there is said to be not there, and leads home', () => {
+    draw(<Failed error={new ApiError(404, 'not-found', 'Nothing.')} again={jest.fn()} />)
     expect(screen.getByText('There is nothing here')).toBeInTheDocument()
+    expect(screen.getByRole('link', { name: 'To your inquiries' })).toHaveAttribute('href', '/')
+    expect(screen.queryByRole('button', { name: 'Try again' })).toBeNull()
   })
   test('a tick is a checkbox with a name', async () => {
     const set = jest.fn()
