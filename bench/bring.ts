@@ -7,12 +7,10 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { seeded } from '../core/world/random'
 import { createContext } from '../server/create-context'
+import { bringIn } from '../server/imports/import-job'
 import { migrate } from '../server/migrations/migrations'
-import { inParts } from '../server/db/rows'
 import { change } from '../server/db/revision'
 import { linesPage } from '../server/pool/lines'
-import { pool } from '../server/pool/pool'
-import { recordOf } from '../server/pool/record'
 import { readSettings } from '../server/base/settings'
 import { freePort } from '../server/test/running'
 import { closeThreads } from '../server/threads/threads'
@@ -27,8 +25,9 @@ const database = (await import('../scripts/database.mjs' as string)) as {
 const folder = mkdtempSync(join(tmpdir(), 'vine-bring-'))
 const port = await freePort()
 const { password, socket } = await database.startDatabase(folder, port)
-/** Milliseconds that statements took, of whatever connection. */
+/** Milliseconds that statements took, of whatever connection, and by what they are. */
 let inDatabase = 0
+const by = new Map<string, number>()
 const context = createContext(
   readSettings({
     VINE_SECRET: 'for-bench-only-for-bench-only-for-bench',
@@ -37,7 +36,14 @@ const context = createContext(
     DB_SOCKET: socket,
     STANDINS_PORT: '1',
   }),
-  (_, ms) => (inDatabase += ms),
+  (statement, ms) => {
+    inDatabase += ms
+    const kind = statement
+      .replace(/^Executed \([^)]*\): /, '')
+      .replace(/\s+/g, ' ')
+      .slice(0, 90)
+    by.set(kind, (by.get(kind) ?? 0) + ms)
+  },
 )
 const { db } = context
 await migrate(db.sequelize)
@@ -60,7 +66,7 @@ const WORDS =
   )
 const NAMES = 'Okafor Ruiz Bee Moro Lindqvist Anwar Castel Dvor Ekwu Farrow Haddon Imber'.split(' ')
 let made = 0
-function record() {
+function entry(): Parameters<typeof bringIn>[3][number] {
   const n = made++
   const title = Array.from({ length: 8 }, () => pick(WORDS)).join(' ')
   const item = {
@@ -75,31 +81,24 @@ function record() {
     DOI: `10.5555/bring.${n}`,
     abstract: `We counted ${pick(WORDS)} among ${pick(WORDS)}. `.repeat(15),
   }
-  return {
-    inquiryId: inquiry.id,
-    source: 'file:1',
-    ...recordOf({ item, facts: {}, raw: JSON.stringify(item), format: 'CSL-JSON' }, `r${n}`),
-  }
+  return { item, facts: {}, raw: JSON.stringify(item), line: n, format: 'CSL-JSON' }
 }
-async function bringIn(n: number): Promise<void> {
-  const rows = Array.from({ length: n }, record)
-  const where = { inquiryId: inquiry.id, sourceKey: rows.map(r => r.sourceKey) }
-  const by = { how: 'file' as const, userId: user.id }
-  await change(context, inquiry.id, async (t, revision) => {
-    for (const part of inParts(rows)) await db.records.bulkCreate(part, { transaction: t })
-    const stored = await db.records.findAll({ where, attributes: ['id'], transaction: t, raw: true })
-    await pool(
-      context,
-      inquiry.id,
-      stored.map(s => s.id),
-      by,
-      t,
-      revision,
-    )
-  })
+/** A file of so many entries, as the job brings it in. */
+let files = 0
+async function bring(n: number): Promise<void> {
+  const report = { format: null, read: 0, newWorks: 0, mended: [], refused: [] }
+  await bringIn(
+    context,
+    { id: ++files, inquiryId: inquiry.id },
+    user.id,
+    Array.from({ length: n }, entry),
+    report,
+    new AbortController().signal,
+    async () => undefined,
+  )
 }
 const began = performance.now()
-for (let n = 0; n < SIZE; n += BATCH) await bringIn(Math.min(BATCH, SIZE - n))
+for (let n = 0; n < SIZE; n += BATCH) await bring(Math.min(BATCH, SIZE - n))
 console.log(
   `${SIZE} records brought in, ${BATCH} at a time: ${((performance.now() - began) / SIZE).toFixed(2)} ms a record`,
 )
@@ -109,10 +108,11 @@ const p95 = (list: number[]) => list.sort((a, b) => a - b)[Math.floor(list.lengt
 const all: number[] = []
 const statements: number[] = []
 const floor: number[] = []
+by.clear()
 for (let i = 0; i < ONE; i++) {
   inDatabase = 0
   const at = performance.now()
-  await bringIn(1)
+  await bring(1)
   all.push(performance.now() - at)
   statements.push(inDatabase)
   const f = performance.now()
@@ -127,6 +127,8 @@ for (let i = 0; i < ONE; i++) {
 console.log(
   `one record more: median ${median(all)} ms, p95 ${p95(all)} ms; of it the database ${median(statements)} ms, p95 ${p95(statements)} ms`,
 )
+for (const [kind, ms] of [...by].sort((a, b) => b[1] - a[1]).slice(0, 8))
+  console.log(`  ${(ms / ONE).toFixed(2)} ms  ${kind}`)
 console.log(`floor, one row written and committed: median ${median(floor)} ms`)
 const pages: number[] = []
 for (let after: number | null = 0; after !== null;) {

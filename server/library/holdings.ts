@@ -6,6 +6,7 @@ import type { Context, Db } from '../base/context'
 import { inTransaction } from '../db/transaction'
 import { readBlob, storeBlob } from '../db/blobs'
 import { inThread } from '../threads/threads'
+import { hashOf } from '../base/hash'
 
 /** After so long the files of a library are fetched again. */
 const OLD = 'INTERVAL 1 DAY'
@@ -66,36 +67,33 @@ export async function refreshHoldings(c: Context): Promise<string | undefined> {
     : undefined
 }
 
-/** Lines of files by their hashes: what has a hash never changes. */
-const read = new Map<string, Promise<Holding[]>>()
-const MOST_FILES = 20
+/** What is known of a library by its files, under a name made of them all: what has a hash never changes. */
+const profiles = new Map<string, Promise<Profile>>()
+/** The day's files, and yesterday's for who asks while they are fetched. */
+const MOST_PROFILES = 3
 
 /**
  * The home library as it is known here, from what is kept; nothing is asked of the outside. Without a kept file there
- * is no profile.
+ * is no profile. Its files, however many, are read once.
  * @returns `stamp`: a name for these files, by which it is seen that they changed
  */
 export async function profilesAtHand(c: Context): Promise<{ profiles: Profile[]; stamp: string }> {
   const files = await keptFiles(c)
   if (!files.length) return { profiles: [], stamp: '' }
-  const stamp = files.map(f => f.hash.slice(0, 8)).join('.')
-  const lines = await Promise.all(
-    files.map(({ hash }) => {
-      const have = read.get(hash)
-      if (have) return have
-      const made = readBlob(c.db, hash).then(bytes => inThread('holdings', { text: bytes.toString('utf8') }))
-      made.catch(() => read.delete(hash))
-      if (read.size >= MOST_FILES) read.delete(read.keys().next().value!)
-      read.set(hash, made)
-      return made
-    }),
-  )
-  return { profiles: [profileOf(c.settings.outside.library.name, stamp, lines)], stamp }
+  const stamp = hashOf([c.settings.outside.library.name, ...files.map(f => f.hash)].join()).slice(0, 16)
+  let profile = profiles.get(stamp)
+  if (!profile) {
+    profile = readProfile(c, files)
+    profile.catch(() => profiles.delete(stamp))
+    profiles.set(stamp, profile)
+    if (profiles.size > MOST_PROFILES) profiles.delete(profiles.keys().next().value!)
+  }
+  return { profiles: [await profile], stamp }
 }
 
-/** The same list for the same files: what is looked up in it is made ready once. */
-let latest: { stamp: string; profile: Profile } | undefined
-function profileOf(name: string, stamp: string, lines: readonly Holding[][]): Profile {
-  if (latest?.stamp !== stamp) latest = { stamp, profile: { name, holdings: lines.flat() } }
-  return latest.profile
+async function readProfile(c: Context, files: readonly KeptFile[]): Promise<Profile> {
+  const lines = await Promise.all(
+    files.map(async ({ hash }) => inThread('holdings', { text: (await readBlob(c.db, hash)).toString('utf8') })),
+  )
+  return { name: c.settings.outside.library.name, holdings: lines.flat() }
 }

@@ -42,7 +42,7 @@ export async function openDesk(
   name: string,
   world?: Express,
   env: NodeJS.ProcessEnv = {},
-  told?: (statement: string) => void,
+  told?: (statement: string, ms: number) => void,
 ): Promise<Desk> {
   let outside: Server | undefined
   if (world) {

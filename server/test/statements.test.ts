@@ -1,6 +1,8 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals'
 import { randomUUID } from 'node:crypto'
+import { storeBlob } from '../db/blobs'
 import { newInquiry, openDesk, type Desk } from './desk'
+import { until } from './running'
 
 let desk: Desk
 let at: string
@@ -63,6 +65,30 @@ test.each([
   const list = await statements(() => desk.owner.get(at + path.replace('ID', String(works[3]))).expect(200))
   expect(list.length).toBeGreaterThan(1)
   expect(list.length).toBeLessThanOrEqual(most)
+})
+
+test('the holdings of a library of sixty files are read once, not with every list', async () => {
+  const { context } = desk
+  const addresses = Array.from({ length: 60 }, (_, i) => `http://library.halverane.example/kbart/${i}.tsv`)
+  const { library } = context.settings.outside
+  const own = library.holdings
+  library.holdings = addresses
+  await context.db.sequelize.transaction(async t => {
+    for (const [i, address] of addresses.entries()) {
+      const text = `publication_title\tprint_identifier\tonline_identifier\tdate_first_issue_online\ttitle_url\nPapers ${i}\t\t\t2001\t`
+      const hash = await storeBlob(context.db, Buffer.from(text), 'text/tab-separated-values', t)
+      await context.db.sequelize.query('INSERT INTO holdings_files (address, hash) VALUES (?, ?)', {
+        replacements: [address, hash],
+        transaction: t,
+      })
+    }
+  })
+  const list = () => desk.owner.get(`${at}/works/changes`).expect(200)
+  const files = async () => (await statements(list)).filter(s => /blob_chunks/.test(s)).length
+  // which files are kept is asked once a second
+  await until(async () => (await files()) === addresses.length)
+  for (let i = 0; i < 3; i++) expect(await files()).toBe(0)
+  library.holdings = own
 })
 
 test('a session is asked for once a request and written to at most once a day', async () => {
