@@ -74,7 +74,7 @@ const optionsOf = (node: Node) => [
   `--datadir=${join(node.folder, 'data')}`,
   `--socket=${join(node.folder, 's')}`,
   `--pid-file=${join(node.folder, 'pid')}`,
-  `--log-error=${join(node.folder, 'log')}`,
+  `--log-error=${join(node.folder, 'log.err')}`,
   '--bind-address=127.0.0.1',
   `--port=${node.port}`,
   '--skip-name-resolve',
@@ -92,19 +92,19 @@ const optionsOf = (node: Node) => [
   `--wsrep-sst-receive-address=127.0.0.1:${node.whole}`,
   // whoever is asked least gives
   `--wsrep-sst-donor=${nodes.filter(n => n !== node).map(n => n.name).reverse().join(',')}`, // prettier-ignore
-  `--wsrep-provider-options=base_port=${node.peers};gmcast.listen_addr=tcp://127.0.0.1:${node.peers};ist.recv_addr=127.0.0.1:${node.missed};evs.suspect_timeout=PT2S;evs.inactive_timeout=PT5S`, // prettier-ignore
+  `--wsrep-provider-options=base_port=${node.peers};gmcast.listen_addr=tcp://127.0.0.1:${node.peers};ist.recv_addr=127.0.0.1:${node.missed}`, // prettier-ignore
 ]
 async function startNode(node: Node, more: string[]): Promise<void> {
-  node.process = spawn('mariadbd', [...optionsOf(node), ...more], { stdio: 'ignore' })
+  node.process = spawn('mariadbd', [...optionsOf(node), ...more], { stdio: ['ignore', 'ignore', 'inherit'] })
   for (let i = 0; (await stateOf(node)) !== 'Synced'; i++) {
     const gone = node.process.exitCode !== null || node.process.signalCode !== null
-    if (gone || i > 1200) throw new Error(`node ${node.name} did not come: ${readFileSync(join(node.folder, 'log'), 'utf8').split('\n').slice(-12).join('\n')}`) // prettier-ignore
+    if (gone || i > 1200) throw new Error(`node ${node.name} did not come: ${readFileSync(join(node.folder, 'log.err'), 'utf8').split('\n').slice(-12).join('\n')}`) // prettier-ignore
     await pause(100)
   }
 }
 /** One that was killed says first how far it had come, and is then told what it missed. */
 async function startAgain(node: Node): Promise<void> {
-  const log = join(node.folder, 'recovered')
+  const log = join(node.folder, 'recovered.err')
   rmSync(log, { force: true })
   execFileSync('mariadbd', [...optionsOf(node).filter(o => !o.startsWith('--log-error')), `--log-error=${log}`, '--wsrep-recover']) // prettier-ignore
   const position = /Recovered position: (\S+)/.exec(readFileSync(log, 'utf8'))?.[1]

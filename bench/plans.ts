@@ -6,6 +6,7 @@ import { randomUUID } from 'node:crypto'
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { format, resolveConfig } from 'prettier'
 import { QueryTypes } from 'sequelize'
 import { WorldMaker } from '../demo/generate'
 import { newInquiry, openDesk } from '../server/test/desk'
@@ -167,9 +168,7 @@ for (const s of asked) lines.push(await row(s))
 const slow: string[] = []
 for (const s of commonest.filter(x => x.worst > 50)) slow.push(await row(s))
 const head = '| times | ms, mean | ms, worst | statement | plan |\n| --: | --: | --: | --- | --- |'
-writeFileSync(
-  'docs/plans.md',
-  `# How the database answers
+const page = `# How the database answers
 
 Written by \`npx tsx bench/plans.ts\`: a student's round in a pool of ${works.length.toLocaleString('en')} works (sweep, file, decisions, marks,
 undo, lists, annotations), its statements counted, and the plans of the ${COMMONEST} commonest that ask or change (an INSERT has none). A
@@ -182,8 +181,8 @@ ${lines.join('\n')}
 ## Slower than 50 ms
 
 ${slow.length ? `${head}\n${slow.join('\n')}` : 'None.'}
-`,
-)
+`
+writeFileSync('docs/plans.md', await format(page, { parser: 'markdown', ...(await resolveConfig('docs/plans.md')) }))
 console.log(`${commonest.length} kinds of statements; docs/plans.md is written; slower than 50 ms: ${slow.length}`)
 await desk.close()
 await database.stopDatabase(folder)
