@@ -3,6 +3,7 @@ import { createApp, jobKinds } from './app'
 import { tellWorld } from './desk/desk-service'
 import { deskDay } from './db/desk-day'
 import { createContext } from './create-context'
+import { isAway } from './db/transaction'
 import { migrate } from './migrations/migrations'
 import { watchDue } from './gather/standing-service'
 import { purgeDaily } from './jobs/purge'
@@ -15,7 +16,17 @@ import { watchLoop } from './base/watch-loop'
 
 const settings = readSettings()
 const context = createContext(settings)
-await migrate(context.db.sequelize)
+// a machine may start this before its database, and a cluster may be choosing another one just now
+for (let told = false; ; told = true)
+  try {
+    await migrate(context.db.sequelize)
+    break
+  } catch (e) {
+    const why = (e as Error).cause ?? e
+    if (!isAway(why) || (why as Error).name === 'SequelizeAccessDeniedError') throw e
+    if (!told) console.log('The database does not answer yet. Vine Path waits for it.')
+    await new Promise(r => setTimeout(r, 500))
+  }
 const { app, close } = createApp(context)
 // a query of 5,000 letters in other scripts is long as an address
 const server = createServer({ maxHeaderSize: 96 * 1024 }, app).listen(settings.port, '127.0.0.1', () =>

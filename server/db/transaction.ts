@@ -32,13 +32,13 @@ export function isFull(e: unknown): boolean {
   return (errno !== undefined && FULL.has(errno)) || /No space left|errno: 28|disk full/i.test(said)
 }
 
-/** The database is away: it cannot be reached, or went away in the middle. */
+/** The database is away: it cannot be reached, went away in the middle, or is not yet one with its cluster (1047). */
 export function isAway(e: unknown): boolean {
   const { name = '', original } = e as { name?: string; original?: { code?: string; errno?: number; message?: string } }
   if (/^SequelizeConnection/.test(name) || /^Sequelize(HostNot|AccessDenied)/.test(name)) return true
   return (
     /^Sequelize(Database|Unknown)?Error$/.test(name) &&
-    /ECONN|EPIPE|ETIMEDOUT|ER_SOCKET|ER_CMD_CONNECTION_CLOSED|ER_CONNECTION|ER_SERVER_SHUTDOWN|1927|1053|1152|1927/.test(
+    /ECONN|EPIPE|ETIMEDOUT|ER_SOCKET|ER_CMD_CONNECTION_CLOSED|ER_CONNECTION|ER_SERVER_SHUTDOWN|1927|1053|1152|1047/.test(
       `${original?.code ?? ''} ${original?.errno ?? ''} ${original?.message ?? ''}`,
     )
   )

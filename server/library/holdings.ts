@@ -1,6 +1,5 @@
 import { QueryTypes } from 'sequelize'
 import type { Profile } from '../../core/access/reach'
-import type { Holding } from '../../core/formats/kbart'
 import { OutsideError, requireSuccess } from '../connect/http'
 import type { Context, Db } from '../base/context'
 import { inTransaction } from '../db/transaction'

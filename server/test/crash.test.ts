@@ -1,7 +1,9 @@
+import { spawn } from 'node:child_process'
 import { randomUUID } from 'node:crypto'
+import { once } from 'node:events'
 import { afterAll, beforeAll, expect, test } from '@jest/globals'
 import type { Api } from '../../demo/api'
-import { openRunning, pause, until, type Running } from './running'
+import { freePort, openRunning, pause, until, type Running } from './running'
 
 let desk: Running
 let api: Api
@@ -145,6 +147,25 @@ test('with its database away the server says so, and goes on when it is back', a
     (await api.call<{ job: number }>('POST', `/inquiries/${id}/sweeps`, { query: 'moth', catalogues: ['broadleaf'] }))
       .job,
   )
+}, 60_000)
+
+test('begun while its database is away, the server says so and waits for it', async () => {
+  await desk.stopDatabase()
+  const port = String(await freePort())
+  const begun = spawn(process.execPath, [process.env.VINE_SERVER!], {
+    env: { ...desk.env, PORT: port },
+    stdio: ['ignore', 'pipe', 'ignore'],
+  })
+  let said = ''
+  begun.stdout.on('data', (part: Buffer) => (said += part.toString()))
+  await until(() => said.includes('database') || begun.exitCode !== null)
+  expect([said, begun.exitCode]).toEqual(['The database does not answer yet. Vine Path waits for it.\n', null])
+  await desk.startDatabase()
+  await until(() => said.includes(`answers on http://127.0.0.1:${port}`) || begun.exitCode !== null)
+  expect(begun.exitCode).toBe(null)
+  begun.kill('SIGKILL')
+  await once(begun, 'exit')
+  await until(async () => (await fetch(`${desk.address}/api/health`)).ok)
 }, 60_000)
 
 test('killed between decisions and in the middle of one, the server has lost none and doubled none', async () => {

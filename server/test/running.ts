@@ -89,6 +89,7 @@ export async function openRunning(options: { folder?: string; inquiries?: number
   const running = {
     folder,
     address,
+    env,
     settings,
     sql,
     api: new Api(address),
