@@ -1,7 +1,7 @@
 import { Router, type Response } from 'express'
 import { escapeXml } from '../core/formats/xml'
 import { clauses, printCql, type Query, type QueryNode } from '../core/query/cql'
-import { evaluate, UnknownIndex } from '../core/query/evaluate'
+import { evaluate, NotUnderstood } from '../core/query/evaluate'
 import { readDocuments, termNumbers } from '../core/query/positional-index'
 import { parseCql } from '../core/query/parse-cql'
 import { isMasked } from '../core/query/tokens'
@@ -106,12 +106,22 @@ function read(c: Catalogue, text: string | undefined): Query {
 
 const nodes = (n: QueryNode): QueryNode[] => (n.kind === 'clause' ? [n] : [n, ...nodes(n.left), ...nodes(n.right)])
 
+/** What is not understood, by the standard's numbers and words. */
+const REFUSED: Record<NotUnderstood['what'], [number, string]> = {
+  index: [16, 'Unsupported index'],
+  relation: [19, 'Unsupported relation'],
+  'relation modifier': [20, 'Unsupported relation modifier'],
+  'boolean modifier': [46, 'Unsupported boolean modifier'],
+  'unit of nearness': [42, 'Unsupported proximity unit'],
+  distance: [41, 'Unsupported proximity distance'],
+}
+
 /** Numbers of the entries that match and are listed by now. */
 export function matches(c: Catalogue, world: ServedWorld, query: Query): number[] {
   try {
     return [...evaluate(query, c.on, c.kept)].filter(n => c.entries[n]!.from <= world.day)
   } catch (e) {
-    if (e instanceof UnknownIndex) throw new Diagnostic(16, 'Unsupported index', e.indexName)
+    if (e instanceof NotUnderstood) throw new Diagnostic(...REFUSED[e.what], e.named)
     throw e
   }
 }

@@ -26,6 +26,28 @@ describe('reading what people type', () => {
   test('exact is read as ==', () => expect(printed('title exact moth')).toBe('title == moth'))
   test('prox keeps its modifiers', () =>
     expect(printed('moth prox/unit=word/distance<=5 lamp')).toBe('moth prox/unit=word/distance<=5 lamp'))
+  test.each([
+    ['dc.title = moth', 'title = moth'],
+    ['dc.creator all "ruiz bea"', 'author all "ruiz bea"'],
+    ['bath.personalName = ruiz', 'author = ruiz'],
+    ['cql.anywhere any "moth lamp"', 'cql.serverChoice any "moth lamp"'],
+    ['> d = "info:srw/cql-context-set/1/dc-v1.1" d.title = moth and d.date > 1990', 'title = moth and year > 1990'],
+    ['> "info:srw/cql-context-set/1/dc-v1.1" creator = ruiz', 'author = ruiz'],
+    ['> d = info:srw/cql-context-set/1/dc-v1.1 d.title = moth', 'title = moth'],
+    ['lamp and (> d = "info:srw/cql-context-set/1/dc-v1.1" d.title = moth)', 'lamp and title = moth'],
+    ['> z = "http://sets.example/own" z.glow = 3 and lamp', '> z = "http://sets.example/own" z.glow = 3 and lamp'],
+    ['title cql.any "moth lamp"', 'title any "moth lamp"'],
+    ['year encloses 2005', 'year encloses 2005'],
+    ['rec.identifier = 7', 'rec.identifier = 7'],
+  ])('%s', (text, meant) => {
+    expect(printed(text)).toBe(meant)
+    expect(printed(printed(text))).toBe(meant)
+  })
+  test.each(['>', '> dc =', '> dc = "x"', '> "x"'])('%j names a set and asks nothing', text => {
+    const p = parseCql(text)
+    expect(p.ok).toBe(false)
+    expect(!p.ok && p.error.message).toMatch(/set of indexes|A term is missing/)
+  })
   test('sortBy is kept', () =>
     expect(printed('moth sortBy year/sort.descending')).toBe('moth sortBy year/sort.descending'))
   test('other letters work', () =>
@@ -74,7 +96,7 @@ const term = fc
   )
   .map(parts => parts.join(''))
   .filter(t => t.trim().length > 0)
-const name = fc.constantFrom('title', 'author', 'year', 'dc.subject', 'x y')
+const name = fc.constantFrom('title', 'author', 'year', 'own.subject', 'x y')
 const modifier = fc.oneof(
   fc.record({ name: fc.constantFrom('relevant', 'stem') }),
   fc.record({

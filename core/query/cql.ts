@@ -16,7 +16,7 @@ export const INDEXES = [
 ] as const
 export type IndexName = (typeof INDEXES)[number]
 
-export type Comparison = '=' | '==' | '<>' | '<' | '<=' | '>' | '>=' | 'any' | 'all' | 'adj' | 'within'
+export type Comparison = '=' | '==' | '<>' | '<' | '<=' | '>' | '>=' | 'any' | 'all' | 'adj' | 'within' | 'encloses'
 export type BooleanName = 'and' | 'or' | 'not' | 'prox'
 
 export interface Modifier {
@@ -47,17 +47,42 @@ export type QueryNode = Clause | BooleanNode
 
 export interface Query {
   root: QueryNode
+  /** Names given to sets of indexes that are not known here; a catalogue may know them. */
+  prefixes?: { name?: string; uri: string }[]
   sort?: { index: string; modifiers: Modifier[] }[]
 }
 
-const reserved = /^(and|or|not|prox|sortby|any|all|adj|within|exact)$/i
+/** Sets of indexes by the standard's addresses and by the short names that are in use. */
+const SETS: [RegExp, string][] = [
+  [/^(dc|dcterms|info:srw\/cql-context-set\/1\/dc-v1\.\d)$/i, 'dc'],
+  [/^(cql|srw|info:srw\/cql-context-set\/1\/cql-v1\.\d)$/i, 'cql'],
+  [/^(bath|http:\/\/zing\.z3950\.org\/cql\/bath\/2\.0\/?|info:srw\/cql-context-set\/1\/bath-v[\d.]+)$/i, 'bath'],
+]
+export const setOf = (nameOrAddress: string): string | undefined => SETS.find(([is]) => is.test(nameOrAddress))?.[1]
+
+/** Indexes of those sets in our words; `` is the catalogue's own choice. */
+const OURS: Record<string, IndexName | ''> = {
+  serverchoice: '', anywhere: '', anyindexes: '', allindexes: '', any: '', keywords: '',
+  title: 'title', author: 'author', creator: 'author', contributor: 'author', name: 'author', personalname: 'author',
+  subject: 'subject', topicalsubject: 'subject', description: 'abstract', abstract: 'abstract', date: 'year', issued: 'year',
+  publicationdate: 'year', language: 'language', type: 'type', coverage: 'place', spatial: 'place',
+} // prettier-ignore
+
+/** An index of a known set in our words; undefined where it has none. @example ourIndex('dc', 'creator') // 'author' */
+export const ourIndex = (set: string, name: string): IndexName | '' | undefined =>
+  set === 'cql' && OURS[name.toLowerCase()] !== '' ? undefined : OURS[name.toLowerCase()]
+
+const reserved = /^((cql\.)?(any|all|adj|within|encloses|exact)|and|or|not|prox|sortby)$/i
 
 /** The query as CQL that any SRU server accepts; parsing it gives the same tree again. */
 export function printCql(query: Query): string {
   const sort = query.sort?.length
     ? ` sortBy ${query.sort.map(s => quoteIfNeeded(s.index) + s.modifiers.map(printModifier).join('')).join(' ')}`
     : ''
-  return printNode(query.root) + sort
+  const prefixes = (query.prefixes ?? []).map(
+    p => `> ${p.name ? `${quoteIfNeeded(p.name)} = ` : ''}"${p.uri.replaceAll('"', '\\"')}" `,
+  )
+  return prefixes.join('') + printNode(query.root) + sort
 }
 
 function printNode(node: QueryNode): string {

@@ -1,14 +1,6 @@
 import { printCql, type BooleanNode, type Clause, type Modifier, type Query, type QueryNode } from './cql'
-import {
-  BEGIN,
-  END,
-  readDocuments,
-  readPositions,
-  termNumbers,
-  type FrozenField,
-  type FrozenIndex,
-} from './positional-index'
-import { isMasked, termWords, tokenise } from './tokens'
+import { readDocuments, readPositions, termNumbers, type FrozenField, type FrozenIndex } from './positional-index'
+import { BEGIN, END, literally, termRuns, type Slot } from './tokens'
 
 export interface Searchable {
   index: FrozenIndex
@@ -18,9 +10,13 @@ export interface Searchable {
   numbers?: Record<string, Float64Array>
 }
 
-export class UnknownIndex extends Error {
-  constructor(readonly indexName: string) {
-    super(`There is no index called ${indexName}.`)
+/** A part of a query that is not understood here, by its name: it is refused, never left out. */
+export class NotUnderstood extends Error {
+  constructor(
+    readonly what: 'index' | 'relation' | 'relation modifier' | 'boolean modifier' | 'unit of nearness' | 'distance',
+    readonly named: string,
+  ) {
+    super(what === 'index' ? `There is no index called ${named}.` : `The ${what} “${named}” is not understood here.`)
   }
 }
 
@@ -45,7 +41,7 @@ export class KeptAnswers {
  * The numbers of all documents that a query matches, ascending. Positions are read only where a phrase or nearness asks
  * for them, and only of documents that have every word. Given `kept` answers, it goes on from them; the answer is then
  * not to be written to.
- * @throws UnknownIndex where the query names an index that is not searchable here
+ * @throws NotUnderstood where the query asks for what cannot be asked here: an index, a relation, a modifier
  */
 export function evaluate(query: Query, on: Searchable, kept?: KeptAnswers): Uint32Array {
   return documentsOf(query.root, on, kept)
@@ -59,6 +55,7 @@ function documentsOf(n: QueryNode, on: Searchable, kept?: KeptAnswers): Uint32Ar
 }
 
 function combined(n: BooleanNode, on: Searchable, kept?: KeptAnswers): Uint32Array {
+  checkModifiers(n)
   if (n.op === 'prox') {
     // nearness is a matter of one field: positions of different fields cannot be compared
     const near = Object.keys(on.index.fields).map(f => Uint32Array.from(placesIn(n, f, on).keys()).sort())
@@ -70,65 +67,73 @@ function combined(n: BooleanNode, on: Searchable, kept?: KeptAnswers): Uint32Arr
   return n.op === 'and' ? intersect(left, right) : n.op === 'or' ? unite(left, right) : subtract(left, right)
 }
 
-/** Names of indexes below a node are looked at even where nothing is found. */
+/** What is named below a node is looked at even where nothing is found. */
 function check(n: QueryNode, on: Searchable): void {
   if (n.kind === 'clause') fieldsOf(n, on)
   else {
+    checkModifiers(n)
     check(n.left, on)
     check(n.right, on)
   }
+}
+
+function checkModifiers(n: BooleanNode): void {
+  if (n.op === 'prox') nearnessOf(n.modifiers)
+  else if (n.modifiers[0]) throw new NotUnderstood('boolean modifier', n.modifiers[0].name)
 }
 
 function fieldsOf(c: Clause, on: Searchable): readonly string[] {
   const name = c.index?.toLowerCase() ?? ''
   if (on.numbers?.[name]) return []
   const fields = on.names[name]
-  if (!fields) throw new UnknownIndex(c.index ?? '')
+  if (!fields) throw new NotUnderstood('index', c.index ?? '')
   return fields
 }
 
+/** Modifiers that say what is done anyway: words are compared without case and accents, and masks are masks. */
+const ALWAYS = /^(cql\.)?(relevant|ignorecase|ignoreaccents|masked|word|string|number|isodate)$/i
+const UNMASKED = /^(cql\.)?unmasked$/i
+
 function clause(c: Clause, on: Searchable): Uint32Array {
+  const strange = c.modifiers.find(m => !ALWAYS.test(m.name) && !UNMASKED.test(m.name))
+  if (strange) throw new NotUnderstood('relation modifier', strange.name)
   const numbers = on.numbers?.[c.index?.toLowerCase() ?? '']
   if (numbers) return compareNumbers(c, numbers)
   const fields = fieldsOf(c, on)
+  if (!ON_TEXT.has(c.relation)) throw new NotUnderstood('relation', c.relation)
   if (c.term.trim() === '*' || (!c.term.trim() && c.relation === '=')) return every(on.index.documents)
-  const found = fields.map(name => inField(c, on.index.fields[name], on.index.documents)).reduce(unite, NONE)
-  return c.relation === '<>' && termWords(c.term).length ? subtract(every(on.index.documents), found) : found
+  const runs = runsOf(c)
+  const found = fields.map(name => inField(c, runs, on.index.fields[name], on.index.documents)).reduce(unite, NONE)
+  return c.relation === '<>' && runs.length ? subtract(every(on.index.documents), found) : found
 }
 
-/** A word as what may stand at one place or, in scripts without spaces, at several that follow one another. */
-function slotsOf(word: string, f: FrozenField): number[][] {
-  if (isMasked(word) || word === BEGIN || word === END) return [termNumbers(f, word)]
-  return tokenise(word.replace(/\\(.)/g, '$1')).map(t => termNumbers(f, t.text))
-}
+const runsOf = (c: Clause): Slot[][] =>
+  termRuns(c.modifiers.some(m => UNMASKED.test(m.name)) ? literally(c.term) : c.term)
 
-function inField(c: Clause, f: FrozenField | undefined, documents: number): Uint32Array {
-  if (!f) return NONE
-  const words = termWords(c.term)
-  if (!words.length) return NONE
+const ON_TEXT = new Set<Clause['relation']>(['=', '==', 'adj', 'all', 'any', '<>'])
+
+function inField(c: Clause, runs: Slot[][], f: FrozenField | undefined, documents: number): Uint32Array {
+  if (!f || !runs.length) return NONE
+  const each = (run: Slot[]) =>
+    phrase(
+      run.map(s => termNumbers(f, s)),
+      f,
+      documents,
+    )
   switch (c.relation) {
     case '==':
-      return phrase(
-        [[...termNumbers(f, BEGIN)], ...words.flatMap(w => slotsOf(w, f)), [...termNumbers(f, END)]],
-        f,
-        documents,
-      )
+      return each(whole(runs))
     case 'adj':
-      return phrase(
-        words.flatMap(w => slotsOf(w, f)),
-        f,
-        documents,
-      )
+      return each(runs.flat())
     case 'any':
-      return words.map(w => phrase(slotsOf(w, f), f, documents)).reduce(unite, NONE)
-    case '=':
-    case 'all':
-    case '<>':
-      return words.map(w => phrase(slotsOf(w, f), f, documents)).reduce(intersect)
+      return runs.map(each).reduce(unite, NONE)
     default:
-      return NONE
+      return runs.map(each).reduce(intersect)
   }
 }
+
+/** A term as all of a value. */
+const whole = (runs: Slot[][]): Slot[] => [BEGIN, ...runs.flat().filter(s => s !== BEGIN && s !== END), END]
 
 /** Documents of any of some terms. */
 function anyOf(terms: readonly number[], f: FrozenField, documents: number): Uint32Array {
@@ -179,10 +184,10 @@ function placesIn(n: QueryNode, field: string, on: Searchable): Map<number, numb
   if (n.kind === 'clause') {
     const out = new Map<number, number[]>()
     if (!fieldsOf(n, on).includes(field)) return out
-    const words = termWords(n.term)
-    const runs =
-      n.relation === 'adj' || n.relation === '==' ? [words.flatMap(w => slotsOf(w, f))] : words.map(w => slotsOf(w, f))
-    for (const slots of runs) {
+    if (!ON_TEXT.has(n.relation)) throw new NotUnderstood('relation', n.relation)
+    const runs = runsOf(n)
+    const rows = n.relation === '==' ? [whole(runs)] : n.relation === 'adj' ? [runs.flat()] : runs
+    for (const slots of rows.map(row => row.map(s => termNumbers(f, s)))) {
       if (!slots.length) continue
       const { candidates, ends } = placesOf(slots, f, on.index.documents)
       candidates.forEach((d, i) => ends[i]!.length && out.set(d, [...(out.get(d) ?? []), ...ends[i]!]))
@@ -191,7 +196,7 @@ function placesIn(n: QueryNode, field: string, on: Searchable): Map<number, numb
   }
   const left = placesIn(n.left, field, on)
   const right = placesIn(n.right, field, on)
-  if (n.op === 'prox') return near(left, right, n.modifiers)
+  if (n.op === 'prox') return near(left, right, nearnessOf(n.modifiers))
   const out = new Map<number, number[]>()
   for (const [d, p] of left) {
     const q = right.get(d)
@@ -201,19 +206,38 @@ function placesIn(n: QueryNode, field: string, on: Searchable): Map<number, numb
   return out
 }
 
-/** prox: by default words at distance 1 in either order; `distance` and `ordered` as in the standard. */
-function near(a: Map<number, number[]>, b: Map<number, number[]>, modifiers: Modifier[]): Map<number, number[]> {
-  const distance = modifiers.find(m => m.name.toLowerCase() === 'distance')
-  const ordered = modifiers.some(m => m.name.toLowerCase() === 'ordered')
-  const n = Number(distance?.value ?? 1)
-  const fits: Record<string, (d: number) => boolean> = {
+interface Nearness {
+  holds: (distance: number) => boolean
+  ordered: boolean
+}
+
+/** What prox asks for: by default words at distance 1 in either order, as the standard has it. */
+function nearnessOf(modifiers: readonly Modifier[]): Nearness {
+  let n = 1
+  let comparison: Modifier['comparison'] = '<='
+  let ordered = false
+  for (const m of modifiers) {
+    const name = m.name.toLowerCase().replace(/^cql\./, '')
+    if (name === 'distance') {
+      if (!/^\d{1,6}$/.test(m.value ?? '')) throw new NotUnderstood('distance', m.value ?? '')
+      n = Number(m.value)
+      comparison = m.comparison
+    } else if (name === 'unit') {
+      if (m.value?.toLowerCase() !== 'word') throw new NotUnderstood('unit of nearness', m.value ?? '')
+    } else if (name === 'ordered' || name === 'unordered') ordered = name === 'ordered'
+    else throw new NotUnderstood('boolean modifier', m.name)
+  }
+  const holds: Record<string, Nearness['holds']> = {
     '<': d => d < n,
     '<=': d => d <= n,
     '>': d => d > n,
     '>=': d => d >= n,
     '<>': d => d !== n,
   }
-  const holds = fits[distance?.comparison ?? '<='] ?? ((d: number) => d === n)
+  return { holds: holds[comparison ?? '<='] ?? (d => d === n), ordered }
+}
+
+function near(a: Map<number, number[]>, b: Map<number, number[]>, { holds, ordered }: Nearness): Map<number, number[]> {
   const out = new Map<number, number[]>()
   for (const [d, before] of a) {
     const kept = (b.get(d) ?? []).filter(q =>
@@ -236,6 +260,8 @@ function compareNumbers(c: Clause, column: Float64Array): Uint32Array {
     '>=': v => v >= a,
     '<>': v => v !== a,
     within: v => v >= a && v <= b,
+    // a single year holds a stretch only where that is the same year
+    encloses: v => v === a && v === b,
     any: v => wanted.includes(v),
   }
   const holds = test[c.relation] ?? ((v: number) => v === a)

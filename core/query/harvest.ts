@@ -32,7 +32,8 @@ export function wordsIn(d: Described): Map<string, Place> {
   const words = tokenise(d.title ?? '').map(t => t.text)
   words.forEach((w, i) => {
     const next = words[i + 1]
-    if (next && !SMALL.has(w) && !SMALL.has(next)) out.set(`${w} ${next}`, 'title')
+    // a letter alone is what an apostrophe left: "moth’s" is `moth` and `s`
+    if (next && w.length > 1 && next.length > 1 && !SMALL.has(w) && !SMALL.has(next)) out.set(`${w} ${next}`, 'title')
   })
   for (const s of d.subjects ?? []) out.set(s.toLowerCase(), 'subject')
   for (const k of d.keywords ?? []) out.set(k.toLowerCase(), 'keyword')

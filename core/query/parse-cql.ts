@@ -1,5 +1,5 @@
 import type { BooleanName, Clause, Comparison, Modifier, Query, QueryNode } from './cql'
-import { printCql } from './cql'
+import { ourIndex, printCql, setOf } from './cql'
 
 export interface Repair {
   /** Offset in the text as typed. */
@@ -96,10 +96,14 @@ function cut(text: string, repairs: Repair[]): Piece[] {
 }
 
 const booleans = new Set(['and', 'or', 'not', 'prox'])
-const wordRelations = new Set(['any', 'all', 'adj', 'within', 'exact'])
+/** Relations that are words, with or without the name of the set they come from. */
+const wordRelation = /^(?:cql\.)?(any|all|adj|within|encloses|exact)$/i
 
 class Reader {
   private i = 0
+  /** Sets of indexes by the names that the query gives them; `` is the set of names without one. */
+  private sets = new Map<string, string>()
+  private readonly strange: NonNullable<Query['prefixes']> = []
   constructor(
     private readonly pieces: Piece[],
     private readonly length: number,
@@ -114,6 +118,10 @@ class Reader {
   }
 
   query(): Query {
+    return { ...this.whole(), ...(this.strange.length ? { prefixes: this.strange } : {}) }
+  }
+
+  private whole(): Query {
     const root = this.expression(false)
     if (this.isWord('sortby')) {
       this.i++
@@ -129,7 +137,52 @@ class Reader {
     return { root }
   }
 
+  /** `> dc = "address"`, or `> "address"` alone: names that hold for what follows, as far as its bracket. */
+  private assignments(): void {
+    for (let p = this.peek(); p?.type === 'comparison' && p.text === '>'; p = this.peek()) {
+      const first = this.pieces[++this.i]
+      const named = this.pieces[this.i + 1]?.text === '=' && this.pieces[this.i + 1]?.type === 'comparison'
+      if (named) this.i += 2
+      // an address without quotes is cut at its slashes
+      let uri = ''
+      for (let at: Piece | undefined; (at = this.peek()) && (at.type !== 'comparison' || uri); this.i++) {
+        const end = this.pieces[this.i - 1]
+        if (uri && end && at.at > end.at + end.text.length + (end.type === 'quoted' ? 2 : 0)) break
+        uri += at.text
+      }
+      if (!first || !uri)
+        throw new Trouble(
+          p.at,
+          'the address of a set of indexes',
+          'After ">" comes a name for a set of indexes: > dc = "address".',
+        )
+      const name = named ? first.text : ''
+      const set = setOf(uri)
+      this.sets.set(name.toLowerCase(), set ?? '')
+      if (!set) this.strange.push({ ...(name ? { name } : {}), uri })
+    }
+  }
+
+  /** An index by our word for it, where it is of a set that is known; `` is the catalogue's own choice. */
+  private indexNamed(text: string): string | undefined {
+    const dot = text.indexOf('.')
+    const prefix = dot > 0 ? text.slice(0, dot) : ''
+    const name = text.slice(dot > 0 ? dot + 1 : 0)
+    const set = this.sets.get(prefix.toLowerCase()) ?? (prefix ? setOf(prefix) : undefined)
+    const ours = set ? ourIndex(set, name) : /^(serverchoice|anywhere)$/i.test(text) ? '' : undefined
+    return ours === undefined ? text : ours || undefined
+  }
+
   private expression(inBrackets: boolean): QueryNode {
+    const outside = this.sets
+    this.sets = new Map(outside)
+    this.assignments()
+    const node = this.joined(inBrackets)
+    this.sets = outside
+    return node
+  }
+
+  private joined(inBrackets: boolean): QueryNode {
     let left = this.first()
     for (;;) {
       const p = this.peek()
@@ -227,14 +280,15 @@ class Reader {
       throw new Trouble(this.here, 'a term', `After "${p.text} ${relation.relation}" a term is missing.`)
     }
     this.i++
-    const index = /^(cql\.)?(serverchoice|anywhere)$/i.test(p.text) ? undefined : p.text
+    const index = this.indexNamed(p.text)
     return { kind: 'clause', ...(index !== undefined ? { index } : {}), ...relation, term: t.text }
   }
 
   private relation(): { relation: Comparison; modifiers: Modifier[] } | undefined {
     const p = this.peek()
     if (!p) return undefined
-    const isWordRelation = p.type === 'word' && wordRelations.has(p.text.toLowerCase())
+    const named = p.type === 'word' ? wordRelation.exec(p.text)?.[1]?.toLowerCase() : undefined
+    const isWordRelation = named !== undefined
     if (p.type !== 'comparison' && !isWordRelation) return undefined
     // "moth all" at the very end: the word is a term, not a relation
     const after = this.pieces[this.i + 1]
@@ -245,7 +299,7 @@ class Reader {
       return undefined
     }
     this.i++
-    const name = p.text.toLowerCase()
+    const name = named ?? p.text
     return { relation: (name === 'exact' ? '==' : name) as Comparison, modifiers: this.modifiers() }
   }
 

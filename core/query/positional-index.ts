@@ -1,4 +1,4 @@
-import { isMasked, maskPrefix, maskTest, tokenise } from './tokens'
+import { BEGIN, END, tokenise, type Slot } from './tokens'
 
 /**
  * A positional inverted index on typed arrays. While it is built, each field is one stream of term numbers in the order
@@ -28,9 +28,6 @@ export interface FrozenField {
 /** Raised whenever a frozen index is laid out differently, so that a stored one is known to be stale. */
 export const INDEX_VERSION = 2
 
-/** Stand before and behind every value, so that a whole value is a phrase between them. */
-export const BEGIN = '\u0002'
-export const END = '\u0003'
 /** Position gap between the values of a repeated field, so that no phrase reaches across them. */
 const GAP = 16
 
@@ -83,7 +80,7 @@ class FieldBuilder {
     tokens.forEach((t, i) => this.put(this.word(t.text), base + i))
     return tokens.length
   }
-  /** The words of a text of ASCII letters without apostrophes, read letter by letter. */
+  /** The words of a text of ASCII letters, read letter by letter. */
   private scan(text: string, base: number): number {
     let n = 0
     const end = text.length
@@ -207,7 +204,7 @@ class FieldBuilder {
   }
 }
 
-const plain = /^[^'\u0080-\uffff]*$/
+const plain = /^[^\u0080-\uffff]*$/
 /** A letter or digit of ASCII in lower case, or -1. */
 function lower(c: number): number {
   if (c >= 97 && c <= 122) return c
@@ -265,22 +262,19 @@ export class IndexBuilder {
   }
 }
 
-/** Where in the dictionary a word, or all words a masked one stands for, are. */
-export function termNumbers(field: FrozenField, word: string): number[] {
-  if (!isMasked(word)) {
-    const folded = word === BEGIN || word === END ? word : (tokenise(word.replace(/\\(.)/g, '$1'))[0]?.text ?? '')
-    const i = lowerBound(field.terms, folded)
-    return folded && field.terms[i] === folded ? [i] : []
+/** Where in the dictionary the words are that may stand at a place. */
+export function termNumbers({ terms }: FrozenField, slot: Slot): number[] {
+  if (typeof slot === 'string') {
+    const i = lowerBound(terms, slot)
+    return terms[i] === slot ? [i] : []
   }
-  const prefix = maskPrefix(word)
-  // a stem with an asterisk behind it, by far the most common mask, is a stretch of the dictionary
-  const stem = /^[\p{L}\p{N}]+\*$/u.test(word)
-  const test = stem ? undefined : maskTest(word)
+  const { prefix, test } = slot
   const out: number[] = []
-  for (let i = Math.max(lowerBound(field.terms, prefix), lowerBound(field.terms, ' ')); i < field.terms.length; i++) {
-    const term = field.terms[i]!
+  // the marks of where a value begins and ends are no words
+  for (let i = Math.max(lowerBound(terms, prefix), lowerBound(terms, ' ')); i < terms.length; i++) {
+    const term = terms[i]!
     if (!term.startsWith(prefix)) break
-    if (!test || test.test(term)) out.push(i)
+    if (!test || test(term)) out.push(i)
   }
   return out
 }

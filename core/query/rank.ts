@@ -1,7 +1,7 @@
 import { clauses, type Query } from './cql'
 import type { Searchable } from './evaluate'
 import { readDocuments, termNumbers } from './positional-index'
-import { isMasked, termWords, tokenise } from './tokens'
+import { termRuns } from './tokens'
 
 /** How much a word counts by where it stands; fields that are not named count once. */
 export const FIELD_WEIGHTS: Record<string, number> = { title: 3, keyword: 2, subject: 2, abstract: 1 }
@@ -26,9 +26,8 @@ export function scores(query: Query, on: Searchable): Float32Array {
   for (const { clause, negated } of clauses(query.root)) {
     if (negated || on.numbers?.[clause.index?.toLowerCase() ?? '']) continue
     const fields = on.names[clause.index?.toLowerCase() ?? ''] ?? []
-    for (const word of termWords(clause.term)) {
-      const parts = isMasked(word) ? [word] : tokenise(word.replace(/\\(.)/g, '$1')).map(t => t.text)
-      for (const part of parts) {
+    for (const run of termRuns(clause.term)) {
+      for (const part of run) {
         const touched: number[] = []
         for (const name of fields) {
           const f = index.fields[name]

@@ -1,11 +1,11 @@
 import { describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
 import type { Modifier, QueryNode } from './cql'
-import { evaluate, fromBits, KeptAnswers, popcount, UnknownIndex, type Searchable } from './evaluate'
+import { evaluate, fromBits, KeptAnswers, NotUnderstood, popcount, type Searchable } from './evaluate'
 import { IndexBuilder, sizeOf } from './positional-index'
 import { parseCql } from './parse-cql'
 import { matchSpans } from './spans'
-import { isMasked, maskTest, termWords, tokenise } from './tokens'
+import { BEGIN, END, fits, termRuns, tokenise, type Slot } from './tokens'
 
 const texts = [
   'Moth visits to allotment flowers under street lighting',
@@ -57,19 +57,46 @@ describe('searching', () => {
     ['keyword adj "night life"', [0, 1, 2, 3, 4]],
   ])('%s', (text, expected) => expect(find(text)).toEqual(expected))
 
-  test('an index that is not searchable is an error with its name', () => {
-    expect(() => find('funder = x')).toThrow(UnknownIndex)
+  test.each([
+    ['funder = x', 'index', 'funder'],
+    ['title < moth', 'relation', '<'],
+    ['title within "a b"', 'relation', 'within'],
+    ['title encloses moth', 'relation', 'encloses'],
+    ['title =/fuzzy moth', 'relation modifier', 'fuzzy'],
+    ['moth and/rel.combine=sum lamp', 'boolean modifier', 'rel.combine'],
+    ['moth prox/unit=sentence flowers', 'unit of nearness', 'sentence'],
+    ['moth prox/distance<=few flowers', 'distance', 'few'],
+    ['moth prox/glow flowers', 'boolean modifier', 'glow'],
+    ['nothing-like-it and (moth prox/unit=paragraph nowhere)', 'unit of nearness', 'paragraph'],
+  ])('%s: what is not understood is refused by its name', (text, what, named) => {
+    expect(() => find(text)).toThrow(NotUnderstood)
+    try {
+      find(text)
+    } catch (e) {
+      expect(e).toMatchObject({ what, named })
+    }
   })
+  test.each<[string, number[]]>([
+    ['moth prox/unit=word/distance<=4 flowers', [0]],
+    ['flowers prox/unit=word/distance<=4/ordered moth', []],
+    ['moth prox/distance=4/ordered flowers', [0]],
+    ['moth prox/distance<4 flowers', []],
+    ['year encloses 2003', [2]],
+    ['year encloses "1990 2010"', []],
+    ['title =/relevant/ignoreCase MOTH', [0, 2]],
+    ['title =/unmasked m?th', []],
+    ['title = m?th', [0, 2]],
+    ['title =/masked moth*', [0, 2]],
+    ['^moth', [0]],
+    ['flight not hawkmoths^', []],
+  ])('%s', (text, expected) => expect(find(text)).toEqual(expected))
 })
 
 /** Reads every text anew, without any index: what the index has to agree with. */
 function naive(n: QueryNode, docs: readonly (readonly string[])[]): number[] {
-  const words = docs.map(values => values.map(v => tokenise(v).map(t => t.text)))
+  const words = docs.map(values => values.map(v => [BEGIN, ...tokenise(v).map(t => t.text), END]))
   const all = docs.map((_, i) => i)
-  const tests = (term: string) =>
-    termWords(term).flatMap(w =>
-      isMasked(w) ? [(t: string) => maskTest(w).test(t)] : tokenise(w).map(x => (t: string) => t === x.text),
-    )
+  const standsAt = (run: Slot[], v: string[], i: number) => run.every((s, k) => i + k < v.length && fits(s, v[i + k]!))
   const holds = (n: QueryNode, d: number): boolean => {
     if (n.kind === 'boolean') {
       if (n.op === 'and') return holds(n.left, d) && holds(n.right, d)
@@ -77,19 +104,17 @@ function naive(n: QueryNode, docs: readonly (readonly string[])[]): number[] {
       if (n.op === 'not') return holds(n.left, d) && !holds(n.right, d)
       const distance = Number(n.modifiers.find(m => m.name === 'distance')?.value ?? 1)
       const at = (c: QueryNode, value: string[]) =>
-        c.kind === 'clause' ? value.flatMap((t, i) => (tests(c.term)[0]!(t) ? [i] : [])) : []
+        c.kind === 'clause' ? value.flatMap((_, i) => (standsAt(termRuns(c.term)[0]!, value, i) ? [i] : [])) : []
       return words[d]!.some(v =>
         at(n.left, v).some(p => at(n.right, v).some(q => p !== q && Math.abs(p - q) <= distance)),
       )
     }
-    const t = tests(n.term)
-    if (!t.length) return false
-    const values = words[d]!
-    if (n.relation === 'adj')
-      return values.some(v => v.some((_, i) => t.every((test, k) => i + k < v.length && test(v[i + k]!))))
-    if (n.relation === '==') return values.some(v => v.length === t.length && t.every((test, k) => test(v[k]!)))
-    const has = (test: (w: string) => boolean) => values.some(v => v.some(test))
-    return n.relation === 'any' ? t.some(has) : n.relation === '<>' ? !t.every(has) : t.every(has)
+    const runs = termRuns(n.term)
+    if (!runs.length) return false
+    const has = (run: Slot[]) => words[d]!.some(v => v.some((_, i) => standsAt(run, v, i)))
+    if (n.relation === 'adj') return has(runs.flat())
+    if (n.relation === '==') return has([BEGIN, ...runs.flat(), END])
+    return n.relation === 'any' ? runs.some(has) : n.relation === '<>' ? !runs.every(has) : runs.every(has)
   }
   return all.filter(d => holds(n, d))
 }
@@ -223,7 +248,7 @@ describe('queries of hard days', () => {
           try {
             evaluate(p.query, on)
           } catch (e) {
-            expect(e).toBeInstanceOf(UnknownIndex)
+            expect(e).toBeInstanceOf(NotUnderstood)
           }
         },
       ),
@@ -237,7 +262,7 @@ test('nearness never reaches from one field, or one value, into another', () => 
   b.add({ title: ['moth', 'lamp'], abstract: 'lamp' })
   b.add({ title: ['moth lamp'], abstract: '' })
   expect(find('moth prox/distance<=9 lamp', { index: b.freeze(), names: { '': ['title', 'abstract'] } })).toEqual([1])
-  expect(() => find('moth prox shoe=lamp', { index: b.freeze(), names: { '': ['title'] } })).toThrow(UnknownIndex)
+  expect(() => find('moth prox shoe=lamp', { index: b.freeze(), names: { '': ['title'] } })).toThrow(NotUnderstood)
 })
 
 test('bits are counted and listed', () => {

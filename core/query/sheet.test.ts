@@ -122,8 +122,15 @@ const leaf: fc.Arbitrary<QueryNode> = fc.oneof(
   }),
   fc.record({
     kind: fc.constant('clause' as const),
-    index: fc.constantFrom('title', 'year'),
+    index: fc.constant('year'),
     relation: fc.constantFrom('>=' as const, '<' as const, '=' as const, '<>' as const),
+    modifiers: fc.constant<Modifier[]>([]),
+    term: fc.constantFrom('2001', '1995', '2012'),
+  }),
+  fc.record({
+    kind: fc.constant('clause' as const),
+    index: fc.constant('title'),
+    relation: fc.constantFrom('=' as const, '<>' as const),
     modifiers: fc.constant<Modifier[]>([]),
     term: fc.constantFrom('2001', '1995', '2012'),
   }),

@@ -1,6 +1,6 @@
 import { clauses, type QueryNode } from './cql'
 import { wantedConcepts } from './concepts'
-import { isMasked, maskTest, termWords, tokenise } from './tokens'
+import { BEGIN, END, fits, termRuns, tokenise, type Slot, type Token } from './tokens'
 
 export interface Span {
   start: number
@@ -11,34 +11,28 @@ export interface Span {
 
 /** The stretches of a text that a query's positive terms match, in order, not overlapping. */
 export function matchSpans(root: QueryNode, text: string): Span[] {
-  const tokens = tokenise(text)
+  const tokens: Token[] = [{ text: BEGIN, start: 0, end: 0 }, ...tokenise(text), { text: END, start: text.length, end: text.length }] // prettier-ignore
   const spans: Span[] = []
   wantedConcepts(root).forEach((node, concept) => {
     for (const { clause, negated } of clauses(node)) {
       if (negated || ['doi', 'year', 'language', 'type'].includes(clause.index ?? '')) continue
-      const tests = termWords(clause.term).map(wordTest)
-      if (!tests.length) continue
-      if (clause.relation === 'adj') {
-        for (let i = 0; i + tests.length <= tokens.length; i++) {
-          if (tests.every((t, k) => t(tokens[i + k]!.text))) {
-            spans.push({ start: tokens[i]!.start, end: tokens[i + tests.length - 1]!.end, concept })
-          }
-        }
-      } else {
-        for (const t of tokens)
-          if (tests.some(test => test(t.text))) spans.push({ start: t.start, end: t.end, concept })
-      }
+      const runs = termRuns(clause.term)
+      const row = clause.relation === 'adj' || clause.relation === '=='
+      for (const run of row ? [runs.flat()] : runs) spans.push(...placesOf(run, tokens, concept))
     }
   })
   spans.sort((a, b) => a.start - b.start || b.end - a.end)
   return spans.filter((s, i) => !spans.slice(0, i).some(before => before.end > s.start))
 }
 
-function wordTest(word: string): (token: string) => boolean {
-  if (isMasked(word)) {
-    const test = maskTest(word)
-    return t => test.test(t)
-  }
-  const folded = new Set(tokenise(word).map(t => t.text))
-  return t => folded.has(t)
+/** Where a run of words stands; the marks of where a text begins and ends are not painted. */
+function placesOf(run: readonly Slot[], tokens: readonly Token[], concept: number): Span[] {
+  const out: Span[] = []
+  const words = run.filter(s => s !== BEGIN && s !== END).length
+  if (!words) return out
+  const skip = run[0] === BEGIN ? 1 : 0
+  for (let i = 0; i + run.length <= tokens.length; i++)
+    if (run.every((slot, k) => fits(slot, tokens[i + k]!.text)))
+      out.push({ start: tokens[i + skip]!.start, end: tokens[i + skip + words - 1]!.end, concept })
+  return out
 }

@@ -82,7 +82,7 @@ async function inCatalogues(c: Context, p: Pasted, signal: AbortSignal): Promise
       index: p.by === 'isbn' ? 'isbn' : 'title',
       relation: p.by === 'isbn' ? '=' : 'all',
       modifiers: [],
-      term: p.value.replace(/[*?"\\]/g, ' '),
+      term: p.value.replace(/[*?"\\^]/g, ' '),
     },
   }
   const found = await Promise.all(
