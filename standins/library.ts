@@ -1,5 +1,5 @@
 import { Router } from 'express'
-import { decideCoverage, linesFor } from '../core/access/coverage'
+import { decideTitle, linesFor } from '../core/access/coverage'
 import type { Item } from '../core/bib/item'
 import { readDate } from '../core/bib/dates'
 import { escapeXml } from '../core/formats/xml'
@@ -48,7 +48,7 @@ export function library(world: ServedWorld): { files: Router; resolver: Router }
     const date = one('rft.date')
     if (!known && date) item.issued = readDate(date) ?? {}
     holdings ??= [...world.kbart.values()].flatMap(t => readKbart(t).holdings)
-    const answers = linesFor(item, holdings).map(h => decideCoverage(item, h, world.day))
+    const answers = decideTitle(item, linesFor(item, holdings), world.day)
     const open = answers.filter(a => a.held !== 'no')
     const target = (url: string | undefined) => (known?.host ? `http://${known.host}/article/${known.id}` : url)
     res

@@ -1,8 +1,9 @@
 import { describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
 import type { Item } from '../bib/item'
-import { readEmbargo, readKbart, type Holding } from '../formats/kbart'
-import { closedFrom, decideCoverage, linesFor, openFrom } from './coverage'
+import { readEmbargo, type Holding } from '../formats/kbart'
+import { closedFrom, decideCoverage, decideTitle, linesFor, openFrom } from './coverage'
+import { reach } from './reach'
 import { findRoutes } from './routes'
 
 const today = '2026-10-05'
@@ -77,17 +78,93 @@ describe('one line of coverage', () => {
   })
 })
 
-test('a KBART file is read strictly and reported leniently', () => {
-  const head =
-    'publication_title\tprint_identifier\tonline_identifier\tdate_first_issue_online\tdate_last_issue_online\ttitle_url\tembargo_info\taccess_type'
-  const r = readKbart(
-    `${head}\nNight Papers\t99900114\t\t1998-01-01\t\thttp://x.example\tP1Y\tP\nOther\t1234-5678\t\tspring\t\t\t\tF\nThird\t\t\t2001\t\t\tP1W\t\n\t\t\t\t\t\t\t\n`,
+describe('what a line says beside its dates', () => {
+  test.each<[Partial<Holding>, string, string]>([
+    [{ coverage: 'fulltext' }, 'yes', 'yes.'],
+    [{ coverage: 'Full Text (PDF)' }, 'yes', 'yes.'],
+    [{ coverage: 'abstracts' }, 'no', 'Only abstracts'],
+    [{ coverage: 'selected articles' }, 'unsure', 'only selected articles'],
+    [{ coverage: 'platinum' }, 'unsure', 'its file says “platinum”'],
+    [{ coverage: 'print' }, 'yes', 'yes.'],
+    [{ unclear: 'its file says “1 year” of an embargo' }, 'unsure', 'not sure, its file says “1 year” of an embargo.'],
+    [{ type: 'monograph' }, 'yes', 'Held as a whole.'],
+    [{ type: 'monograph', coverage: 'abstracts' }, 'no', 'Only abstracts'],
+    [{ firstDate: '2020-12-31', firstPerhaps: '2020-01-01' }, 'unsure', 'too coarse'],
+    [{ firstDate: '2021-05-01', firstPerhaps: '2021-01-05' }, 'no', 'no.'],
+  ])('%j: %s', (more, held, said) => {
+    const a = decideCoverage(item([2020]), holding({ firstDate: '1998', ...more }), today)
+    expect(a.held).toBe(held)
+    expect(a.said).toContain(said)
+  })
+  test('a sentence never says yes or no where the answer is unsure', () => {
+    fc.assert(
+      fc.property(
+        fc.record(
+          {
+            firstDate: fc.constantFrom('1998', '2019-06', '2020-05-03'),
+            lastDate: fc.constantFrom('2020', '2020-04', '2023'),
+            embargo: fc.constantFrom('P1Y', 'R5Y', 'P30D', 'R5Y;P1Y'),
+            coverage: fc.constantFrom('fulltext', 'selected articles', 'abstracts', 'print', 'what'),
+            unclear: fc.constant('its file does not say from when on'),
+            type: fc.constantFrom('serial' as const, 'monograph' as const),
+            firstPerhaps: fc.constant('1997'),
+          },
+          { requiredKeys: [] },
+        ),
+        fc.constantFrom<number[]>([2020], [2020, 4], [2020, 5, 3], [1997], [2026]),
+        (more, issued) => {
+          const { held, said } = decideCoverage(item(issued), holding(more), today)
+          const ends = /: (yes|no)\.$/.exec(said)?.[1]
+          if (ends) expect(ends).toBe(held)
+          if (held === 'unsure') expect(said).toMatch(/not sure|too coarse|Held, but|gives no date/)
+        },
+      ),
+    )
+  })
+  test('stretches that follow each other are one before anything is unsure', () => {
+    const first = holding({ firstDate: '2001', lastDate: '2019-06-30' })
+    const second = holding({ firstDate: '2019-07-01', lastDate: '2024' })
+    const gap = holding({ firstDate: '2019-08-01', lastDate: '2024' })
+    expect(decideTitle(item([2019]), [second, first], today)[0]).toMatchObject({ held: 'yes', holding: second })
+    expect(decideTitle(item([2019]), [first, gap], today)[0]!.held).toBe('unsure')
+    expect(decideTitle(item([2019, 3]), [gap, first], today)[0]).toMatchObject({ held: 'yes', holding: first })
+    expect(decideTitle(item([1999]), [first, second], today).map(a => a.held)).toEqual(['no', 'no'])
+    const part = { ...second, coverage: 'selected articles' }
+    expect(decideTitle(item([2019]), [first, part], today)[0]!.held).toBe('unsure')
+    expect(decideTitle(item([2019]), [], today)).toEqual([])
+  })
+})
+
+test('a title that no file names is not called not held while a file could not be read', () => {
+  const library = {
+    name: 'Halverane Library',
+    holdings: [holding()],
+    unread: ['e-journals.tsv: This is no KBART file.'],
+  }
+  const other = { ...item([2020]), ISSN: '9990-0335' }
+  const { reach: at, said } = reach(other, { profiles: [library], day: today })
+  expect(at).toBe('not asked')
+  expect(said).toBe(
+    'Whether Halverane Library holds it is not known: a file of its holdings could not be read. e-journals.tsv: This is no KBART file.',
   )
-  expect(r.holdings).toMatchObject([
-    { title: 'Night Papers', printIdentifier: '9990-0114', embargo: 'P1Y', free: false },
+  const known = { library, open: [], today, due: '2026-10-29', resolver: 'http://doi.example/' }
+  expect(findRoutes(other, {}, known).closed).toEqual([said])
+  expect(findRoutes(other, {}, { ...known, library: { ...library, unread: [] } }).closed).toEqual([
+    'The home library does not hold this title.',
   ])
-  expect(r.problems.map(p => p.line)).toEqual([3, 4])
-  expect(readKbart('<html>').holdings).toEqual([])
+  // what a file that was read says stands
+  expect(reach(item([2020]), { profiles: [library], day: today }).reach).toBe('within reach')
+})
+
+test('what stands in print is no way through the gate, and within reach', () => {
+  const library = { name: 'Halverane Library', holdings: [holding({ firstDate: '1998', coverage: 'print' })] }
+  expect(reach(item([2020]), { profiles: [library], day: today })).toEqual({
+    reach: 'within reach',
+    said: 'It stands on the shelves.',
+  })
+  const { routes, closed } = findRoutes(item([2020]), {}, { library, open: [], today, due: '2026-10-29', resolver: '' })
+  expect(routes).toEqual([])
+  expect(closed[0]).toMatch(/^Halverane Library has it in print only\. Held from 1998/)
 })
 
 test('the title is told by ISSN, and by name only where there is none', () => {
@@ -100,7 +177,7 @@ test('the title is told by ISSN, and by name only where there is none', () => {
 
 describe('routes', () => {
   const known = {
-    holdings: [holding({ firstDate: '1998' })],
+    library: { name: 'Halverane Library', holdings: [holding({ firstDate: '1998' })] },
     open: [],
     today,
     due: '2026-10-29',
@@ -124,7 +201,11 @@ describe('routes', () => {
     const { routes, closed } = findRoutes(
       item([2020]),
       {},
-      { ...known, holdings: [], open: [{ ...open, embargoUntil: '2027-03-01' }] },
+      {
+        ...known,
+        library: { name: 'Halverane Library', holdings: [] },
+        open: [{ ...open, embargoUntil: '2027-03-01' }],
+      },
     )
     expect(routes).toEqual([])
     expect(closed[0]).toContain('1 March 2027')

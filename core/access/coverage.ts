@@ -50,9 +50,42 @@ function indexOf(holdings: readonly Holding[]): HoldingsIndex {
   return index
 }
 
+/** What a file says of how much of a title is there. Without a word it is the text. */
+function depthOf(h: Holding): 'text' | 'some' | 'none' | 'print' | 'unknown' {
+  const said = h.coverage?.toLowerCase() ?? ''
+  if (!said || /full/.test(said) || /^e-?book/.test(said)) return 'text'
+  if (/select|partial|some/.test(said)) return 'some'
+  if (/abstract|index|citation|contents|toc/.test(said)) return 'none'
+  return /print/.test(said) ? 'print' : 'unknown'
+}
+
+interface Stretch {
+  from: string
+  to: string
+}
+const EVER: Stretch = { from: '0000-01-01', to: '9999-12-31' }
+/** The days that a line covers on a day, its walls taken away: those that are sure, and those that may be. */
+function stretches(h: Holding, today: string): { sure: Stretch; perhaps: Stretch } {
+  const walls = readEmbargo(h.embargo ?? '') ?? []
+  const of = (first: string | undefined, last: string | undefined): Stretch => {
+    let from = first ? startOf(first) : EVER.from
+    let to = last ? endOf(last) : EVER.to
+    for (const w of walls) {
+      if (w.way === 'P') to = min(to, closedFrom(w, today))
+      else from = max(from, openFrom(w, today))
+    }
+    return { from, to }
+  }
+  return {
+    sure: of(h.firstDate, h.lastDate),
+    perhaps: of(h.firstPerhaps ?? h.firstDate, h.lastPerhaps ?? h.lastDate),
+  }
+}
+
 /**
- * Decides one holdings line for an item on a day: dates of coverage first (volumes where the item has no year), then
- * the moving wall. A date too coarse to decide at the border is "unsure".
+ * Decides one holdings line for an item on a day: what is there at all, then dates of coverage (volumes where the item
+ * has no year), then the moving wall. A date too coarse to decide at the border is "unsure", and so is a line that cannot
+ * be read to its end.
  */
 export function decideCoverage(item: Item, h: Holding, today: string): CoverageAnswer {
   const answer = (held: Held, tail: string): CoverageAnswer => ({
@@ -60,29 +93,59 @@ export function decideCoverage(item: Item, h: Holding, today: string): CoverageA
     holding: h,
     said: `${describe(h, today)}; ${tail}`,
   })
-  if (h.type === 'monograph') return { held: 'yes', holding: h, said: 'Held as a whole.' }
+  const plainly = (held: Held, said: string): CoverageAnswer => ({ held, holding: h, said })
+  const depth = depthOf(h)
+  if (depth === 'none') return plainly('no', 'Only abstracts of it are there, not the text.')
+  const unclear =
+    h.unclear ??
+    (depth === 'some' ? 'only selected articles are there' : depth === 'unknown' ? `its file says “${h.coverage}” of what is there` : undefined) // prettier-ignore
+  if (h.type === 'monograph')
+    return unclear ? plainly('unsure', `Held, but ${unclear}.`) : plainly('yes', 'Held as a whole.')
   const span = daySpan(item.issued)
   if (!span) {
     const volume = Number(item.volume)
     if (!volume || !h.firstVolume) return answer('unsure', 'the record gives no date for yours.')
     const inside = volume >= Number(h.firstVolume) && volume <= Number(h.lastVolume ?? Infinity)
+    const sure = inside && !h.embargo && !unclear
     return answer(
-      inside && !h.embargo ? 'yes' : inside ? 'unsure' : 'no',
-      `yours is volume ${volume}: ${inside ? (h.embargo ? 'not sure' : 'yes') : 'no'}.`,
+      sure ? 'yes' : inside ? 'unsure' : 'no',
+      `yours is volume ${volume}: ${sure ? 'yes' : inside ? `not sure${unclear ? `, ${unclear}` : ''}` : 'no'}.`,
     )
   }
-  const walls = readEmbargo(h.embargo ?? '') ?? []
-  let from = h.firstDate ? startOf(h.firstDate) : '0000-01-01'
-  let to = h.lastDate ? endOf(h.lastDate) : '9999-12-31'
-  for (const w of walls) {
-    if (w.way === 'P') to = min(to, closedFrom(w, today))
-    else from = max(from, openFrom(w, today))
-  }
+  const { sure, perhaps } = stretches(h, today)
   const yours = `yours is of ${sayDate(item)}`
-  if (span.from >= from && span.to <= to) return answer('yes', `${yours}: yes.`)
-  if (span.to < from || span.from > to) return answer('no', `${yours}: no.`)
+  if (span.to < perhaps.from || span.from > perhaps.to) return answer('no', `${yours}: no.`)
+  if (unclear) return answer('unsure', `${yours}: not sure, ${unclear}.`)
+  if (span.from >= sure.from && span.to <= sure.to) return answer('yes', `${yours}: yes.`)
   return answer('unsure', `${yours}, which is too coarse to decide at the border.`)
 }
+
+/**
+ * Decides the lines of a title together: stretches that follow each other are one, before anything is called unsure.
+ * @returns an answer a line, the surest first
+ */
+export function decideTitle(item: Item, lines: readonly Holding[], today: string): CoverageAnswer[] {
+  const order: Held[] = ['yes', 'unsure', 'no']
+  const answers = lines.map(h => decideCoverage(item, h, today)).sort((a, b) => order.indexOf(a.held) - order.indexOf(b.held)) // prettier-ignore
+  const span = daySpan(item.issued)
+  if (answers[0]?.held !== 'unsure' || !span) return answers
+  const clear = lines.filter(h => !h.unclear && h.type !== 'monograph' && depthOf(h) === 'text')
+  const parts = clear.map(h => ({ ...stretches(h, today).sure, h })).sort((a, b) => (a.from < b.from ? -1 : 1))
+  let reached: string | undefined
+  let last: Holding | undefined
+  for (const p of parts) {
+    if (reached === undefined ? p.from > span.from : p.from > addDays(reached, 1)) continue
+    if (reached === undefined || p.to > reached) [reached, last] = [p.to, p.h]
+    if (reached >= span.to) {
+      const said = `Held in stretches that follow each other; yours is of ${sayDate(item)}: yes.`
+      return [{ held: 'yes', holding: last!, said }, ...answers.filter(a => a.holding !== last)]
+    }
+  }
+  return answers
+}
+
+/** Whether a line speaks of what stands on the shelves. */
+export const isPrint = (h: Holding): boolean => depthOf(h) === 'print'
 
 /** The last open day under a wall: by days, by whole months, by calendar years. */
 export function closedFrom(w: Wall, today: string): string {

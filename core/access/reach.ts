@@ -1,17 +1,11 @@
 import type { Facts, Item } from '../bib/item'
-import type { Holding } from '../formats/kbart'
-import { decideCoverage, linesFor, sayIso } from './coverage'
+import { decideTitle, isPrint, linesFor, sayIso } from './coverage'
+import { notKnown, type Profile } from './profile'
 import type { Route } from './routes'
 
 export const REACHES = ['in hand', 'within reach', 'unsure', 'out of reach', 'not asked'] as const
 /** Whether the text of a work can be had. */
 export type Reach = (typeof REACHES)[number]
-
-/** A library as reach needs to know it. */
-export interface Profile {
-  name: string
-  holdings: readonly Holding[]
-}
 
 /** What was found out about one work. */
 export interface LookedUp {
@@ -67,12 +61,13 @@ export function reach(
   if (facts.shelf?.length) return { reach: 'within reach', said: 'It stands on the shelves.' }
   let unsure: string | undefined
   for (const { holdings } of profiles)
-    for (const line of linesFor(item as Item, holdings)) {
-      const { held, said } = decideCoverage(item as Item, line, day)
-      if (held === 'yes') return { reach: 'within reach', said }
+    for (const { held, holding, said } of decideTitle(item as Item, linesFor(item as Item, holdings), day)) {
+      if (held === 'yes') return { reach: 'within reach', said: isPrint(holding) ? 'It stands on the shelves.' : said }
       if (held === 'unsure') unsure ??= said
     }
   if (unsure) return { reach: 'unsure', said: unsure }
+  const unread = profiles.find(p => p.unread?.length)
+  if (unread) return { reach: 'not asked', said: notKnown(unread) }
   return {
     reach: 'not asked',
     said: profiles.length

@@ -1,7 +1,7 @@
 import type { Facts, Item, Version } from '../bib/item'
 import { familyName } from '../bib/names'
-import type { Holding } from '../formats/kbart'
-import { decideCoverage, linesFor, sayIso } from './coverage'
+import { decideTitle, isPrint, linesFor, sayIso } from './coverage'
+import { notKnown, type Profile } from './profile'
 
 export type RouteWay = 'open' | 'gate' | 'author'
 
@@ -39,8 +39,8 @@ export interface RouteAnswer {
 
 /** What routes are found from. */
 export interface Known {
-  /** The home library's KBART lines. */
-  holdings: readonly Holding[]
+  /** The home library. */
+  library: Profile
   /** What repositories have of the work. */
   open: readonly OpenCopy[]
   /** ISO dates. */
@@ -52,7 +52,7 @@ export interface Known {
 
 /** The routes of a work on a day, best first: by chance to arrive in time, then version, then effort. */
 export function findRoutes(item: Item, facts: Facts, known: Known): RouteAnswer {
-  const { holdings, open, today, due, resolver } = known
+  const { library, open, today, due, resolver } = known
   const routes: Route[] = []
   const closed: string[] = []
   const seen = new Set<string>()
@@ -97,9 +97,13 @@ export function findRoutes(item: Item, facts: Facts, known: Known): RouteAnswer 
       asks: c.version === 'version of record' ? 'nothing' : 'its page numbers differ from those of the journal',
     })
   }
-  const lines = linesFor(item, holdings)
-  const answers = lines.map(h => decideCoverage(item, h, today))
+  const answers = decideTitle(item, linesFor(item, library.holdings), today)
   for (const a of answers.filter(x => x.held !== 'no')) {
+    // what stands on a shelf is fetched on foot
+    if (isPrint(a.holding)) {
+      closed.push(`${library.name} has it in print only. ${a.said}`)
+      continue
+    }
     const url = item.DOI ? resolver + item.DOI : (item.URL ?? a.holding.url)
     routes.push({
       way: a.holding.free ? 'open' : 'gate',
@@ -112,8 +116,9 @@ export function findRoutes(item: Item, facts: Facts, known: Known): RouteAnswer 
       asks: a.holding.free ? 'nothing' : 'signing in at the gate',
     })
   }
-  if (lines.length && answers.every(a => a.held === 'no')) closed.push(...answers.map(a => a.said))
-  if (!lines.length) closed.push('The home library does not hold this title.')
+  if (answers.length && answers.every(a => a.held === 'no')) closed.push(...answers.map(a => a.said))
+  if (!answers.length)
+    closed.push(library.unread?.length ? notKnown(library) : 'The home library does not hold this title.')
   const author = item.author?.[0]
   if (author) {
     routes.push({

@@ -3,6 +3,7 @@ import { dirname } from 'node:path'
 import { readBibliography, type ReadFile } from '../../core/formats/read-file'
 import { headingOf, pageLabels, readLines, type Line } from '../../core/pdftext/lines'
 import type { PageText } from '../../core/match/proof'
+import { decodeText, type Charset } from '../base/decode'
 
 /** Where pdf.js keeps what files name without carrying it. */
 const assets = dirname(createRequire(import.meta.url).resolve('pdfjs-dist/package.json'))
@@ -14,11 +15,10 @@ export interface PdfText {
 
 /** Work on files from outside, done in a process that can be killed: nothing here has a network or a database. */
 export const tasks = {
-  /** Decodes and reads a bibliography file. Latin-1 is taken where the bytes are not UTF-8. */
-  bibliography(bytes: Buffer): { text: ReadFile | null; latin1: boolean } {
-    const latin1 = !isUtf8(bytes)
-    const text = new TextDecoder(latin1 ? 'windows-1252' : 'utf-8').decode(bytes)
-    return { text: readBibliography(text) ?? null, latin1 }
+  /** Decodes and reads a bibliography file. */
+  bibliography(bytes: Buffer): { text: ReadFile | null; charset: Charset } {
+    const { text, charset } = decodeText(bytes)
+    return { text: readBibliography(text) ?? null, charset }
   },
 
   async pdf(bytes: Buffer): Promise<PdfText> {
@@ -61,15 +61,6 @@ export const tasks = {
       labels: pageLabels(laid),
     }
   },
-}
-
-function isUtf8(bytes: Buffer): boolean {
-  try {
-    new TextDecoder('utf-8', { fatal: true }).decode(bytes)
-    return true
-  } catch {
-    return false
-  }
 }
 
 export type Tasks = typeof tasks

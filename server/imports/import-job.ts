@@ -4,6 +4,7 @@ import type { ReadEntry, ReadFile } from '../../core/formats/read-file'
 import type { ImportReport } from '../../core/formats/report'
 import { ChildFailed, runChild } from '../child/run'
 import type { Context } from '../base/context'
+import type { Charset } from '../base/decode'
 import { inParts } from '../db/rows'
 import { readBlob } from '../db/blobs'
 import { change } from '../db/revision'
@@ -45,9 +46,9 @@ export async function runImport(c: Context, { job, signal, progress }: JobHandle
   }
   const bytes = await readBlob(c.db, row.hash)
   let read: ReadFile | null
-  let latin1: boolean
+  let charset: Charset
   try {
-    ;({ text: read, latin1 } = await runChild('bibliography', bytes, { seconds: 240, megabytes: 2048, signal }))
+    ;({ text: read, charset } = await runChild('bibliography', bytes, { seconds: 240, megabytes: 2048, signal }))
   } catch (e) {
     if (e instanceof ChildFailed) return refuse(`The file could not be read: ${e.message}`)
     throw e
@@ -68,11 +69,13 @@ export async function runImport(c: Context, { job, signal, progress }: JobHandle
       .map(e => ({ line: e.line, title: e.item.title ?? 'untitled', said: e.mended })),
     refused: read.refused,
   }
-  if (latin1)
+  if (charset !== 'utf-8')
     report.mended.unshift({
       line: 1,
       title: 'The whole file',
-      said: ['It is not UTF-8; its letters were read as Western European (Windows-1252).'],
+      said: [
+        `It is not UTF-8; its letters were read as ${charset === 'windows-1252' ? 'Western European (Windows-1252)' : 'UTF-16'}.`,
+      ],
     })
   await bringIn(
     c,

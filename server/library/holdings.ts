@@ -1,10 +1,11 @@
 import { QueryTypes } from 'sequelize'
-import type { Profile } from '../../core/access/reach'
+import type { Profile } from '../../core/access/profile'
 import { OutsideError, requireSuccess } from '../connect/http'
 import type { Context, Db } from '../base/context'
 import { inTransaction } from '../db/transaction'
 import { readBlob, storeBlob } from '../db/blobs'
 import { inThread } from '../threads/threads'
+import { decodeText } from '../base/decode'
 import { hashOf } from '../base/hash'
 
 /** After so long the files of a library are fetched again. */
@@ -91,8 +92,16 @@ export async function profilesAtHand(c: Context): Promise<{ profiles: Profile[];
 }
 
 async function readProfile(c: Context, files: readonly KeptFile[]): Promise<Profile> {
-  const lines = await Promise.all(
-    files.map(async ({ hash }) => inThread('holdings', { text: (await readBlob(c.db, hash)).toString('utf8') })),
+  const read = await Promise.all(
+    files.map(async ({ address, hash }) => {
+      const { holdings, refused } = await inThread('holdings', { text: decodeText(await readBlob(c.db, hash)).text })
+      return { holdings, unread: refused ? [`${fileName(address)}: ${refused}`] : [] }
+    }),
   )
-  return { name: c.settings.outside.library.name, holdings: lines.flat() }
+  return {
+    name: c.settings.outside.library.name,
+    holdings: read.flatMap(r => r.holdings),
+    unread: read.flatMap(r => r.unread),
+  }
 }
+const fileName = (address: string): string => address.split('/').at(-1) || address

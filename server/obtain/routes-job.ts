@@ -10,6 +10,7 @@ import { askSru, readRecord } from '../connect/sru-client'
 import { change } from '../db/revision'
 import type { JobHandle } from '../jobs/queue'
 import { Problem } from '../base/problem'
+import { notKnown } from '../../core/access/profile'
 import { profilesAtHand, refreshHoldings } from '../library/holdings'
 
 /** Looks for the routes of works: holdings of the home library, open copies of the repositories. */
@@ -27,7 +28,8 @@ export async function runRouteSearch(
   })
   const today = await deskDay(c.db)
   const missing = await refreshHoldings(c)
-  const holdings = (await profilesAtHand(c)).profiles.flatMap(p => p.holdings)
+  const [library = { name: c.settings.outside.library.name, holdings: [] }] = (await profilesAtHand(c)).profiles
+  const unread = library.unread?.length ? notKnown(library) : undefined
   const done = new Set((job.progress.done as number[] | undefined) ?? [])
   const troubles = new Set<string>()
   for (const w of works) {
@@ -36,7 +38,7 @@ export async function runRouteSearch(
     const { open, trouble } = await openCopies(c, w, signal)
     if (trouble) troubles.add(trouble)
     const answer: RouteAnswer = findRoutes(w.item, w.facts, {
-      holdings,
+      library,
       open,
       today,
       due: inquiry.due,
@@ -51,7 +53,7 @@ export async function runRouteSearch(
           routes: answer.routes,
           closed,
           deskDay: today,
-          trouble: trouble ?? missing ?? null,
+          trouble: trouble ?? missing ?? unread ?? null,
         },
         { transaction: t },
       )

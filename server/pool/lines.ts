@@ -1,5 +1,6 @@
 import { Op, QueryTypes } from 'sequelize'
-import { reach, type Profile } from '../../core/access/reach'
+import type { Profile } from '../../core/access/profile'
+import { reach } from '../../core/access/reach'
 import type { Route } from '../../core/access/routes'
 import { citationsPerYear } from '../../core/trails/rate'
 import type { Changes, WorkLine } from '../../core/sift/line'

@@ -45,6 +45,22 @@ describe('files as people have them', () => {
     expect(report.mended[0]!.said.join()).toContain('not UTF-8')
     expect(await titles()).toContain('Nachtfalter über Lünen')
   })
+  test('quotes and dashes of an old Windows file are what they are there', async () => {
+    const entry = Buffer.from('@article{w, title={Lamps ~ an owl@s view}, year=1996}', 'latin1')
+    entry[entry.indexOf('~')] = 0x96
+    entry[entry.indexOf('@s')] = 0x92
+    await bring(entry)
+    expect(await titles()).toContain('Lamps – an owl’s view')
+  })
+  test('a file in UTF-16 is read', async () => {
+    const { report } = await bring(
+      Buffer.from('\ufeffTY  - JOUR\r\nTI  - Moths of Łódź\r\nER  - \r\n', 'utf16le'),
+      'b.ris',
+    )
+    expect(report).toMatchObject({ format: 'RIS', read: 1, refused: [] })
+    expect(report.mended[0]!.said.join()).toContain('UTF-16')
+    expect(await titles()).toContain('Moths of Łódź')
+  })
   test('a byte order mark and other line ends do no harm', async () => {
     const { report } = await bring(
       Buffer.from('\ufeffTY  - JOUR\r\nTI  - Lamps behind a mark\r\nAU  - Okafor, A\r\nER  - \r\n'),

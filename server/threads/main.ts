@@ -1,6 +1,6 @@
 import { formatBibliography, type Bibliography } from '../../core/cite/format'
 import type { Item } from '../../core/bib/item'
-import { readKbart, type Holding } from '../../core/formats/kbart'
+import { readKbart, type KbartReport } from '../../core/formats/kbart'
 import { describeWork, type DescribedWork } from '../../core/sift/describe'
 import { styleFiles } from './style-files'
 import { findLinks, type MatchRecord, type PairLink } from '../../core/match/records'
@@ -13,7 +13,7 @@ export const tasks = {
     findLinks(given.known, given.fresh),
   describe: (given: { works: readonly (readonly MatchRecord[])[] }): DescribedWork[] =>
     given.works.map(records => describeWork(records)),
-  holdings: (given: { text: string }): Holding[] => readKbart(given.text).holdings,
+  holdings: (given: { text: string }): KbartReport => readKbart(given.text),
 }
 export type ThreadTasks = typeof tasks
 
