@@ -86,7 +86,11 @@ describe('what a line says beside its dates', () => {
     [{ coverage: 'selected articles' }, 'unsure', 'only selected articles'],
     [{ coverage: 'platinum' }, 'unsure', 'its file says “platinum”'],
     [{ coverage: 'print' }, 'yes', 'yes.'],
-    [{ unclear: 'its file says “1 year” of an embargo' }, 'unsure', 'not sure, its file says “1 year” of an embargo.'],
+    [
+      { unclear: 'its file says “1 year” of an embargo' },
+      'unsure',
+      'Not sure: its file says “1 year” of an embargo. Held from 1998',
+    ],
     [{ type: 'monograph' }, 'yes', 'Held as a whole.'],
     [{ type: 'monograph', coverage: 'abstracts' }, 'no', 'Only abstracts'],
     [{ firstDate: '2020-12-31', firstPerhaps: '2020-01-01' }, 'unsure', 'too coarse'],
@@ -116,7 +120,7 @@ describe('what a line says beside its dates', () => {
           const { held, said } = decideCoverage(item(issued), holding(more), today)
           const ends = /: (yes|no)\.$/.exec(said)?.[1]
           if (ends) expect(ends).toBe(held)
-          if (held === 'unsure') expect(said).toMatch(/not sure|too coarse|Held, but|gives no date/)
+          if (held === 'unsure') expect(said).toMatch(/not sure|Not sure|too coarse|Held, but|gives no date/)
         },
       ),
     )

@@ -115,7 +115,8 @@ export function decideCoverage(item: Item, h: Holding, today: string): CoverageA
   const { sure, perhaps } = stretches(h, today)
   const yours = `yours is of ${sayDate(item)}`
   if (span.to < perhaps.from || span.from > perhaps.to) return answer('no', `${yours}: no.`)
-  if (unclear) return answer('unsure', `${yours}: not sure, ${unclear}.`)
+  // what makes it unsure stands first, where lines are cut
+  if (unclear) return plainly('unsure', `Not sure: ${unclear}. ${describe(h, today)}; ${yours}.`)
   if (span.from >= sure.from && span.to <= sure.to) return answer('yes', `${yours}: yes.`)
   return answer('unsure', `${yours}, which is too coarse to decide at the border.`)
 }

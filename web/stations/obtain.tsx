@@ -204,7 +204,8 @@ function bestWay(row: Obtainable): { head: string; tail: string; voice?: string 
       tail: row.routes.length ? 'write to the author' : 'no lawful way is known',
       voice: 'rust',
     }
-  if (best.way === 'gate') return { head: 'Through the gate', tail: `${best.from}` }
+  if (row.reach === 'unsure') return { head: 'Not sure', tail: best.from, voice: 'amber' }
+  if (best.way === 'gate') return { head: 'Through the gate', tail: best.from }
   return {
     head: 'Open copy today',
     tail: best.version === 'version of record' ? best.from : `${best.version}: its page numbers differ`,
@@ -297,7 +298,13 @@ function TimeTable({
               >
                 {row.title}
               </chakra.button>
-              <Text fontSize="12.5px" lineHeight="17px" color="soft" truncate title={row.closed.join(' ')}>
+              <Text
+                fontSize="12.5px"
+                lineHeight="17px"
+                color="soft"
+                truncate
+                title={best?.evidence ?? row.closed.join(' ')}
+              >
                 {row.authors.split(',')[0]} {row.year} · {best?.evidence ?? row.closed[0] ?? row.container}
               </Text>
             </Box>
@@ -316,14 +323,22 @@ function TimeTable({
               ))}
               <Bar
                 left={proved ? '0%' : best ? pct(best.expected) : '0%'}
-                kind={proved ? 'hand' : best ? best.way : row.routes ? 'none' : 'unknown'}
+                kind={
+                  proved
+                    ? 'hand'
+                    : !best
+                      ? row.routes
+                        ? 'none'
+                        : 'unknown'
+                      : row.reach === 'unsure'
+                        ? 'maybe'
+                        : best.way
+                }
               >
                 {proved
                   ? 'in hand'
                   : best
-                    ? best.expected <= today
-                      ? `today, ${wayName(best)}`
-                      : `${format(parseISO(best.expected), 'd MMM')}, ${wayName(best)}`
+                    ? `${row.reach === 'unsure' ? 'perhaps ' : ''}${best.expected <= today ? 'today' : format(parseISO(best.expected), 'd MMM')}, ${wayName(best)}`
                     : row.routes
                       ? 'no way found'
                       : '?'}
@@ -365,7 +380,7 @@ function Bar({
   children,
 }: {
   left: string
-  kind: 'hand' | 'open' | 'gate' | 'author' | 'none' | 'unknown'
+  kind: 'hand' | 'open' | 'gate' | 'author' | 'maybe' | 'none' | 'unknown'
   children: ReactNode
 }) {
   const look = {
@@ -373,6 +388,7 @@ function Bar({
     open: { bg: 'vine.soft', color: 'vine' },
     gate: { bg: 'slate.soft', color: 'slate' },
     author: { bg: 'grape.soft', color: 'grape' },
+    maybe: { bg: 'paper', color: 'amber' },
     none: { bg: 'transparent', color: 'rust' },
     unknown: { bg: 'transparent', color: 'soft' },
   }[kind]
@@ -387,8 +403,8 @@ function Bar({
       fontSize="12.5px"
       lineHeight="20px"
       whiteSpace="nowrap"
-      border={kind === 'gate' ? '1px solid' : undefined}
-      borderColor="slate.line"
+      border={kind === 'gate' ? '1px solid' : kind === 'maybe' ? '1px dashed' : undefined}
+      borderColor={kind === 'maybe' ? 'amber' : 'slate.line'}
       {...look}
     >
       {children}

@@ -157,6 +157,23 @@ describe('Obtain', () => {
     await userEvent.click(screen.getByRole('button', { name: 'Fetch 1 now' }))
     await waitFor(() => expect(posted('/inquiries/1/retrievals')[0]!.body).toEqual({ works: [3] }))
   })
+  test('a way that is not sure is called so wherever it stands, and is not fetched with the others', async () => {
+    const why = 'Not sure: its file says “1 year” of an embargo. Held from 1998; yours is of 2024.'
+    answers['GET /inquiries/1/routes'] = [
+      {
+        ...work(3, { state: 'kept', reach: 'unsure' }),
+        routes: [route({ likely: 0.5, evidence: why })],
+        closed: [],
+        trouble: null,
+        copies: [],
+      },
+    ]
+    open(Obtain, 'obtain')
+    expect(await screen.findByText('perhaps today, through the gate')).toBeInTheDocument()
+    expect(screen.getByText('Not sure')).toBeInTheDocument()
+    expect(screen.getByTitle(why)).toHaveTextContent('Not sure: its file says')
+    expect(screen.queryByRole('button', { name: /^Fetch \d+ now/ })).toBeNull()
+  })
   test('looks for ways of what was not looked up', async () => {
     answers['GET /inquiries/1/routes'] = [
       { ...work(3, { state: 'kept' }), routes: null, closed: [], trouble: null, copies: [] },
