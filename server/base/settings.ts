@@ -86,6 +86,8 @@ export interface Settings {
   leaseSeconds: number
   /** Seconds after which a job that makes no step is ended. */
   silenceSeconds: number
+  /** So often a user may have catalogues asked in five minutes while they wait. */
+  countsMost: number
   production: boolean
   /** Whether every answer is held against what its address promises: in tests. */
   checkAnswers: boolean
@@ -125,6 +127,7 @@ export function readSettings(env: NodeJS.ProcessEnv = process.env): Settings {
     cslFolder: env.CSL_FOLDER ?? '/usr/share/citation-style-language',
     leaseSeconds: Number(env.LEASE_SECONDS ?? 15),
     silenceSeconds: Number(env.SILENCE_SECONDS ?? 900),
+    countsMost: Number(env.COUNTS_MOST ?? 600),
     checkAnswers: env.VINE_CHECK_ANSWERS === '1',
     production: env.NODE_ENV === 'production',
     behindProxy: env.BEHIND_PROXY === '1',

@@ -6,7 +6,7 @@ import { spend } from './budget'
 function untilRefused(user: number, now: number): { times: number; refused: Problem } {
   for (let times = 0; times < 10_000; times++)
     try {
-      spend(user, now)
+      spend(user, 600, now)
     } catch (refused) {
       return { times, refused: refused as Problem }
     }

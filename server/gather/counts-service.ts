@@ -62,7 +62,7 @@ export async function countOf(
     const hash = hashOf(printCql(asked))
     const kept = await keptCount(c, catalogue.id, hash, day)
     if (kept !== undefined) return { ...of, count: kept, changes }
-    spend(userId)
+    spend(userId, c.settings.countsMost)
     const { count } = await askSru(c, catalogue, asked, 1, 1, signal)
     // what a reader looks at writes nothing
     if (role === 'owner') await keepCount(c, catalogue.id, hash, day, count)
@@ -87,7 +87,7 @@ export async function yearsOf(
         const { abilities } = await explainOf(c, x, gone)
         const checked = checkQuery(query, abilities)
         if (!abilities.facets?.includes('year') || !checked.query) return []
-        spend(userId)
+        spend(userId, c.settings.countsMost)
         const { year = [] } = await askFacets(c, x, checked.query, { year: 400 }, gone)
         told.push(x.id)
         return year
@@ -105,8 +105,9 @@ export async function aboutCatalogue(c: Context, id: string, userId: number): Pr
   const catalogue = c.settings.outside.catalogues.find(x => x.id === id)
   if (!catalogue) throw notFound()
   try {
-    spend(userId)
-    const { title, description, extent, abilities } = await explainOf(c, catalogue)
+    spend(userId, c.settings.countsMost)
+    const { title, description, extent, abilities, assumed } = await explainOf(c, catalogue)
+    if (assumed) throw new OutsideError(assumed, true)
     const wanted = { year: 400, subject: 8, type: 6 }
     const known = Object.fromEntries(Object.entries(wanted).filter(([index]) => abilities.facets?.includes(index)))
     const all: Query = { root: { kind: 'clause', relation: '=', modifiers: [], term: '*' } }
@@ -132,7 +133,7 @@ export async function spellingOf(c: Context, word: string, userId: number): Prom
     c.settings.outside.catalogues.map(async catalogue => {
       try {
         if (!(await explainOf(c, catalogue)).abilities.scan) return []
-        spend(userId)
+        spend(userId, c.settings.countsMost)
         // most slips of the finger leave the first letters alone
         return await scanWords(c, catalogue, stem.slice(0, Math.max(2, Math.min(4, stem.length - 3))))
       } catch (e) {

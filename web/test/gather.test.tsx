@@ -316,6 +316,24 @@ describe('Gather', () => {
     await userEvent.click(screen.getByTitle('Ask for moth with lamp'))
     expect(await screen.findByText('The query now asks for moth with lamp.')).toBeInTheDocument()
   })
+  test('where the catalogues were asked as often as may be, the grid says so, and goes on after the rest', async () => {
+    open(Gather, 'gather')
+    await userEvent.click(await screen.findByRole('tab', { name: 'Grid' }))
+    await screen.findByText(/1 cell to ask/)
+    const counts = answers['POST /inquiries/1/counts'] as (b: unknown, q: URLSearchParams) => { body: unknown }
+    const given = (b: unknown) => (typeof counts === 'function' ? counts(b, new URLSearchParams()) : { body: counts })
+    let refusals = 0
+    answers['POST /inquiries/1/counts'] = (b: unknown) =>
+      refusals++ < 2
+        ? { status: 429, body: { code: 'too-many-counts', title: 'Asked too often.', retryAfter: 1 } }
+        : given(b)
+    await userEvent.click(screen.getByRole('button', { name: 'Fill the grid' }))
+    expect(await screen.findByText(/This goes on by itself within 1 second\./)).toBeInTheDocument()
+    expect(
+      await screen.findByText(/reviewable, 0% new, half since 2020/, undefined, { timeout: 20_000 }),
+    ).toBeInTheDocument()
+    expect(screen.getByText('every cell is filled')).toBeInTheDocument()
+  })
   test('the log names sweeps and sets two side by side', async () => {
     answers['GET /inquiries/1/sweeps'] = [{ ...sweep, id: 10, query: 'moth*' }, sweep]
     answers['GET /inquiries/1/sweeps/10/against/9'] = {

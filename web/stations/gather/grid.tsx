@@ -4,7 +4,7 @@ import { useEffect, useMemo, useRef, useState } from 'react'
 import { printCql, type QueryNode } from '../../../core/query/cql'
 import { termNode, type SheetConcept, type Term } from '../../../core/query/sheet'
 import { medianYear } from '../../../core/query/years'
-import { call } from '../../api/client'
+import { call, restOf } from '../../api/client'
 import { useHere } from '../../frame/inquiry-frame'
 import { Empty, tellError } from '../../frame/parts'
 import type { SheetHandle } from './use-sheet'
@@ -25,6 +25,14 @@ const both = (a: QueryNode, b: QueryNode): QueryNode => ({
   left: a,
   right: b,
 })
+/** Waits, or throws once it was stopped. */
+async function rest(seconds: number, signal: AbortSignal): Promise<void> {
+  await new Promise<void>(done => {
+    const timer = setTimeout(done, seconds * 1000)
+    signal.addEventListener('abort', () => (clearTimeout(timer), done()), { once: true })
+  })
+  signal.throwIfAborted()
+}
 const sum = (c: Counts): number => c.counts.reduce((t, x) => t + (x.count ?? 0), 0)
 
 /**
@@ -41,6 +49,8 @@ export function Grid({ handle, catalogues }: { handle: SheetHandle; catalogues: 
   const b = usable.find(c => c.id === chosen?.[1] && c.id !== a?.id) ?? usable.find(c => c.id !== a?.id)
   const [cells, setCells] = useState<Map<string, Cell>>(new Map())
   const [asking, setAsking] = useState(false)
+  /** Seconds of the rest that is kept now. */
+  const [resting, setResting] = useState<number>()
   const stop = useRef<AbortController>(null)
   useEffect(() => () => stop.current?.abort(), [])
   const rows = useMemo(() => (a?.terms ?? []).filter(t => t.on && termNode(t)), [a])
@@ -65,20 +75,32 @@ export function Grid({ handle, catalogues }: { handle: SheetHandle; catalogues: 
       signal: ended.signal,
     })
     const ask = (node: QueryNode) => call(api.counts, asking(node))
+    const left = [...missing]
     try {
-      for (const { r, c } of missing) {
+      for (let next = left[0]; next; next = left[0]) {
+        const { r, c } = next
         const pair = both(termNode(r)!, termNode(c)!)
         const year: QueryNode = { kind: 'clause', index: 'year', relation: '>=', modifiers: [], term: String(since) }
-        const [all, recent, { years }] = await Promise.all([
-          ask(pair),
-          ask(both(pair, year)),
-          call(api.years, asking(pair)),
-        ])
+        let told: [Counts, Counts, { years: Parameters<typeof medianYear>[0] }]
+        try {
+          told = await Promise.all([ask(pair), ask(both(pair, year)), call(api.years, asking(pair))])
+        } catch (e) {
+          const seconds = restOf(e)
+          if (seconds === undefined) throw e
+          // asked as often as may be: the cell is asked again after a rest
+          setResting(seconds)
+          await rest(seconds, ended.signal)
+          setResting(undefined)
+          continue
+        }
+        const [all, recent, { years }] = told
+        left.shift()
         setCells(before => new Map(before).set(key(r, c), { all, recent, median: medianYear(years) }))
       }
     } catch (e) {
       if (!ended.signal.aborted) tellError(e)
     }
+    setResting(undefined)
     setAsking(false)
   }
   const margin = (terms: Term[], at: (t: Term) => (Cell | undefined)[]) =>
@@ -117,9 +139,11 @@ export function Grid({ handle, catalogues }: { handle: SheetHandle; catalogues: 
         />
         <Box flex="1" />
         <Text color="soft">
-          {missing.length
-            ? `${n(missing.length)} ${missing.length === 1 ? 'cell' : 'cells'} to ask, ${n(missing.length * 3 * catalogues.length)} questions at most to ${catalogues.length} catalogues`
-            : 'every cell is filled'}
+          {resting
+            ? `The catalogues were asked as often as they may be. This goes on by itself within ${n(resting)} ${resting === 1 ? 'second' : 'seconds'}.`
+            : missing.length
+              ? `${n(missing.length)} ${missing.length === 1 ? 'cell' : 'cells'} to ask, ${n(missing.length * 3 * catalogues.length)} questions at most to ${catalogues.length} catalogues`
+              : 'every cell is filled'}
         </Text>
         {asking ? (
           <Button size="xs" variant="outline" onClick={() => stop.current?.abort()}>

@@ -1,6 +1,6 @@
 import { api } from '../../../core/schema/api'
 import { useQuery } from '@tanstack/react-query'
-import { call } from '../../api/client'
+import { call, restOf } from '../../api/client'
 
 /** What catalogues count for a query; asked once and kept while the page is open. */
 export function useCounts(inquiry: number, query: string | undefined, catalogues: readonly string[]) {
@@ -11,6 +11,8 @@ export function useCounts(inquiry: number, query: string | undefined, catalogues
     enabled: Boolean(query) && catalogues.length > 0,
     staleTime: 600_000,
     retry: false,
+    // as its sentence says: counting goes on after a rest
+    refetchInterval: asked => (restOf(asked.state.error) ?? 0) * 1000 || false,
   })
 }
 
