@@ -19,7 +19,7 @@ export const END = '\u0003'
  * Letters by Unicode that stand for an apostrophe, a prime or a space: "п’ять" and "пʼять", "Qur’an" and "Qurʾan" are
  * cut alike, and words that a space of no width parts are two.
  */
-const PARTING = /[\u200b\u02b9-\u02bf\u02c8\u02ee]/g
+const PARTING = /[\u200b\u0374\u02b9-\u02bf\u02c8\u02ee]/g
 /** A run of what words are made of; marks that show nothing (a soft hyphen, a joiner) part no word. */
 const WORD = /[\p{L}\p{N}\p{M}\p{Cf}]+/gu
 const PLAIN = /^[A-Za-z0-9]+$/
