@@ -88,7 +88,7 @@ describe.each(CATALOGUES)('%s as an SRU server', (key, readRecord) => {
       }
       next = page.next
     }
-    expect(seen.size).toBe(Math.min(all.count, abilities.window ?? Infinity))
+    expect(seen.size).toBe(Math.min(all.count!, abilities.window ?? Infinity))
   })
 
   test('answers mistakes with the diagnostics of the standard, in its form', async () => {
@@ -215,7 +215,7 @@ describe('time', () => {
       )!
     await get('fennmark.example', `/deposit/${closed.id}.pdf`).expect(403)
     await standOn('2027-06-01')
-    expect(await count()).toBeGreaterThan(before)
+    expect(await count()).toBeGreaterThan(before!)
     await get('fennmark.example', `/deposit/${closed.id}.pdf`).expect(200)
   })
   test('nothing is cited by what is not yet published', async () => {
@@ -621,7 +621,7 @@ describe('misbehaviour by switch', () => {
     await set('ok')
     const right = (await search('broadleaf.example', 'moth')).count
     await set('miscount')
-    expect((await search('broadleaf.example', 'moth')).count).toBeGreaterThan(right)
+    expect((await search('broadleaf.example', 'moth')).count).toBeGreaterThan(right!)
     await set('latin1')
     const foreign = world.works.find(w => listed('broadleaf').includes(w) && /[à-ÿ]/.test(w.item.title!))
     if (foreign)

@@ -2,44 +2,102 @@ import type { Abilities } from '../query/abilities'
 import { all, first, readXml, textOf, type Xml } from './xml'
 
 export interface SruRecord {
-  /** The record's own XML, exactly as it came. */
+  /** The record's own XML, as it came; out of its packing where it was packed as a string. */
   raw: string
   position: number
   /** Identifier in that catalogue, where it gives one. */
   identifier?: string
 }
 
-export interface SruAnswer {
-  count: number
-  records: SruRecord[]
-  next?: number
-  /** Messages of the server's diagnostics. */
-  diagnostics: string[]
+/** What a server says went wrong. */
+export interface SruDiagnostic {
+  /** Its number in the standard's list, where it is one of these. */
+  number?: number
+  said: string
 }
 
-/** Reads the answer of a searchRetrieve request (SRU 1.2 or 2.0). @throws Error where it is not one */
-export function readSruAnswer(xml: string): SruAnswer {
-  const root = first(readXml(xml), 'searchRetrieveResponse') as Xml | undefined
-  if (!root) throw new Error('The answer is not that of an SRU search.')
-  const payloads = [...xml.matchAll(/<((?:\w+:)?recordData)\b[^>]*>([\s\S]*?)<\/\1>/g)].map(m => m[2]!.trim())
-  const listed = all(first(root, 'records'), 'record')
-  const records = listed.map((r, i): SruRecord => {
-    const packed = textOf(first(r, 'recordPacking')) === 'string' || textOf(first(r, 'recordXMLEscaping')) === 'string'
-    const raw = payloads[i] ?? ''
+export interface SruAnswer {
+  /** How many it found; undefined where it does not say. */
+  count?: number
+  records: SruRecord[]
+  /** Records that it did not give, or gave in no form that can be read, in their places, each with why. */
+  unread: { position: number; why: string; raw: string }[]
+  next?: number
+  diagnostics: SruDiagnostic[]
+}
+
+/** What the commonest numbers of the standard's list mean, for servers that send nothing but an address. */
+const MEANINGS: Record<number, string> = {
+  1: 'General system error', 2: 'System temporarily unavailable', 4: 'Unsupported operation', 5: 'Unsupported version',
+  6: 'Unsupported parameter value', 7: 'Mandatory parameter not supplied', 8: 'Unsupported parameter', 10: 'Query syntax error',
+  12: 'Too many characters in query', 15: 'Unsupported context set', 16: 'Unsupported index', 19: 'Unsupported relation',
+  20: 'Unsupported relation modifier', 22: 'Unsupported combination of relation and index', 23: 'Too many characters in term',
+  27: 'Empty term unsupported', 28: 'Masking character not supported', 35: 'Term contains only stopwords', 37: 'Unsupported boolean operator',
+  38: 'Too many boolean operators in query', 39: 'Proximity not supported', 48: 'Query feature unsupported', 60: 'Result set not created: too many matching records',
+  61: 'First record position out of range', 64: 'Record temporarily unavailable', 65: 'Record does not exist', 66: 'Unknown schema for retrieval',
+  67: 'Record not available in this schema', 68: 'Not authorised to send record', 70: 'Record too large to send', 71: 'Unsupported record packing',
+  80: 'Sort not supported', 235: 'Database does not exist',
+} // prettier-ignore
+
+function diagnosticOf(d: Xml): SruDiagnostic {
+  const uri = textOf(first(d, 'uri'))
+  const number = Number(/diagnostic\/1\/(\d+)$/.exec(uri ?? '')?.[1] ?? NaN)
+  const message = textOf(first(d, 'message')) ?? MEANINGS[number]
+  const details = textOf(first(d, 'details'))
+  const said = [message ?? (details ? undefined : uri), details].filter(Boolean).join(': ')
+  return { ...(Number.isNaN(number) ? {} : { number }), said: said || 'an error without a word' }
+}
+
+/**
+ * Reads the answer of a searchRetrieve request (SRU 1.1, 1.2 or 2.0), in whatever prefixes and packing. A record that is
+ * missing or broken keeps its place and shifts no other.
+ * @param start the position that was asked for, for servers that do not number what they send
+ * @throws Error where it is no answer of SRU at all
+ */
+export function readSruAnswer(xml: string, start = 1): SruAnswer {
+  const tree = readXml(xml, 'recordData')
+  const root = first(tree, 'searchRetrieveResponse') ?? first(tree, 'explainResponse') ?? first(tree, 'scanResponse')
+  // some send what went wrong and nothing around it
+  const told = all(first(root ?? tree, 'diagnostics'), 'diagnostic').concat(all(root ?? tree, 'diagnostic'))
+  if (!root && !told.length) throw new Error('The answer is not that of an SRU search.')
+  const diagnostics = told.map(diagnosticOf)
+  const records: SruRecord[] = []
+  const unread: SruAnswer['unread'] = []
+  let last = start - 1
+  for (const r of all(first(root, 'records'), 'record')) {
+    const given = Number(textOf(first(r, 'recordPosition')))
+    // some number each page from one, or not at all
+    const position = Number.isInteger(given) && given > last ? given : last + 1
+    last = position
+    const data = first(r, 'recordData') as Xml | undefined
+    const said = textOf(data)
+    const raw = said?.startsWith('<') ? said : ((data?.['#raw'] as string | undefined) ?? '')
     const identifier = textOf(first(r, 'recordIdentifier'))
-    return {
-      raw: packed ? unescapeXml(raw) : raw,
-      position: Number(textOf(first(r, 'recordPosition')) ?? i + 1),
-      ...(identifier ? { identifier } : {}),
-    }
-  })
-  const next = textOf(first(root, 'nextRecordPosition'))
-  const diagnostics = all(first(root, 'diagnostics'), 'diagnostic').map(d =>
-    [textOf(first(d, 'message')), textOf(first(d, 'details'))].filter(Boolean).join(': '),
-  )
-  const count = Number(textOf(first(root, 'numberOfRecords')))
-  if (!Number.isInteger(count)) throw new Error('The answer does not say how many records it found.')
-  return { count, records, diagnostics, ...(next ? { next: Number(next) } : {}) }
+    const why = whyUnread(raw, textOf(first(r, 'recordSchema')))
+    if (why) unread.push({ position, why, raw })
+    else records.push({ raw, position, ...(identifier ? { identifier } : {}) })
+  }
+  const number = (name: string): number | undefined => {
+    const digits = textOf(first(root, name))?.replace(/[\s.,']/g, '')
+    return digits && /^\d+$/.test(digits) ? Number(digits) : undefined
+  }
+  const [count, next] = [number('numberOfRecords'), number('nextRecordPosition')]
+  if (count === undefined && !records.length && !unread.length && !diagnostics.length)
+    throw new Error('The answer does not say how many records it found.')
+  return { records, unread, diagnostics, ...(count === undefined ? {} : { count }), ...(next ? { next } : {}) }
+}
+
+/** Why what stands in the place of a record is none; undefined where it is one. */
+function whyUnread(raw: string, schema = ''): string | undefined {
+  if (!raw) return 'It is empty.'
+  if (!raw.startsWith('<')) return 'It is no XML.'
+  if (!/diagnostics/i.test(schema) && !/^<([\w.-]+:)?diagnostic[\s>]/.test(raw)) return undefined
+  try {
+    const d = first(readXml(raw), 'diagnostic') as Xml | undefined
+    return d ? `The catalogue says: ${diagnosticOf(d).said}.` : undefined
+  } catch {
+    return 'The catalogue gave an error in its place.'
+  }
 }
 
 /**
@@ -68,14 +126,6 @@ export function readFacets(xml: string): Record<string, { value: string; count: 
     ]),
   )
 }
-
-export const unescapeXml = (s: string): string =>
-  s
-    .replace(/&lt;/g, '<')
-    .replace(/&gt;/g, '>')
-    .replace(/&quot;/g, '"')
-    .replace(/&apos;/g, "'")
-    .replace(/&amp;/g, '&')
 
 export interface Explained {
   title: string

@@ -1,54 +1,110 @@
-import { XMLParser } from 'fast-xml-parser'
+import { SaxesParser } from 'saxes'
 import { cleanText } from '../bib/clean'
 
 export type Xml = Record<string, unknown>
 
-const parser = new XMLParser({
-  ignoreAttributes: false,
-  attributeNamePrefix: '@',
-  removeNSPrefix: true,
-  parseTagValue: false,
-  parseAttributeValue: false,
-  trimValues: true,
-})
+/** Elements within elements that are followed: no record is deeper, and no answer may be endless. */
+const DEEPEST = 200
 
 /**
- * Reads XML into plain objects: prefixes removed, attributes with "@", text of an element with attributes in "#text".
- * A document type declaration is refused, so that no entity is ever expanded.
+ * Reads XML into plain objects: prefixes removed, attributes with "@", text of an element with attributes or children in
+ * "#text". References to numbers and to the five names of the standard are letters; others are not expanded, and a document
+ * type that declares any is refused.
+ * @param text decoded already, whatever its declaration says
+ * @param asItCame name of elements that are not looked into: their inside stands in "#raw" as it came, and in "#text"
+ *   what it says where it has no elements (a record that was packed as a string)
  * @throws Error where it is not well-formed
  */
-export function readXml(text: string): Xml {
-  if (/<!DOCTYPE/i.test(text)) throw new Error('The answer declares a document type, which is not accepted.')
-  const why = unbalanced(text)
-  if (why) throw new Error(`The XML is broken: ${why}`)
-  return parser.parse(text) as Xml
+export function readXml(text: string, asItCame?: string): Xml {
+  const given = text.trimStart()
+  try {
+    return readStrictly(given, asItCame)
+  } catch (e) {
+    // what many write and no parser takes: control characters, and an ampersand that begins nothing
+    const mended = withoutFaults(given)
+    if (mended !== given)
+      try {
+        return readStrictly(mended, asItCame)
+      } catch {
+        // what is wrong stands in the first answer
+      }
+    throw new Error(`The XML is broken: ${e instanceof Error ? e.message : String(e)}`, { cause: e })
+  }
 }
 
-/**
- * Why elements do not close one another; undefined where they do. One walk over the text, from mark to mark; the parser
- * itself is lenient here, and takes long over what is never closed.
- */
-function unbalanced(text: string): string | undefined {
-  let open = 0
-  for (let at = text.indexOf('<'); at >= 0;) {
-    const [begin, close] = NOT_ELEMENTS.find(([b]) => text.startsWith(b, at)) ?? ['<', '>']
-    const end = text.indexOf(close, at + begin.length)
-    if (end < 0) return 'it ends in the middle of a mark.'
-    if (begin === '<') {
-      if (text[at + 1] === '/') open--
-      else if (text[end - 1] !== '/') open++
-      if (open < 0) return 'an element is closed that was not begun.'
+// eslint-disable-next-line no-control-regex
+const CONTROLS =
+  /[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]|&#(?:x0*(?:[0-8bcef]|1[\da-f])|0*(?:[0-8]|1[124-9]|2\d|3[01]));/gi
+const withoutFaults = (text: string): string =>
+  text
+    .replace(CONTROLS, '')
+    .split(/(<!\[CDATA\[.*?\]\]>)/s)
+    .map(part =>
+      part.startsWith('<![CDATA[')
+        ? part
+        : part.replace(/&(?!(?:#\d{1,7}|#x[\da-f]{1,6}|[a-z][\w.-]{0,30});)/gi, '&amp;'),
+    )
+    .join('')
+
+function readStrictly(text: string, asItCame: string | undefined): Xml {
+  const root = empty()
+  const open: { name: string; of: Xml; text: string; from: number; elements: boolean }[] = []
+  const parser = new SaxesParser({ xmlns: false })
+  let within = 0
+  parser.on('doctype', said => {
+    if (/<!ENTITY/i.test(said)) throw new Error('The answer declares entities of its own, which are not expanded.')
+  })
+  parser.on('opentag', tag => {
+    const name = local(tag.name)
+    if (within) {
+      within++
+      open.at(-1)!.elements = true
+      return
     }
-    at = text.indexOf('<', end + close.length)
+    if (open.length >= DEEPEST) throw new Error('The XML goes deeper than any record does.')
+    const of = empty()
+    for (const [key, value] of Object.entries(tag.attributes as Record<string, string>))
+      if (!/^xmlns(:|$)/.test(key)) of[`@${local(key)}`] = value
+    if (open.length) open.at(-1)!.elements = true
+    open.push({ name, of, text: '', from: parser.position, elements: false })
+    if (name === asItCame) within = 1
+  })
+  const heard = (part: string) => {
+    const last = open.at(-1)
+    if (last) last.text += part
   }
-  return open ? 'not every element is closed.' : undefined
+  parser.on('text', heard)
+  parser.on('cdata', heard)
+  parser.on('closetag', tag => {
+    if (within > 1) return void within--
+    within = 0
+    const { name, of, text: said, from, elements } = open.pop()!
+    const plain = said.trim()
+    let value: unknown = of
+    if (name === asItCame) {
+      // an empty element closes where it opens
+      const to = tag.isSelfClosing ? from : text.lastIndexOf('<', parser.position - 1)
+      of['#raw'] = text.slice(from, to).trim()
+      if (!elements && plain) of['#text'] = plain
+    } else if (plain) {
+      if (elements || Object.keys(of).length) of['#text'] = plain
+      else value = plain
+    } else if (!Object.keys(of).length) value = ''
+    put(open.at(-1)?.of ?? root, name, value)
+  })
+  parser.write(text).close()
+  return root
 }
-const NOT_ELEMENTS: [string, string][] = [
-  ['<!--', '-->'],
-  ['<![CDATA[', ']]>'],
-  ['<?', '?>'],
-  ['<!', '>'],
-]
+
+/** Without a prototype: an element may have any name. */
+const empty = (): Xml => Object.create(null) as Xml
+const local = (name: string): string => name.slice(name.indexOf(':') + 1)
+function put(into: Xml, name: string, value: unknown): void {
+  const have = into[name]
+  if (have === undefined) into[name] = value
+  else if (Array.isArray(have)) have.push(value)
+  else into[name] = [have, value]
+}
 
 /** The children of a name as a list, whether there are none, one or many. */
 export function all(x: unknown, name: string): Xml[] {

@@ -1,5 +1,7 @@
 import { lookup } from 'node:dns'
 import { isIP, type LookupFunction } from 'node:net'
+import { pipeline, type Readable, type Transform } from 'node:stream'
+import { createBrotliDecompress, createGunzip, createInflate } from 'node:zlib'
 import ipaddr from 'ipaddr.js'
 import { Agent, buildConnector, request } from 'undici'
 import type { Outside } from '../base/settings'
@@ -147,7 +149,7 @@ async function once(url: string, o: OutsideRequest, dispatcher: Agent): Promise<
     })
     const parts: Buffer[] = []
     let size = 0
-    for await (const part of answer.body as AsyncIterable<Buffer>) {
+    for await (const part of plainBody(answer.body, answer.headers['content-encoding'])) {
       size += part.length
       if (size > most)
         throw new OutsideError(`${host} sent more than ${Math.round(most / 1e6)} MB; the rest was not read.`, false)
@@ -163,10 +165,24 @@ async function once(url: string, o: OutsideRequest, dispatcher: Agent): Promise<
       )
     const code = (e as { code?: string }).code ?? ''
     if (code === NOT_PUBLIC) throw new OutsideError(`${host} ${INSIDE}`, false)
+    if (/^(Z_|ERR_BROTLI|ERR__ERROR_)/.test(code))
+      throw new OutsideError(`${host} sent an answer that cannot be unpacked.`, true)
     if (code === 'UND_ERR_SOCKET' || code === 'UND_ERR_RES_CONTENT_LENGTH_MISMATCH' || code === 'ECONNRESET')
       throw new OutsideError(`${host} broke off in the middle of its answer.`, true)
     throw new OutsideError(`${host} cannot be reached${code ? ` (${code})` : ''}.`, true)
   }
+}
+
+const UNPACK: Record<string, () => Transform> = { gzip: createGunzip, 'x-gzip': createGunzip, deflate: createInflate, br: createBrotliDecompress } // prettier-ignore
+/** What was sent without its packing: some pack unasked. Its size is counted unpacked. */
+function plainBody(body: Readable, encoding: string | string[] | undefined): AsyncIterable<Buffer> {
+  const unpack =
+    UNPACK[
+      String(encoding ?? '')
+        .trim()
+        .toLowerCase()
+    ]
+  return unpack ? pipeline(body, unpack(), () => undefined) : body
 }
 
 /** Throws the sentence for an answer that is no success. */

@@ -77,8 +77,9 @@ async function runPart(
   try {
     if (!catalogue) throw new OutsideError('This catalogue is not set up here any more.', false)
     await save({ state: 'asking', error: null })
-    const abilities = (await explainOf(c, catalogue, signal)).abilities
+    const { abilities, assumed } = await explainOf(c, catalogue, signal)
     const checked = checkQuery(wanted, abilities)
+    if (assumed) checked.changes.unshift(assumed)
     const query = checked.query
     if (!query) throw new OutsideError(checked.changes.join(' '), false)
     await save({ asked: printCql(query), changes: checked.changes })
@@ -86,14 +87,25 @@ async function runPart(
     let { fetched, count } = part
     let done = false
     const said = new Set<string>()
+    const lost: Lost[] = []
+    const notes = () => [...checked.changes, ...said, ...sayLost(lost)]
     const goal = Math.min(Math.max(how.most ?? FIRST_FETCH, FIRST_FETCH), abilities.window ?? Infinity)
     for (let more = count === null || fetched < Math.min(count, goal); more;) {
       signal.throwIfAborted()
       const page = await askWithPatience(
         () => askSru(c, catalogue, query, fetched + 1, Math.min(PAGE, goal - fetched), signal),
         signal,
-      )
-      fetched += page.records.length
+      ).catch((e: unknown) => {
+        // what came before a refusal stands
+        if (!(e instanceof OutsideError) || e.again || !fetched || count === null) throw e
+        said.add(`It counts ${count} records and gave ${fetched}. ${e.message}`)
+        return undefined
+      })
+      if (!page) {
+        await save({ state: 'done', changes: notes() })
+        return
+      }
+      fetched += page.records.length + page.unread.length
       // catalogues change while they are read, and some count what they do not give
       if (count !== null && page.count !== count)
         said.add(`Its answer changed while it was read: ${count} records at first, then ${page.count}.`)
@@ -102,12 +114,8 @@ async function runPart(
       more = page.more && fetched < goal
       // with its last page a catalogue is done: there is no moment between
       await keepPage(c, sweep, catalogue, page, unread => {
-        if (unread) said.add(`${unread} of its records could not be read or kept.`)
-        return {
-          count: page.count,
-          fetched,
-          ...(more ? {} : { state: 'done' as const, changes: [...checked.changes, ...said] }),
-        }
+        lost.push(...unread)
+        return { count: page.count, fetched, ...(more ? {} : { state: 'done' as const, changes: notes() }) }
       })
       done = !more
       await how.told(catalogue.id, { count, fetched })
@@ -127,24 +135,37 @@ async function runPart(
   }
 }
 
-/**
- * Stores the records of a page and where they stood, with how far the catalogue is read; told how many could not be.
- */
+/** A record that could not be read or kept: where it stood, and why. */
+interface Lost {
+  position: number
+  why: string
+}
+const sayLost = (lost: readonly Lost[]): string[] =>
+  lost.length
+    ? [
+        `${lost.length === 1 ? 'One of its records' : `${lost.length} of its records`} could not be read or kept. Record ${lost[0]!.position}: ${lost[0]!.why}`,
+      ]
+    : []
+
+/** Stores the records of a page and where they stood, with how far the catalogue is read; told which could not be. */
 async function keepPage(
   c: Context,
   sweep: SweepRow,
   catalogue: CatalogueSetting,
   page: SruPage,
-  far: (unread: number) => Partial<SweepCatalogueRow>,
+  far: (lost: readonly Lost[]) => Partial<SweepCatalogueRow>,
 ): Promise<void> {
   const { id: sweepId, inquiryId } = sweep
+  const lost: Lost[] = [...page.unread]
   const rows = page.records.flatMap(r => {
     try {
       const given = { ...readRecord(catalogue, r.raw), raw: r.raw, format: catalogue.schema }
       const key = firstLetters(cleanText(r.identifier ?? String(r.position)), 190)
       return [{ position: r.position, record: { inquiryId, source: catalogue.id, ...recordOf(given, key) } }]
-    } catch {
-      return [] // one unreadable record does not cost the page
+    } catch (e) {
+      // one unreadable record does not cost the page
+      lost.push({ position: r.position, why: e instanceof Error ? e.message : String(e) })
+      return []
     }
   })
   await change(c, inquiryId, async (t, revision) => {
@@ -170,7 +191,7 @@ async function keepPage(
     // works of the pool that this sweep found as well
     const known = stored.flatMap(s => s.workId ?? [])
     if (known.length) await c.db.works.update({ revision }, { where: { id: known }, transaction: t })
-    await c.db.sweepCatalogues.update(far(page.records.length - rows.length), {
+    await c.db.sweepCatalogues.update(far(lost), {
       where: { sweepId, catalogue: catalogue.id },
       transaction: t,
     })

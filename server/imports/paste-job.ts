@@ -89,7 +89,7 @@ async function inCatalogues(c: Context, p: Pasted, signal: AbortSignal): Promise
     c.settings.outside.catalogues.map(async catalogue => {
       try {
         const { abilities } = await explainOf(c, catalogue, signal)
-        if (!abilities.indexes?.includes(p.by === 'isbn' ? 'isbn' : 'title')) return []
+        if (abilities.indexes && !abilities.indexes.includes(p.by === 'isbn' ? 'isbn' : 'title')) return []
         const { query: asked } = checkQuery(query, abilities)
         if (!asked) return []
         const page = await askSru(c, catalogue, asked, 1, 5, signal)

@@ -1,0 +1,316 @@
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals'
+import { once } from 'node:events'
+import { readFileSync } from 'node:fs'
+import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http'
+import type { AddressInfo } from 'node:net'
+import { gzipSync } from 'node:zlib'
+import type { Context } from '../base/context'
+import type { Outside } from '../base/settings'
+import { outsideClient } from './http'
+import { askSru, explainOf, readRecord, type CatalogueSetting } from './sru-client'
+
+/** Answers as honest servers give them: of three versions of the standard, and of those who read it their own way. */
+interface Manner {
+  body: string | Buffer
+  type?: string
+  status?: number
+  headers?: Record<string, string>
+}
+let manner: Manner
+let seen: URL
+let server: Server
+let c: Context
+let catalogue: CatalogueSetting
+beforeAll(async () => {
+  server = createServer((req: IncomingMessage, res: ServerResponse) => {
+    seen = new URL(req.url!, 'http://odd.example')
+    res.writeHead(manner.status ?? 200, { 'content-type': manner.type ?? 'text/xml; charset=utf-8', ...manner.headers })
+    res.end(manner.body)
+  }).listen(0, '127.0.0.1')
+  await once(server, 'listening')
+  const outside = JSON.parse(readFileSync('settings/demo.json', 'utf8')) as Outside
+  catalogue = { id: 'odd', name: 'Odd Shelf', sru: 'http://odd.example/sru', schema: 'dc', openCopies: false }
+  outside.catalogues = [catalogue]
+  outside.loopback = { suffix: '.example', address: '127.0.0.1', port: (server.address() as AddressInfo).port }
+  c = {
+    settings: { outside },
+    outside: outsideClient({ ...outside, alsoFetch: [], privateNetworks: [] }),
+  } as unknown as Context
+})
+afterAll(() => void server.close())
+
+const query = { root: { kind: 'clause' as const, relation: '=' as const, modifiers: [], term: 'lamps' } }
+async function asked(m: Manner | string, start = 1, most = 3) {
+  manner = typeof m === 'string' ? { body: m } : m
+  return askSru(c, catalogue, query, start, most)
+}
+
+const TITLES = ['Lamps & owls', 'Über den Mond', 'Moths at 5 °C']
+const escaped = (s: string) => s.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;')
+const dc = (title: string, p = 'dc') =>
+  `<${p}:dc xmlns:${p}="http://purl.org/dc/elements/1.1/"><${p}:title>${escaped(title)}</${p}:title><${p}:date>2003</${p}:date></${p}:dc>`
+const rec = (data: string, i: number, { p = '', packing = 'xml' } = {}) =>
+  `<${p}record><${p}recordSchema>info:srw/schema/1/dc-v1.1</${p}recordSchema><${p}recordPacking>${packing}</${p}recordPacking><${p}recordData>${data}</${p}recordData><${p}recordPosition>${i + 1}</${p}recordPosition></${p}record>`
+const around = (
+  records: string,
+  { p = '', ns = 'http://www.loc.gov/zing/srw/', count = '3', more = '', head = '<?xml version="1.0"?>' } = {},
+) =>
+  `${head}<${p}searchRetrieveResponse xmlns${p ? `:${p.slice(0, -1)}` : ''}="${ns}"><${p}version>1.2</${p}version>${count && `<${p}numberOfRecords>${count}</${p}numberOfRecords>`}<${p}records>${records}</${p}records>${more}</${p}searchRetrieveResponse>`
+const plain = TITLES.map(t => dc(t))
+const good = around(plain.map((d, i) => rec(d, i)).join(''))
+const latin = (s: string) => Buffer.from(s, 'latin1')
+
+describe('three records in honest manners', () => {
+  test.each<[string, Manner | string]>([
+    ['version 1.2, plainly', good],
+    ['a prefix of its own', around(plain.map((d, i) => rec(d, i, { p: 'zs:' })).join(''), { p: 'zs:' })],
+    [
+      'version 2.0',
+      around(plain.map((d, i) => rec(d, i, { p: 'sruResponse:' })).join(''), {
+        p: 'sruResponse:',
+        ns: 'http://docs.oasis-open.org/ns/search-ws/sruResponse',
+      }),
+    ],
+    ['records of another prefix', around(TITLES.map((t, i) => rec(dc(t, 'd'), i)).join(''))],
+    ['packed as a string, escaped', around(plain.map((d, i) => rec(escaped(d), i, { packing: 'string' })).join(''))],
+    [
+      'packed as a string in CDATA',
+      around(plain.map((d, i) => rec(`<![CDATA[${d}]]>`, i, { packing: 'string' })).join('')),
+    ],
+    ['called xml and escaped', around(plain.map((d, i) => rec(escaped(d), i)).join(''))],
+    ['called string and plain', around(plain.map((d, i) => rec(d, i, { packing: 'string' })).join(''))],
+    ['a packing nobody knows', around(plain.map((d, i) => rec(d, i, { packing: 'application/xml' })).join(''))],
+    ['no packing named', good.replaceAll('<recordPacking>xml</recordPacking>', '')],
+    ['no positions', good.replace(/<recordPosition>\d<\/recordPosition>/g, '')],
+    ['white space everywhere', good.replaceAll('><', '>\n  <')],
+    ['line ends of Windows', good.replaceAll('><', '>\r\n<')],
+    [
+      'comments with tags in them',
+      good.replaceAll(
+        '<recordData>',
+        '<!-- <recordData>none</recordData> --><recordData><!-- <dc:title>no</dc:title> -->',
+      ),
+    ],
+    ['processing instructions', good.replace('<records>', '<?look <recordData> ?><records>')],
+    ['a document type without entities', good.replace('?>', '?><!DOCTYPE searchRetrieveResponse>')],
+    ['a document type by address', good.replace('?>', '?><!DOCTYPE r SYSTEM "http://odd.example/sru.dtd">')],
+    [
+      'numeric references',
+      around(plain.map((d, i) => rec(d.replace('Ü', '&#220;').replace('°', '&#xB0;'), i)).join('')),
+    ],
+    [
+      'text in CDATA within a record',
+      around(
+        plain
+          .map((d, i) =>
+            rec(
+              d.replace(
+                /<dc:title>(.*?)<\/dc:title>/,
+                (_, t: string) => `<dc:title><![CDATA[${t.replace('&amp;', '&')}]]></dc:title>`,
+              ),
+              i,
+            ),
+          )
+          .join(''),
+      ),
+    ],
+    ['a bare ampersand', good.replaceAll('&amp;', '&')],
+    ['control characters', good.replaceAll('Lamps', 'La\u000bmps').replaceAll('owls', 'owls&#12;')],
+    ['blank lines before it', `\n\n  ${good}`],
+    ['a byte order mark', `\ufeff${good}`],
+    ['UTF-16 with its mark', { body: Buffer.from(`\ufeff${good}`, 'utf16le'), type: 'text/xml' }],
+    [
+      'Latin-1 by its declaration',
+      {
+        body: latin(
+          around(plain.map((d, i) => rec(d, i)).join(''), { head: '<?xml version="1.0" encoding="ISO-8859-1"?>' }),
+        ),
+        type: 'text/xml',
+      },
+    ],
+    ['Latin-1 by its header', { body: latin(good), type: 'application/xml; charset=ISO-8859-1' }],
+    ['Latin-1 by nothing', { body: latin(good), type: 'application/sru+xml' }],
+    [
+      'called UTF-8 and Latin-1',
+      {
+        body: latin(
+          around(plain.map((d, i) => rec(d, i)).join(''), { head: '<?xml version="1.0" encoding="UTF-8"?>' }),
+        ),
+      },
+    ],
+    ['packed by gzip unasked', { body: gzipSync(good), headers: { 'content-encoding': 'gzip' } }],
+    ['as text/html', { body: good, type: 'text/html' }],
+    ['a number of records with signs in it', good.replace('>3<', '> 3 <')],
+    ['no number of records', around(plain.map((d, i) => rec(d, i)).join(''), { count: '' })],
+    ['identifiers', good.replace(/<recordPosition>/g, '<recordIdentifier>x</recordIdentifier><recordPosition>')],
+    [
+      'data of its own beside each record',
+      good.replaceAll(
+        '</recordPosition>',
+        '</recordPosition><extraRecordData><recordData>no</recordData><score>1</score></extraRecordData>',
+      ),
+    ],
+    [
+      'the request echoed with records in it',
+      good.replace(
+        '</records>',
+        '</records><echoedSearchRetrieveRequest><query>lamps</query><records><record><recordData>no</recordData></record></records></echoedSearchRetrieveRequest>',
+      ),
+    ],
+    ['a stylesheet', good.replace('?>', '?><?xml-stylesheet type="text/xsl" href="/sru.xsl"?>')],
+    ['attributes on everything', good.replaceAll('<recordData>', '<recordData xml:space="preserve" lang="a &gt; b">')],
+    [
+      'a warning beside the records',
+      good.replace(
+        '</searchRetrieveResponse>',
+        '<diagnostics><diagnostic xmlns="http://www.loc.gov/zing/srw/diagnostic/"><uri>info:srw/diagnostic/1/59</uri><message>Slow</message></diagnostic></diagnostics></searchRetrieveResponse>',
+      ),
+    ],
+  ])('%s', async (_, m) => {
+    const page = await asked(m)
+    expect(page.records.map(r => readRecord(catalogue, r.raw).item.title)).toEqual(TITLES)
+    expect(page.records.map(r => r.position)).toEqual([1, 2, 3])
+    expect(page.unread).toEqual([])
+    expect(page.count).toBeGreaterThanOrEqual(3)
+  })
+})
+
+describe('what is missing or broken', () => {
+  const diag = (inside: string) => `<diagnostic xmlns="http://www.loc.gov/zing/srw/diagnostic/">${inside}</diagnostic>`
+  test('an empty record, an error in a record’s place and a text keep their places, and shift no other', async () => {
+    const page = await asked(
+      around(
+        [
+          rec('', 0),
+          rec(plain[0]!, 1),
+          rec(diag('<uri>info:srw/diagnostic/1/64</uri><details>17</details>'), 2).replace(
+            'info:srw/schema/1/dc-v1.1',
+            'info:srw/schema/1/diagnostics-v1.1',
+          ),
+          '<record><recordSchema>dc</recordSchema><recordData/><recordPosition>4</recordPosition></record>',
+          '<record><recordSchema>dc</recordSchema></record>',
+          rec('gone', 5),
+          rec(plain[1]!, 6),
+        ].join(''),
+        { count: '7' },
+      ),
+      1,
+      10,
+    )
+    expect(page.records.map(r => [r.position, readRecord(catalogue, r.raw).item.title])).toEqual([
+      [2, TITLES[0]],
+      [7, TITLES[1]],
+    ])
+    expect(page.unread.map(u => [u.position, u.why])).toEqual([
+      [1, 'It is empty.'],
+      [3, 'The catalogue says: Record temporarily unavailable: 17.'],
+      [4, 'It is empty.'],
+      [5, 'It is empty.'],
+      [6, 'It is no XML.'],
+    ])
+    expect(page.more).toBe(false)
+  })
+  test.each<[string, string, string]>([
+    [
+      'with a count of none',
+      around(
+        `</records><diagnostics>${diag('<uri>info:srw/diagnostic/1/16</uri><message>Unsupported index</message><details>dc.date</details>')}</diagnostics><records>`,
+        { count: '0' },
+      ),
+      'Unsupported index: dc.date',
+    ],
+    [
+      'without a count',
+      around(`</records><diagnostics>${diag('<message>Too slow</message>')}</diagnostics><records>`, { count: '' }),
+      'Too slow',
+    ],
+    [
+      'an address alone',
+      around(`</records><diagnostics>${diag('<uri>info:srw/diagnostic/1/28</uri>')}</diagnostics><records>`, {
+        count: '0',
+      }),
+      'Masking character not supported',
+    ],
+    [
+      'details alone',
+      around(`</records><diagnostics>${diag('<details>year</details>')}</diagnostics><records>`, { count: '0' }),
+      'year',
+    ],
+    [
+      'an address of its own',
+      around(`</records><diagnostics>${diag('<uri>http://odd.example/errors/7</uri>')}</diagnostics><records>`, {
+        count: '0',
+      }),
+      'http://odd.example/errors/7',
+    ],
+    [
+      'nothing around it',
+      `<diagnostics>${diag('<message>No such database</message>')}</diagnostics>`,
+      'No such database',
+    ],
+    ['itself alone', diag('<message>No such database</message>'), 'No such database'],
+    [
+      'in an explain',
+      `<explainResponse xmlns="http://www.loc.gov/zing/srw/"><diagnostics>${diag('<message>Unsupported operation</message>')}</diagnostics></explainResponse>`,
+      'Unsupported operation',
+    ],
+  ])('a refusal %s is said in its own words, at 200 and at 400', async (_, xml, said) => {
+    for (const status of [200, 400, 500])
+      await expect(asked({ body: xml, status })).rejects.toThrow(`Odd Shelf refuses: ${said}`)
+  })
+  test.each<[string, Manner, RegExp]>([
+    ['a page of HTML', { body: '<html><body><p>Welcome<br></body></html>', type: 'text/html' }, /cannot be read/],
+    ['an error of the server', { body: 'Oops', status: 500, type: 'text/plain' }, /answered with an error \(500\)/],
+    ['half an answer', { body: good.slice(0, 700) }, /cannot be read: The XML is broken/],
+    ['nothing', { body: '' }, /cannot be read/],
+    ['another answer', { body: '<feed xmlns="http://www.w3.org/2005/Atom"/>' }, /not that of an SRU search/],
+    ['entities of its own', { body: good.replace('?>', '?><!DOCTYPE r [<!ENTITY a "b">]>') }, /entities of its own/],
+    ['a packing that is none', { body: good, headers: { 'content-encoding': 'gzip' } }, /cannot be unpacked/],
+  ])('%s is told', async (_, m, said) => {
+    await expect(asked(m)).rejects.toThrow(said)
+  })
+})
+
+test('pages go on while records come, whether or not the next position is named', async () => {
+  const page = (more: string, count = '9') => around(plain.map((d, i) => rec(d, i)).join(''), { more, count })
+  expect((await asked(page('<nextRecordPosition>4</nextRecordPosition>'))).more).toBe(true)
+  expect((await asked(page(''))).more).toBe(true)
+  expect((await asked(page('', '3'))).more).toBe(false)
+  expect((await asked(page('', ''))).more).toBe(true)
+  const second = await asked(page(''), 4)
+  // numbered from one on each page
+  expect(second.records.map(r => r.position)).toEqual([4, 5, 6])
+  expect((await asked(page(''), 7)).more).toBe(false)
+})
+
+test('an address with a query of its own keeps it', async () => {
+  catalogue.sru = 'http://odd.example/cgi/sru?x-database=lamps&version=1.1'
+  await asked(good)
+  expect(Object.fromEntries(seen.searchParams)).toMatchObject({ 'x-database': 'lamps', version: '1.2', query: 'lamps' })
+  manner = { body: good }
+  await explainOf(c, catalogue)
+  expect(seen.searchParams.get('x-database')).toBe('lamps')
+  catalogue.sru = 'http://odd.example/sru'
+})
+
+test.each<[string, Manner]>([
+  ['nothing there', { body: 'Not found', status: 404, type: 'text/plain' }],
+  ['a page of HTML', { body: '<html><body>Welcome<br></body></html>', type: 'text/html' }],
+  [
+    'a refusal',
+    {
+      body: '<diagnostics><diagnostic><message>Unsupported operation</message></diagnostic></diagnostics>',
+      status: 400,
+    },
+  ],
+  ['a search', { body: good }],
+])(
+  'a catalogue that answers %s where it should explain itself is asked all the same, and that is said',
+  async (name, m) => {
+    const own = { ...catalogue, sru: `http://odd.example/${encodeURIComponent(name)}` }
+    manner = m
+    const known = await explainOf(c, own)
+    expect(known.abilities).toEqual({ truncation: true, proximity: true })
+    expect(known.assumed).toMatch(/^It does not say what it can do, so it was asked as the query stands\. Odd|odd/)
+  },
+)
