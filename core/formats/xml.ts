@@ -32,8 +32,9 @@ export function readXml(text: string, asItCame?: string): Xml {
   }
 }
 
-// eslint-disable-next-line no-control-regex
+/** Control characters that XML has no place for, and references to them. */
 const CONTROLS =
+  // eslint-disable-next-line no-control-regex
   /[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]|&#(?:x0*(?:[0-8bcef]|1[\da-f])|0*(?:[0-8]|1[124-9]|2\d|3[01]));/gi
 const withoutFaults = (text: string): string =>
   text
