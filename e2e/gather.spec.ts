@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import type { Page } from '@playwright/test'
-import { control, expect, test } from './desk'
+import { control, expect, storedLetters, test } from './desk'
 
 const box = 'Query, in plain words or CQL'
 
@@ -44,6 +44,8 @@ test('a named sweep is dragged into what is left out, and stands there by its na
   await expect(page.getByText('Nothing is left.')).toBeVisible()
   await page.getByRole('button', { name: 'Undo' }).click()
   await expect(page.getByText(/what “First look” asked/)).toHaveCount(0)
+  // the next test begins where the server has it
+  await expect.poll(() => storedLetters(page)).toBe(0)
 })
 
 test('a rung is dragged to another place, years are limited beside their bars, and each limit is lifted alone', async ({
@@ -81,6 +83,7 @@ test('a rung is dragged to another place, years are limited beside their bars, a
   // as it was
   await page.getByRole('button', { name: 'Undo' }).last().click()
   await expect(page.getByLabel(box)).toHaveValue(/2022 2024/)
+  await expect.poll(() => storedLetters(page)).toBe(0)
 })
 
 test('what a rung takes away is looked at, harvested words are put on the sheet, shares are told', async ({ page }) => {
