@@ -156,6 +156,23 @@ test('a text written on while it is sent goes out again on the version that came
   expect(o.taken(1, 'entry 7')).toMatchObject({ version: 3, body: { annotation: 'abcde' } })
 })
 
+test('a step taken back after it was saved stands on what was saved, though who takes it back remembers the version of before', async () => {
+  const o = windowOf()
+  says = s => ({ status: 200, body: { version: Number(/\d+/.exec(s.match!)![0]) + 1 } })
+  o.write(text('dragged', 2))
+  await gone(o)
+  o.write(text('as it was', 2))
+  await gone(o)
+  expect(sent.map(s => [s.body.annotation, s.match])).toEqual([
+    ['dragged', '"2"'],
+    ['as it was', '"3"'],
+  ])
+  // what another window wrote after that is newer than anything this one was given
+  o.write(text('later', 9))
+  await gone(o)
+  expect(sent.at(-1)!.match).toBe('"9"')
+})
+
 test('a text that may have arrived is not written over under its key: the server died before it answered', async () => {
   let die = () => {}
   const dying = new Promise<void>(go => (die = go))

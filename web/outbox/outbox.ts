@@ -138,7 +138,11 @@ export class Outbox {
     // another window was faster: what is written stays beside its text until the student has chosen
     const chosen = waiting?.refused?.code === 'changed-elsewhere'
     if (waiting?.refused && !chosen) this.drop(waiting.id)
-    if (!waiting || (waiting.sent && !chosen)) return this.add(given)
+    if (!waiting || (waiting.sent && !chosen)) {
+      // an Undo remembers the version of its own moment: what this window was given since is newer
+      const version = Math.max(given.version ?? 0, this.taken(given.inquiry, given.slot)?.version ?? 0)
+      return this.add({ ...given, ...(version ? { version } : {}) })
+    }
     this.written.add(waiting.id)
     const letter = { ...waiting, body: given.body, ...(given.after === undefined ? {} : { after: given.after }) }
     void this.keep(letter)
