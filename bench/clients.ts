@@ -110,7 +110,13 @@ export async function letWork(o: {
       } catch {
         await pause(200)
       }
-    const { id } = (await insist<{ id: number }>(api, 'POST', '/inquiries', { title: `T${n}`, question: 'What do lamps do?', due: '2026-10-29', style: 'apa', entriesWanted: 1 }))! // prettier-ignore
+    const { id } = (await insist<{ id: number }>(api, 'POST', '/inquiries', {
+      title: `T${n}`,
+      question: 'What do lamps do?',
+      due: '2026-10-29',
+      style: 'apa',
+      entriesWanted: 1,
+    }))!
     return { api, id, email }
   }
 
@@ -140,8 +146,15 @@ export async function letWork(o: {
     const at = `/inquiries/${id}`
     const bring = async (size: number) => {
       const name = `f-${randomUUID()}`
-      const file = Array.from({ length: size }, (_, i) => `@book{k${i}, title={Owls of village ${name} number ${i}}, year=${1900 + (i % 100)}}`).join('\n') // prettier-ignore
-      const deed: Deed = { what: 'file', acknowledged: false, there: `SELECT COUNT(*) / ${size} FROM records r JOIN imports i ON r.source = CONCAT('file:', i.id) WHERE i.file_name = '${name}'` } // prettier-ignore
+      const file = Array.from(
+        { length: size },
+        (_, i) => `@book{k${i}, title={Owls of village ${name} number ${i}}, year=${1900 + (i % 100)}}`,
+      ).join('\n')
+      const deed: Deed = {
+        what: 'file',
+        acknowledged: false,
+        there: `SELECT COUNT(*) / ${size} FROM records r JOIN imports i ON r.source = CONCAT('file:', i.id) WHERE i.file_name = '${name}'`,
+      }
       deeds.push(deed)
       const made = await insist<{ job: number }>(api, 'POST', `${at}/imports`, new TextEncoder().encode(file), {
         'X-File-Name': name,
@@ -158,7 +171,11 @@ export async function letWork(o: {
       const work = works[random.int(0, works.length - 1)]!
       if (what < 45) {
         const group = randomUUID()
-        const deed: Deed = { what: 'decision', acknowledged: false, there: `SELECT COUNT(*) FROM deeds WHERE group_id = '${group}'` } // prettier-ignore
+        const deed: Deed = {
+          what: 'decision',
+          acknowledged: false,
+          there: `SELECT COUNT(*) FROM deeds WHERE group_id = '${group}'`,
+        }
         deeds.push(deed)
         const choice = random.pick(['keep', 'set aside', 'later'])
         if (
@@ -169,7 +186,11 @@ export async function letWork(o: {
         ) {
           deed.acknowledged = true
           if (random.chance(0.3)) {
-            const undo: Deed = { what: 'undo', acknowledged: false, there: `SELECT COUNT(*) FROM deeds WHERE undoes = '${group}'` } // prettier-ignore
+            const undo: Deed = {
+              what: 'undo',
+              acknowledged: false,
+              there: `SELECT COUNT(*) FROM deeds WHERE undoes = '${group}'`,
+            }
             deeds.push(undo)
             if (await insist(api, 'POST', `${at}/undo`, { group, id: randomUUID() })) undo.acknowledged = true
           }
@@ -177,7 +198,11 @@ export async function letWork(o: {
       } else if (what < 55) {
         const group = randomUUID()
         const some = works.slice(0, 40)
-        const deed: Deed = { what: 'forty decisions', acknowledged: false, there: `SELECT COUNT(*) / ${some.length} FROM deeds WHERE group_id = '${group}'` } // prettier-ignore
+        const deed: Deed = {
+          what: 'forty decisions',
+          acknowledged: false,
+          there: `SELECT COUNT(*) / ${some.length} FROM deeds WHERE group_id = '${group}'`,
+        }
         deeds.push(deed)
         const decisions = some.map(w => ({ id: randomUUID(), work: w, pass: 'abstract', choice: 'keep', reason: null }))
         if (await insist(api, 'POST', `${at}/decisions`, { group, decisions })) deed.acknowledged = true
@@ -189,10 +214,19 @@ export async function letWork(o: {
           there: `SELECT COUNT(*) FROM deeds WHERE id = '${id_}'`,
         }
         deeds.push(deed)
-        if (await insist(api, 'POST', `${at}/marks`, { group: randomUUID(), marks: [{ id: id_, work, about: `tag:t${random.int(0, 9)}`, value: true }] })) deed.acknowledged = true // prettier-ignore
+        if (
+          await insist(api, 'POST', `${at}/marks`, {
+            group: randomUUID(),
+            marks: [{ id: id_, work, about: `tag:t${random.int(0, 9)}`, value: true }],
+          })
+        )
+          deed.acknowledged = true
       } else if (what < 85) {
         if (!entry) {
-          await insist(api, 'POST', `${at}/decisions`, { group: randomUUID(), decisions: [{ id: randomUUID(), work: works[0], pass: 'full text', choice: 'keep' }] }) // prettier-ignore
+          await insist(api, 'POST', `${at}/decisions`, {
+            group: randomUUID(),
+            decisions: [{ id: randomUUID(), work: works[0], pass: 'full text', choice: 'keep' }],
+          })
           try {
             entry = await insist(api, 'POST', `${at}/entries`, { work: works[0] })
           } catch {
@@ -202,18 +236,35 @@ export async function letWork(o: {
         if (!entry) break
         const annotation = `Written ${randomUUID()}.`
         const next: number = entry.version + 1
-        const deed: Deed = { what: 'annotation', acknowledged: false, there: `SELECT version >= ${next} FROM entries WHERE id = ${entry.id}` } // prettier-ignore
+        const deed: Deed = {
+          what: 'annotation',
+          acknowledged: false,
+          there: `SELECT version >= ${next} FROM entries WHERE id = ${entry.id}`,
+        }
         deeds.push(deed)
-        const got: { version: number } | undefined = await insist(api, 'PATCH', `${at}/entries/${entry.id}`, { annotation }, { 'If-Match': `"${entry.version}"` }) // prettier-ignore
+        const got: { version: number } | undefined = await insist(
+          api,
+          'PATCH',
+          `${at}/entries/${entry.id}`,
+          { annotation },
+          { 'If-Match': `"${entry.version}"` },
+        )
         if (got) {
           deed.acknowledged = true
           entry = { id: entry.id, version: got.version }
         }
       } else if (what < 91) {
         const query = `moth* and year = ${random.int(1990, 2025)}`
-        const made = await insist<{ id: number; job: number }>(api, 'POST', `${at}/sweeps`, { query, catalogues: ['broadleaf', 'lampyr'] }) // prettier-ignore
+        const made = await insist<{ id: number; job: number }>(api, 'POST', `${at}/sweeps`, {
+          query,
+          catalogues: ['broadleaf', 'lampyr'],
+        })
         if (!made) break
-        const deed: Deed = { what: 'sweep', acknowledged: false, there: `SELECT COUNT(*) / 2 FROM sweep_catalogues p WHERE sweep_id = ${made.id} AND state = 'done' AND fetched = (SELECT COUNT(*) FROM sweep_hits h WHERE h.sweep_id = p.sweep_id AND h.catalogue = p.catalogue)` } // prettier-ignore
+        const deed: Deed = {
+          what: 'sweep',
+          acknowledged: false,
+          there: `SELECT COUNT(*) / 2 FROM sweep_catalogues p WHERE sweep_id = ${made.id} AND state = 'done' AND fetched = (SELECT COUNT(*) FROM sweep_hits h WHERE h.sweep_id = p.sweep_id AND h.catalogue = p.catalogue)`,
+        }
         deeds.push(deed)
         if ((await jobEnd(api, id, made.job)) === 'done') deed.acknowledged = true
       } else if (what < 95) {
@@ -222,9 +273,15 @@ export async function letWork(o: {
       } else {
         const own = world.works[random.int(0, 200)]!
         const pdf = new Uint8Array(await drawPdf(world, own, { version: 'version of record' }))
-        const made = await insist<{ job: number }>(api, 'POST', `${at}/works/${work}/copies`, pdf, { 'X-File-Name': 'own.pdf' }) // prettier-ignore
+        const made = await insist<{ job: number }>(api, 'POST', `${at}/works/${work}/copies`, pdf, {
+          'X-File-Name': 'own.pdf',
+        })
         if (!made) break
-        const deed: Deed = { what: 'file for a work', acknowledged: false, there: `SELECT state = 'done' AND JSON_VALUE(result, '$.outcome') IS NOT NULL FROM jobs WHERE id = ${made.job}` } // prettier-ignore
+        const deed: Deed = {
+          what: 'file for a work',
+          acknowledged: false,
+          there: `SELECT state = 'done' AND JSON_VALUE(result, '$.outcome') IS NOT NULL FROM jobs WHERE id = ${made.job}`,
+        }
         deeds.push(deed)
         if ((await jobEnd(api, id, made.job)) === 'done') deed.acknowledged = true
       }
@@ -252,7 +309,11 @@ export async function letWork(o: {
       if (r.method() !== 'POST' || !r.url().endsWith('/decisions')) return
       const { group } = r.postDataJSON() as { group: string }
       if (sent.has(group)) return
-      const deed: Deed = { what: 'decision in a window', acknowledged: false, there: `SELECT COUNT(*) FROM deeds WHERE group_id = '${group}'` } // prettier-ignore
+      const deed: Deed = {
+        what: 'decision in a window',
+        acknowledged: false,
+        there: `SELECT COUNT(*) FROM deeds WHERE group_id = '${group}'`,
+      }
       sent.set(group, deed)
       deeds.push(deed)
     })
@@ -286,7 +347,10 @@ export async function letWork(o: {
       try {
         if (!opened || random.chance(0.03)) {
           await page.goto(`${address}/inquiries/${id}/sift?view=titles`)
-          await page.getByRole('list', { name: 'Titles to decide on' }).locator('[aria-current=true]').waitFor({ timeout: 15_000 }) // prettier-ignore
+          await page
+            .getByRole('list', { name: 'Titles to decide on' })
+            .locator('[aria-current=true]')
+            .waitFor({ timeout: 15_000 })
           opened = true
         }
         const decided = await page.evaluate<string>(`document.querySelector('[aria-current=true]')?.textContent ?? ''`)
@@ -300,7 +364,13 @@ export async function letWork(o: {
     }
   }
 
-  if (o.pages) browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: '--no-sandbox --disable-gpu --disable-quic --no-first-run --disable-background-networking --disable-component-update --disable-sync'.split(' ') }) // prettier-ignore
+  if (o.pages)
+    browser = await chromium.launch({
+      executablePath: '/usr/bin/chromium',
+      args: '--no-sandbox --disable-gpu --disable-quic --no-first-run --disable-background-networking --disable-component-update --disable-sync'.split(
+        ' ',
+      ),
+    })
   const working = Promise.allSettled([
     ...Array.from({ length: o.clients - o.pages }, (_, n) => client(n).finally(() => busy.delete(n))),
     ...Array.from({ length: o.pages }, (_, n) => inBrowser(1000 + n).finally(() => busy.delete(1000 + n))),
@@ -335,7 +405,9 @@ export async function letWork(o: {
       if (d.acknowledged && n < 1) {
         result.lost++
         const name = /file_name = '([^']+)'/.exec(d.there)?.[1]
-        const why = name ? JSON.stringify((await sql.query(`SELECT state, report FROM imports WHERE file_name = '${name}'`))[0]) : '' // prettier-ignore
+        const why = name
+          ? JSON.stringify((await sql.query(`SELECT state, report FROM imports WHERE file_name = '${name}'`))[0])
+          : ''
         console.log(`LOST ${d.what}: ${d.there} -> ${n} ${why}`)
       } else if (n > 1) {
         result.doubled++
@@ -349,11 +421,17 @@ export async function letWork(o: {
       pressed += p.pressed
       waiting += await storedLetters(p.page)
       there += await number(`SELECT COUNT(*) FROM deeds WHERE inquiry_id = ${p.id} AND kind = 'decision'`)
-      const twice = await number(`SELECT COUNT(*) FROM (SELECT work_id FROM deeds WHERE inquiry_id = ${p.id} GROUP BY group_id HAVING COUNT(*) > 1) t`) // prettier-ignore
+      const twice = await number(
+        `SELECT COUNT(*) FROM (SELECT work_id FROM deeds WHERE inquiry_id = ${p.id} GROUP BY group_id HAVING COUNT(*) > 1) t`,
+      )
       if (twice) result.doubled += twice
     }
-    const bytes = await number('SELECT COUNT(*) FROM blobs b LEFT JOIN (SELECT hash, SUM(LENGTH(bytes)) AS n FROM blob_chunks GROUP BY hash) c USING (hash) WHERE c.n <> b.size OR c.n IS NULL') // prettier-ignore
-    const orphans = await number(`SELECT COUNT(*) FROM sweep_catalogues WHERE state = 'asking' AND NOT EXISTS (SELECT 1 FROM jobs WHERE state IN ('queued', 'running') AND JSON_VALUE(payload, '$.sweepId') = sweep_id)`) // prettier-ignore
+    const bytes = await number(
+      'SELECT COUNT(*) FROM blobs b LEFT JOIN (SELECT hash, SUM(LENGTH(bytes)) AS n FROM blob_chunks GROUP BY hash) c USING (hash) WHERE c.n <> b.size OR c.n IS NULL',
+    )
+    const orphans = await number(
+      `SELECT COUNT(*) FROM sweep_catalogues WHERE state = 'asking' AND NOT EXISTS (SELECT 1 FROM jobs WHERE state IN ('queued', 'running') AND JSON_VALUE(payload, '$.sweepId') = sweep_id)`,
+    )
 
     over = true
     await browser?.close()

@@ -50,7 +50,17 @@ for (const name of ['one', 'two', 'three']) {
   const node: Node = { name, folder: join(folder, name), port, peers, whole, missed, says: 0, sql }
   mkdirSync(node.folder)
   execFileSync('chown', ['mysql:mysql', node.folder])
-  execFileSync('mariadb-install-db', ['--no-defaults', '--user=mysql', `--datadir=${join(node.folder, 'data')}`, '--auth-root-authentication-method=normal', '--skip-test-db'], { stdio: 'ignore' }) // prettier-ignore
+  execFileSync(
+    'mariadb-install-db',
+    [
+      '--no-defaults',
+      '--user=mysql',
+      `--datadir=${join(node.folder, 'data')}`,
+      '--auth-root-authentication-method=normal',
+      '--skip-test-db',
+    ],
+    { stdio: 'ignore' },
+  )
   // it may be asked once it has all that the others have, and gives nothing away
   const health = createServer((_, answer) => {
     void stateOf(node).then(s => answer.writeHead(s === 'Synced' ? 200 : 503).end(s))
@@ -91,14 +101,21 @@ const optionsOf = (node: Node) => [
   '--wsrep-sst-method=rsync',
   `--wsrep-sst-receive-address=127.0.0.1:${node.whole}`,
   // whoever is asked least gives
-  `--wsrep-sst-donor=${nodes.filter(n => n !== node).map(n => n.name).reverse().join(',')}`, // prettier-ignore
-  `--wsrep-provider-options=base_port=${node.peers};gmcast.listen_addr=tcp://127.0.0.1:${node.peers};ist.recv_addr=127.0.0.1:${node.missed}`, // prettier-ignore
+  `--wsrep-sst-donor=${nodes
+    .filter(n => n !== node)
+    .map(n => n.name)
+    .reverse()
+    .join(',')}`,
+  `--wsrep-provider-options=base_port=${node.peers};gmcast.listen_addr=tcp://127.0.0.1:${node.peers};ist.recv_addr=127.0.0.1:${node.missed}`,
 ]
 async function startNode(node: Node, more: string[]): Promise<void> {
   node.process = spawn('mariadbd', [...optionsOf(node), ...more], { stdio: ['ignore', 'ignore', 'inherit'] })
   for (let i = 0; (await stateOf(node)) !== 'Synced'; i++) {
     const gone = node.process.exitCode !== null || node.process.signalCode !== null
-    if (gone || i > 1200) throw new Error(`node ${node.name} did not come: ${readFileSync(join(node.folder, 'log.err'), 'utf8').split('\n').slice(-12).join('\n')}`) // prettier-ignore
+    if (gone || i > 1200)
+      throw new Error(
+        `node ${node.name} did not come: ${readFileSync(join(node.folder, 'log.err'), 'utf8').split('\n').slice(-12).join('\n')}`,
+      )
     await pause(100)
   }
 }
@@ -106,7 +123,11 @@ async function startNode(node: Node, more: string[]): Promise<void> {
 async function startAgain(node: Node): Promise<void> {
   const log = join(node.folder, 'recovered.err')
   rmSync(log, { force: true })
-  execFileSync('mariadbd', [...optionsOf(node).filter(o => !o.startsWith('--log-error')), `--log-error=${log}`, '--wsrep-recover']) // prettier-ignore
+  execFileSync('mariadbd', [
+    ...optionsOf(node).filter(o => !o.startsWith('--log-error')),
+    `--log-error=${log}`,
+    '--wsrep-recover',
+  ])
   const position = /Recovered position: (\S+)/.exec(readFileSync(log, 'utf8'))?.[1]
   await startNode(node, position ? [`--wsrep-start-position=${position}`] : [])
 }
@@ -151,7 +172,14 @@ const proxy = spawn('haproxy', ['-q', '-f', join(folder, 'proxy.cfg')], { stdio:
 
 // ---- processes of the application ----
 const sql = connect({ host: '127.0.0.1', port: dbPort, name: 'vinepath', user: 'vinepath', password: PASSWORD })
-for (;;) if (await sql.query('SELECT 1').then(() => true, () => pause(200))) break // prettier-ignore
+for (;;)
+  if (
+    await sql.query('SELECT 1').then(
+      () => true,
+      () => pause(200),
+    )
+  )
+    break
 await migrate(sql)
 await sql.query(`INSERT INTO clock VALUES (1, '2026-10-05')`)
 let over = false
@@ -176,7 +204,11 @@ const keepApp = (app: (typeof apps)[number]) => {
   app.process.once('exit', () => !over && setTimeout(keepApp, 300, app))
 }
 apps.forEach(keepApp)
-const answers = (port: number) => fetch(`http://127.0.0.1:${port}/api/health`).then(r => r.ok, () => false) // prettier-ignore
+const answers = (port: number) =>
+  fetch(`http://127.0.0.1:${port}/api/health`).then(
+    r => r.ok,
+    () => false,
+  )
 while (!(await answers(webPort))) await pause(100)
 console.log(`three databases and two processes stand; ${folder}`)
 
@@ -219,7 +251,19 @@ for (const node of nodes) {
 }
 const alike = sums.every(s => JSON.stringify(s) === JSON.stringify(sums[0]))
 const said = readFileSync(join(folder, 'application.log'), 'utf8').split('\n').filter(Boolean)
-console.log(JSON.stringify({ seconds: Math.round((Date.now() - began) / 1000), kills: killed, ...outcome, databasesAlike: alike, errorsLogged: said.length }, null, 2)) // prettier-ignore
+console.log(
+  JSON.stringify(
+    {
+      seconds: Math.round((Date.now() - began) / 1000),
+      kills: killed,
+      ...outcome,
+      databasesAlike: alike,
+      errorsLogged: said.length,
+    },
+    null,
+    2,
+  ),
+)
 if (!alike) console.log(JSON.stringify(sums, null, 2))
 for (const line of new Set(said.map(l => l.replace(/"time":"[^"]*",?/, '').slice(0, 400)))) console.log(line)
 over = true

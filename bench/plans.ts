@@ -73,7 +73,11 @@ for (const { work } of new WorldMaker(33, WORKS)) {
 if (entries.length) await bytes(entries)
 await desk.context.db.sequelize.query('ANALYZE TABLE records, works, blocks, deeds, pair_links, sweep_hits, jobs')
 const get = async <T>(path: string) => (await desk.owner.get(at + path).expect(200)).body as T
-const post = (path: string, body: object) => desk.owner.post(at + path).set('Idempotency-Key', randomUUID()).send(body) // prettier-ignore
+const post = (path: string, body: object) =>
+  desk.owner
+    .post(at + path)
+    .set('Idempotency-Key', randomUUID())
+    .send(body)
 const works = (await get<{ id: number }[]>('/works')).map(w => w.id)
 console.log(`${works.length} works`)
 
@@ -96,7 +100,10 @@ for (let i = 0; i < 60; i++) {
   if (i % 10 === 0) await post('/undo', { group, id: randomUUID() })
   if (i % 4 === 0) await get(`/works/${works[i * 7 + 1]!}`)
   if (i % 6 === 0)
-    await post('/marks', { group: randomUUID(), marks: [{ id: randomUUID(), work: works[i], about: 'tag:lamps', value: true }] }) // prettier-ignore
+    await post('/marks', {
+      group: randomUUID(),
+      marks: [{ id: randomUUID(), work: works[i], about: 'tag:lamps', value: true }],
+    })
   await later()
 }
 for (const path of [

@@ -98,7 +98,11 @@ export function decideCoverage(item: Item, h: Holding, today: string): CoverageA
   if (depth === 'none') return plainly('no', 'Only abstracts of it are there, not the text.')
   const unclear =
     h.unclear ??
-    (depth === 'some' ? 'only selected articles are there' : depth === 'unknown' ? `its file says “${h.coverage}” of what is there` : undefined) // prettier-ignore
+    (depth === 'some'
+      ? 'only selected articles are there'
+      : depth === 'unknown'
+        ? `its file says “${h.coverage}” of what is there`
+        : undefined)
   if (h.type === 'monograph')
     return unclear ? plainly('unsure', `Held, but ${unclear}.`) : plainly('yes', 'Held as a whole.')
   const span = daySpan(item.issued)
@@ -127,7 +131,9 @@ export function decideCoverage(item: Item, h: Holding, today: string): CoverageA
  */
 export function decideTitle(item: Item, lines: readonly Holding[], today: string): CoverageAnswer[] {
   const order: Held[] = ['yes', 'unsure', 'no']
-  const answers = lines.map(h => decideCoverage(item, h, today)).sort((a, b) => order.indexOf(a.held) - order.indexOf(b.held)) // prettier-ignore
+  const answers = lines
+    .map(h => decideCoverage(item, h, today))
+    .sort((a, b) => order.indexOf(a.held) - order.indexOf(b.held))
   const span = daySpan(item.issued)
   if (answers[0]?.held !== 'unsure' || !span) return answers
   const clear = lines.filter(h => !h.unclear && h.type !== 'monograph' && depthOf(h) === 'text')

@@ -94,7 +94,9 @@ test('a quotation mark that is not closed swallows no line', () => {
   const r = readKbart(csv)
   expect(r.holdings).toHaveLength(2)
   expect(r.problems.some(p => p.said.includes('not closed'))).toBe(true)
-  const tsv = readKbart('publication_title\tprint_identifier\tdate_first_issue_online\n"Night" Papers\t9990-0114\t1998\n"Owls\t9990-022X\t2001\n') // prettier-ignore
+  const tsv = readKbart(
+    'publication_title\tprint_identifier\tdate_first_issue_online\n"Night" Papers\t9990-0114\t1998\n"Owls\t9990-022X\t2001\n',
+  )
   expect(tsv.holdings.map(h => h.title)).toEqual(['"Night" Papers', '"Owls'])
 })
 
@@ -111,9 +113,12 @@ test.each([
   '\n\n',
   'title,issn\nOwls,1',
   'PK\u0003\u0004',
-])(
-  '%j is refused with a sentence',
-  text => expect(readKbart(text)).toEqual({ holdings: [], problems: [], refused: expect.stringContaining('no line of it names a column publication_title') }), // prettier-ignore
+])('%j is refused with a sentence', text =>
+  expect(readKbart(text)).toEqual({
+    holdings: [],
+    problems: [],
+    refused: expect.stringContaining('no line of it names a column publication_title'),
+  }),
 )
 
 describe('dates of coverage', () => {

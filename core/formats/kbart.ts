@@ -56,13 +56,21 @@ export function readKbart(text: string): KbartReport {
   const lines = text.replace(/^\uFEFF/, '').replace(/\r\n?/g, '\n')
   const found = headerOf(lines)
   if (!found)
-    return { holdings: [], problems: [], refused: 'This is not a KBART file: no line of it names a column publication_title.' } // prettier-ignore
+    return {
+      holdings: [],
+      problems: [],
+      refused: 'This is not a KBART file: no line of it names a column publication_title.',
+    }
   const { rows, problems } = rowsOf(lines.slice(found.at), found)
   const header = rows[0]!.cells.map(columnName)
   const holdings: Holding[] = []
   const column = new Map(header.map((name, i) => [name, i]))
   const dated = column.has('date_first_issue_online') || column.has('num_first_vol_online')
-  if (!dated) problems.push({ line: found.line, said: 'No column says from when on titles are held: of journals that is not sure.' }) // prettier-ignore
+  if (!dated)
+    problems.push({
+      line: found.line,
+      said: 'No column says from when on titles are held: of journals that is not sure.',
+    })
   for (const { line, cells } of rows.slice(1)) {
     if (cells.every(c => !c.trim()) || cells[0]!.startsWith('#')) continue
     const get = (name: string): string | undefined => cells[column.get(name) ?? -1]?.trim() || undefined
@@ -168,7 +176,10 @@ function rowsOf(
   const problems: KbartReport['problems'] = []
   const open = quoted && read.errors.find(e => e.type === 'Quotes')
   if (open) {
-    problems.push({ line: line + (open.row ?? 0), said: 'A quotation mark is not closed: marks were read as letters from the beginning.' }) // prettier-ignore
+    problems.push({
+      line: line + (open.row ?? 0),
+      said: 'A quotation mark is not closed: marks were read as letters from the beginning.',
+    })
     read = cut(NONE)
   }
   let at = line

@@ -11,7 +11,11 @@ export interface Span {
 
 /** The stretches of a text that a query's positive terms match, in order, not overlapping. */
 export function matchSpans(root: QueryNode, text: string): Span[] {
-  const tokens: Token[] = [{ text: BEGIN, start: 0, end: 0 }, ...tokenise(text), { text: END, start: text.length, end: text.length }] // prettier-ignore
+  const tokens: Token[] = [
+    { text: BEGIN, start: 0, end: 0 },
+    ...tokenise(text),
+    { text: END, start: text.length, end: text.length },
+  ]
   const spans: Span[] = []
   wantedConcepts(root).forEach((node, concept) => {
     for (const { clause, negated } of clauses(node)) {

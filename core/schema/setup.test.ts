@@ -2,6 +2,7 @@ import { expect, test } from '@jest/globals'
 import { ValidationError, type Schema } from 'yup'
 import { api } from './api'
 import type { Endpoint } from './api/endpoint'
+import { filledWith } from './filled'
 
 /** What a shape says of a value, each with the path of the field. */
 const said = (shape: Schema, value: unknown): string[] => {
@@ -16,17 +17,12 @@ const said = (shape: Schema, value: unknown): string[] => {
 
 /** Values of every kind, so that each is wrong for most shapes. */
 const WRONG: unknown[] = [{}, null, '', [], [[]], -1, 1.5, 'x'.repeat(3000), 1e9]
-const filled = (shape: Schema, value: unknown): unknown => {
-  const { fields } = shape as unknown as { fields?: Record<string, Schema> }
-  return fields ? Object.fromEntries(Object.keys(fields).map(k => [k, filled(fields[k]!, value)])) : value
-}
-
 test('whatever is wrong with a body is said in a sentence that names no field by its inner name', () => {
   const sentences = new Set<string>()
   for (const { body } of Object.values<Endpoint>(api)) {
     if (!body || typeof body === 'string') continue
     for (const value of WRONG)
-      for (const s of [...said(body, value), ...said(body, filled(body, value))]) sentences.add(s)
+      for (const s of [...said(body, value), ...said(body, filledWith(body, value))]) sentences.add(s)
   }
   expect(sentences.size).toBeGreaterThan(20)
   expect([...sentences].filter(s => !/^[A-Z"].*[.?]$/su.test(s))).toEqual([])

@@ -60,7 +60,8 @@ async function waysOf(work: number): Promise<Ways> {
 }
 
 test('a file in another encoding, separated by commas and quoted, is read as it is meant', async () => {
-  const csv = '"Publication Title","Print Identifier","Date first issue online"\r\n"Night Papers – Lünen","9990-0114","1/1/1998"\r\n' // prettier-ignore
+  const csv =
+    '"Publication Title","Print Identifier","Date first issue online"\r\n"Night Papers – Lünen","9990-0114","1/1/1998"\r\n'
   await keep(Buffer.from(`\ufeff${csv}`, 'utf16le'))
   const ways = await waysOf(await article('Lamps of Lünen', '9990-0114'))
   expect(ways.routes.map(r => r.way)).toContain('gate')

@@ -3,8 +3,8 @@ import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { DatabaseError } from 'sequelize'
 import request from 'supertest'
-import type { Schema } from 'yup'
 import { api } from '../../core/schema/api'
+import { fieldsOf, filledWith } from '../../core/schema/filled'
 import { BYTES, type Endpoint } from '../../core/schema/api/endpoint'
 import { createApp } from '../app'
 import { publicAddress } from '../connect/http'
@@ -65,16 +65,12 @@ test.each([
 test.each([[[]], [{ $ne: 1 }], [[[1]]], [true], ['\u0000']] as [unknown][])(
   'no body whose every field is %j brings any address down',
   async value => {
-    const filled = (shape: Schema): unknown => {
-      const { fields } = shape as unknown as { fields?: Record<string, Schema> }
-      return fields ? Object.fromEntries(Object.entries(fields).map(([name, s]) => [name, filled(s)])) : value
-    }
     const broken: string[] = []
     for (const { method, path, body } of Object.values<Endpoint>(api)) {
       if (!body || body === BYTES) continue
       const address = path.replace(/:([a-z]+)/g, (_, name: string) => (name === 'inquiry' ? String(id) : '1'))
       const verb = method.toLowerCase() as 'post' | 'put' | 'patch' | 'delete'
-      const { status } = await desk.owner[verb](`/api${address}`).send(filled(body) as object)
+      const { status } = await desk.owner[verb](`/api${address}`).send(filledWith(body, value) as object)
       if (status === 500) broken.push(`${method} ${path}: ${status}`)
     }
     expect(broken).toEqual([])
@@ -84,7 +80,7 @@ test('no query that names a thing twice, or by halves, brings any address down',
   const broken: string[] = []
   for (const { method, path, query } of Object.values<Endpoint>(api)) {
     if (!query) continue
-    const { fields } = query as unknown as { fields: Record<string, Schema> }
+    const fields = fieldsOf(query)!
     const address = path.replace(/:([a-z]+)/g, (_, name: string) => (name === 'inquiry' ? String(id) : '1'))
     const verb = method.toLowerCase() as 'get' | 'post' | 'delete'
     for (const name of Object.keys(fields))

@@ -13,7 +13,9 @@ const seen: (PoolIndex<WorkLine> | undefined)[] = []
 function Pool({ of }: { of: number }) {
   const pool = usePool(of)
   seen.push(pool)
-  return <p>{pool ? `${pool.works.length} works, ${pool.standing.filter(s => s === STANDING.UNREAD).length} unread` : 'none'}</p> // prettier-ignore
+  if (!pool) return <p>none</p>
+  const unread = pool.standing.filter(s => s === STANDING.UNREAD).length
+  return <p>{`${pool.works.length} works, ${unread} unread`}</p>
 }
 function open(...inquiries: number[]): QueryClient {
   seen.length = 0

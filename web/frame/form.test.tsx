@@ -4,7 +4,7 @@ import '@testing-library/jest-dom/jest-globals'
 import { ChakraProvider } from '@chakra-ui/react'
 import { render, screen, waitFor } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
-import { number, object, string, type ObjectSchema } from 'yup'
+import { number, object, string, type InferType } from 'yup'
 import '../../core/schema/setup'
 import { credentials, newPassword } from '../../core/schema/api/accounts'
 import { cardShape } from '../../core/schema/api/desk'
@@ -13,10 +13,10 @@ import { system } from '../theme'
 import { Line, useShaped } from './form'
 
 const shape = object({ card: string().required('Your card number is missing.'), town: string().max(5) })
-type Values = { card: string; town: string }
+type Values = InferType<typeof shape>
 
 function Form({ send }: { send: (v: Values) => Promise<unknown> }) {
-  const { form, submit, trouble } = useShaped(shape as unknown as ObjectSchema<Values>, { card: '', town: '' }, send)
+  const { form, submit, trouble } = useShaped<Values>(shape, { card: '', town: '' }, send)
   return (
     <form onSubmit={e => (e.preventDefault(), submit())} noValidate>
       <Line form={form} name="card" label="Card" />
@@ -57,11 +57,19 @@ test('what was taken leaves an empty form', async () => {
   await waitFor(() => expect(screen.getByLabelText('Card')).toHaveValue(''))
 })
 
+/** A refusal that names a field. */
+const at = (field: string, of: string, code: string, whole: string) =>
+  new ApiError(422, code, whole, { fields: [{ field, said: of }] })
 test.each<[string, ApiError, string[], string | undefined]>([
-  ['a field of it', new ApiError(422, 'invalid', 'Some of it cannot be used.', { fields: [{ field: 'card', said: 'No such card.' }] }), ['No such card.'], undefined], // prettier-ignore
-  ['with a sentence of its own', new ApiError(422, 'refused', 'The gate refuses it.', { fields: [{ field: 'card', said: 'No such card.' }] }), ['No such card.'], 'The gate refuses it.'], // prettier-ignore
-  ['said twice the same', new ApiError(409, 'there', 'It is there.', { fields: [{ field: 'card', said: 'It is there.' }] }), ['It is there.'], undefined], // prettier-ignore
-  ['a field that is not in the form', new ApiError(422, 'invalid', 'Some of it cannot be used.', { fields: [{ field: 'zone', said: 'x' }] }), [], 'Some of it cannot be used.'], // prettier-ignore
+  ['a field of it', at('card', 'No such card.', 'invalid', 'It cannot be used.'), ['No such card.'], undefined],
+  [
+    'and more',
+    at('card', 'No such card.', 'refused', 'The gate refuses it.'),
+    ['No such card.'],
+    'The gate refuses it.',
+  ],
+  ['said twice the same', at('card', 'It is there.', 'there', 'It is there.'), ['It is there.'], undefined],
+  ['a field of another form', at('zone', 'x', 'invalid', 'It cannot be used.'), [], 'It cannot be used.'],
   ['the server being away', new ApiError(0, 'away', 'Vine Path does not answer.'), [], 'Vine Path does not answer.'],
 ])('what the server refuses stands where it belongs, and what was typed stays: %s', async (_, error, lines, whole) => {
   open(() => Promise.reject(error))
