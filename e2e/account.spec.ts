@@ -26,7 +26,7 @@ test('out and in again, by the form; a wrong password is said, a weak one is not
   await page.getByRole('button', { name: 'Change the password' }).click()
   await expect(page.getByText(/too easy to guess/)).toBeVisible()
   await page.goto('/accounts')
-  await expect(page.getByText('This page is for administrators.')).toBeVisible()
+  await expect(page.getByText('This page is for administrators')).toBeVisible()
   await other.close()
 })
 

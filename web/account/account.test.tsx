@@ -111,7 +111,7 @@ test('an administrator makes an account, and its password is shown this once', a
 
 test('to a student the page of accounts is not there, and nothing is asked', async () => {
   open(Accounts, '/')
-  expect(await screen.findByText('This page is for administrators.')).toBeInTheDocument()
+  expect(await screen.findByText('This page is for administrators')).toBeInTheDocument()
   expect(sent.some(s => s.path === '/accounts')).toBe(false)
 })
 

@@ -43,8 +43,8 @@ export function Accounts() {
   if (me && me.role !== 'administrator')
     return (
       <Page title="Accounts" about="For administrators">
-        <Empty title="There is nothing here" action={<Homeward />}>
-          This page is for administrators.
+        <Empty title="This page is for administrators" action={<Homeward />}>
+          They make accounts and passwords. Ask one of them if you need either.
         </Empty>
       </Page>
     )
