@@ -276,7 +276,10 @@ test('pages go on while records come, whether or not the next position is named'
   expect((await asked(page('<nextRecordPosition>4</nextRecordPosition>'))).more).toBe(true)
   expect((await asked(page(''))).more).toBe(true)
   expect((await asked(page('', '3'))).more).toBe(false)
-  expect((await asked(page('', ''))).more).toBe(true)
+  expect(await asked(page('', ''))).toMatchObject({ more: true, count: 4, counted: false })
+  expect(await asked(page('', '3'))).toMatchObject({ more: false, count: 3, counted: true })
+  // the last page of one that does not count
+  expect(await asked(page('', ''), 4, 5)).toMatchObject({ more: false, count: 6, counted: false })
   const second = await asked(page(''), 4)
   // numbered from one on each page
   expect(second.records.map(r => r.position)).toEqual([4, 5, 6])

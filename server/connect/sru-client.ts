@@ -84,6 +84,8 @@ function readXmlAnswer<T>(catalogue: CatalogueSetting, read: (xml: string) => T,
 
 export interface SruPage {
   count: number
+  /** It said how many itself; else it is what came so far. */
+  counted: boolean
   records: SruRecord[]
   /** Records that it gave in no form that can be read, or said it could not give. */
   unread: SruAnswer['unread']
@@ -153,6 +155,7 @@ export async function askSru(
   return {
     // where it does not say, there is what came, and more while pages are full
     count: count ?? reached + (next || got >= most ? 1 : 0),
+    counted: count !== undefined,
     records,
     unread,
     more: got > 0 && (next !== undefined || (count === undefined ? got >= most : reached < count)),

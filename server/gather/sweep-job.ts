@@ -107,7 +107,7 @@ async function runPart(
       }
       fetched += page.records.length + page.unread.length
       // catalogues change while they are read, and some count what they do not give
-      if (count !== null && page.count !== count)
+      if (count !== null && page.counted && page.count !== count)
         said.add(`Its answer changed while it was read: ${count} records at first, then ${page.count}.`)
       count = page.count
       if (!page.more && fetched < Math.min(count, goal)) said.add(`It counts ${count} records and gave ${fetched}.`)
