@@ -64,7 +64,7 @@ test('a student walks from a question to an exported entry', async ({ page }) =>
     mimeType: 'text/plain',
     buffer: Buffer.from('Dear librarian, where are the moths?'),
   })
-  await expect(page.getByText('neither BibTeX, RIS nor CSL-JSON')).toBeVisible()
+  await expect(page.getByText('neither BibTeX, RIS, CSL-JSON, MARC 21, MODS nor Dublin Core')).toBeVisible()
 
   // 5. Sift by keyboard
   await station(page, 'Sift').click()

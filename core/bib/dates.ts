@@ -1,3 +1,4 @@
+import { monthOf, seasonOf } from './months'
 import type { Item, ItemDate } from './item'
 
 /** Year of publication, or undefined where the item has none. */
@@ -8,26 +9,78 @@ export function yearOf(item: Item): number | undefined {
 export function yearOfDate(date: ItemDate | undefined): number | undefined {
   const given = date?.['date-parts']?.[0]?.[0]
   const year =
-    given !== undefined ? Number(given) : Number(/\b(1[5-9]|20)\d{2}\b/.exec(date?.raw ?? date?.literal ?? '')?.[0])
+    given !== undefined
+      ? Number(given)
+      : Number(/(?<!\d)(1[5-9]|20)\d{2}(?!\d)/.exec(date?.raw ?? date?.literal ?? '')?.[0])
   return Number.isInteger(year) ? year : undefined
 }
 
-/** Reads a date as catalogues write it: "2019", "2019-03", "2019-03-14", "c1989", "March 2020". */
-export function readDate(text: string): ItemDate | undefined {
-  const iso = /(?<!\d)(\d{4})(?:-(\d{1,2})(?:-(\d{1,2}))?)?(?!\d)/.exec(text)
-  if (!iso) return text.trim() ? { raw: text.trim() } : undefined
-  const month = iso[2] ? Number(iso[2]) : monthIn(text)
-  const parts = [Number(iso[1]), month, month && iso[3] ? Number(iso[3]) : undefined]
-  return { 'date-parts': [parts.filter((p): p is number => p !== undefined && p > 0)] }
+const YEAR = '(1[0-9]|20)\\d{2}'
+const FORMS: [RegExp, (m: RegExpExecArray) => (number | undefined)[][] | undefined][] = [
+  // 2019-03-14, 2019/03, 2019.3.14, 2019-03-14T00:00:00Z, and a year to a year
+  [
+    new RegExp(`(?<!\\d)(${YEAR})[-/.](\\d{1,2})(?:[-/.](\\d{1,2}))?(?!\\d)`),
+    m => (Number(m[3]) > 12 && !m[4] ? toYear(m[1]!, m[3]!) : [[Number(m[1]), Number(m[3]), Number(m[4])]]),
+  ],
+  [
+    new RegExp(`(?<!\\d)(${YEAR})\\s?年\\s?(?:(\\d{1,2})\\s?月)?\\s?(?:(\\d{1,2})\\s?日)?`),
+    m => [[Number(m[1]), Number(m[3]), Number(m[4])]],
+  ],
+  // 14.03.2019 and 14/3/2019: day first, but where that cannot be
+  [
+    new RegExp(`(?<!\\d)(\\d{1,2})[./-](\\d{1,2})[./-](${YEAR})(?!\\d)`),
+    m =>
+      Number(m[2]) > 12 ? [[Number(m[3]), Number(m[1]), Number(m[2])]] : [[Number(m[3]), Number(m[2]), Number(m[1])]],
+  ],
+  [new RegExp(`(?<!\\d)(\\d{1,2})[./](${YEAR})(?!\\d)`), m => [[Number(m[2]), Number(m[1])]]],
+  [new RegExp(`(?<!\\d)(${YEAR})\\s?[-–/]\\s?(${YEAR})(?!\\d)`), m => toYear(m[1]!, m[3]!)],
+  [new RegExp(`(?<!\\d)(${YEAR})(\\d{2})(\\d{2})(?!\\d)`), m => [[Number(m[1]), Number(m[3]), Number(m[4])]]],
+  [new RegExp(`(?<!\\d)(${YEAR})(?!\\d)`), m => [[Number(m[1])]]],
+]
+
+/** The end of a range may be short: 1998-99. */
+function toYear(from: string, to: string): number[][] | undefined {
+  const end = Number(from.slice(0, 4 - to.length) + to)
+  return end > Number(from) ? [[Number(from)], [end]] : [[Number(from)]]
 }
 
-function monthIn(text: string): number | undefined {
-  const m = /\b(jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)/i.exec(text)
-  return m
-    ? ['jan', 'feb', 'mar', 'apr', 'may', 'jun', 'jul', 'aug', 'sep', 'oct', 'nov', 'dec'].indexOf(
-        m[1]!.toLowerCase(),
-      ) + 1
-    : undefined
+/**
+ * Reads a date as catalogues and people write it: "2019-03-14", "14.03.2019", "March 2020", "14 mars 2019", "c1989",
+ * "[ca. 1900]", "1998-99", "Spring 2003". What has no year is kept as `raw`.
+ */
+export function readDate(text: string): ItemDate | undefined {
+  const s = text.trim()
+  if (!s) return undefined
+  for (const [form, parts] of FORMS) {
+    const m = form.exec(s)
+    const read = m && parts(m)?.map(p => whole(p))
+    if (!read) continue
+    const date: ItemDate = { 'date-parts': read }
+    if (read.length === 1 && read[0]!.length === 1) addWords(date, read[0]!, s)
+    if (/\b(ca|circa|um|vers|hacia)\b|\d\?/i.test(s)) date.circa = true
+    return date
+  }
+  return { raw: s }
+}
+
+/** A year, with its month and its day where these can be. */
+function whole([year, month, day]: (number | undefined)[]): number[] {
+  if (!month || month > 12) return [year!]
+  return day && day <= daysInMonth(year!, month) ? [year!, month, day] : [year!, month]
+}
+
+/** Month, day and season that stand in words beside a year. */
+function addWords(date: ItemDate, parts: number[], text: string): void {
+  const words = text.match(/\p{L}+|(?<!\d)\d{1,2}(?!\d)/gu) ?? []
+  const month = words.map(monthOf).find(Boolean)
+  if (month) {
+    parts.push(month)
+    const day = Number(words.find(w => /^\d/.test(w) && Number(w) > 0 && Number(w) <= daysInMonth(parts[0]!, month)))
+    if (day) parts.push(day)
+    return
+  }
+  const season = words.map(seasonOf).find(Boolean)
+  if (season) date.season = season
 }
 
 /**

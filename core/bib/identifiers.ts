@@ -36,8 +36,11 @@ function count(text: string, letter: string): number {
 
 /** An ISSN as NNNN-NNNX, or undefined where the check digit is wrong (ISO 3297). */
 export function normaliseIssn(text: string | undefined | null): string | undefined {
-  const s = (text ?? '').toUpperCase().replace(/[^0-9X]/g, '')
-  if (!/^\d{7}[\dX]$/.test(s)) return undefined
+  // what is said beside it stays beside it: "ISSN 1234-5679 (online)"
+  const s = (/(?<![\dX-])\d{4}[-–— ]?\d{3}[\dX](?![\dX-])/i.exec(text ?? '')?.[0] ?? '')
+    .toUpperCase()
+    .replace(/[^0-9X]/g, '')
+  if (!s) return undefined
   return issnCheckDigit(s.slice(0, 7)) === s[7] ? `${s.slice(0, 4)}-${s.slice(4)}` : undefined
 }
 
@@ -50,7 +53,16 @@ export function issnCheckDigit(seven: string): string {
 
 /** An ISBN as 13 bare digits, from either length, or undefined where the check digit is wrong (ISO 2108). */
 export function normaliseIsbn(text: string | undefined | null): string | undefined {
-  const s = (text ?? '').toUpperCase().replace(/[^0-9X]/g, '')
+  for (const [found] of (text ?? '').matchAll(ISBNS)) {
+    const isbn = isbnOf(found.toUpperCase().replace(/[^0-9X]/g, ''))
+    if (isbn) return isbn
+  }
+  return undefined
+}
+/** Thirteen or ten digits with their hyphens; what is said beside them ("pbk.", a volume, a price) is none of it. */
+const ISBNS = /(?<![\dX])(?:97[89][-–— ]?)?(?:\d[-–— ]?){9}[\dX](?!\d)/gi
+
+function isbnOf(s: string): string | undefined {
   if (/^\d{13}$/.test(s)) return isbn13CheckDigit(s.slice(0, 12)) === s[12] ? s : undefined
   if (!/^\d{9}[\dX]$/.test(s)) return undefined
   const sum = [...s].reduce((t, d, i) => t + (d === 'X' ? 10 : Number(d)) * (10 - i), 0)

@@ -1,9 +1,10 @@
 import { readBibtex } from './bibtex'
 import { readCslJson } from './csl-json'
+import { readXmlFile } from './library-files'
 import { readRis } from './ris'
 import type { Facts, Item } from '../bib/item'
 
-export type FileFormat = 'BibTeX' | 'RIS' | 'CSL-JSON'
+export type FileFormat = 'BibTeX' | 'RIS' | 'CSL-JSON' | 'MARC 21' | 'MODS' | 'Dublin Core'
 
 export interface ReadEntry {
   item: Item
@@ -35,13 +36,14 @@ export interface ReadFile {
  */
 export function readBibliography(text: string): ReadFile | undefined {
   const clean = text.replace(/^\uFEFF/, '')
+  if (/^\s*</.test(clean)) return readXmlFile(clean)
   const format = tellFormat(clean)
   if (!format) return undefined
   const read = { BibTeX: readBibtex, RIS: readRis, 'CSL-JSON': readCslJson }[format](clean)
   return { format, ...read }
 }
 
-export function tellFormat(text: string): FileFormat | undefined {
+function tellFormat(text: string): 'BibTeX' | 'RIS' | 'CSL-JSON' | undefined {
   if (/^\s*[[{]/.test(text) && !/^\s*\{\\rtf/.test(text)) return 'CSL-JSON'
   if (/^[ \t]*TY {0,2}- ?/m.test(text)) return 'RIS'
   if (/^[ \t]*@\s*\w+\s*[{(]/m.test(text)) return 'BibTeX'

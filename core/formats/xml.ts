@@ -107,6 +107,58 @@ function put(into: Xml, name: string, value: unknown): void {
   else into[name] = [have, value]
 }
 
+/** One record within a file of many, as it came. */
+export interface XmlPart {
+  kind: 'marc' | 'mods' | 'dc'
+  raw: string
+  /** Line it begins on, counted from 1. */
+  line: number
+}
+
+/**
+ * Finds the records of a file of XML, whatever stands around them (a collection, an answer of a harvest): MARC by its
+ * leader, MODS by its name, Dublin Core by its name or by a title of that set. What comes before a fault is kept.
+ */
+export function splitXml(text: string): { parts: XmlPart[]; broken?: { line: number; why: string } } {
+  const parts: XmlPart[] = []
+  const open: { name: string; from: number; line: number; kind?: XmlPart['kind'] }[] = []
+  const parser = new SaxesParser({ xmlns: false, position: true })
+  let failed: Error | undefined
+  let failedAt = 1
+  const fail = (e: Error) => {
+    if (failed) return
+    failed = e
+    failedAt = parser.line
+  }
+  parser.on('error', fail)
+  parser.on('doctype', said => {
+    if (/<!ENTITY/i.test(said)) fail(new Error('The file declares entities of its own, which are not expanded.'))
+  })
+  parser.on('opentagstart', tag => {
+    const name = local(tag.name)
+    const parent = open.at(-1)
+    const inside = open.some(o => o.kind)
+    if (parent && !inside) {
+      if (name === 'leader' && parent.name === 'record') parent.kind = 'marc'
+      else if (/^(dc|dcterms):title$/.test(tag.name)) parent.kind = 'dc'
+    }
+    const from = text.lastIndexOf('<', parser.position - 1)
+    const kind = inside ? undefined : name === 'mods' ? 'mods' : name === 'dc' ? 'dc' : undefined
+    open.push({ name, from, line: parser.line, ...(kind ? { kind } : {}) })
+  })
+  parser.on('closetag', () => {
+    const { from, line, kind } = open.pop()!
+    if (kind && !failed) parts.push({ kind, raw: text.slice(from, parser.position), line })
+  })
+  try {
+    parser.write(text)
+    if (!failed) parser.close()
+  } catch (e) {
+    fail(e instanceof Error ? e : new Error(String(e)))
+  }
+  return failed ? { parts, broken: { line: failedAt, why: (failed as Error).message } } : { parts }
+}
+
 /** The children of a name as a list, whether there are none, one or many. */
 export function all(x: unknown, name: string): Xml[] {
   const v = (x as Xml | undefined)?.[name]

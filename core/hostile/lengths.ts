@@ -4,9 +4,11 @@ import { signsOf } from '../appraise/signs'
 import { fold, foldTitle } from '../bib/fold'
 import { normaliseDoi, normaliseIsbn, normaliseIssn } from '../bib/identifiers'
 import type { Item } from '../bib/item'
-import { nameKey, readName } from '../bib/names'
+import { nameKey, readHeading, readName } from '../bib/names'
 import { pageCount, readPages } from '../bib/pages'
 import { readDate } from '../bib/dates'
+import { readPart, readSource } from '../bib/part'
+import { languageCode } from '../bib/languages'
 import { readRichText, toMarkdown } from '../cite/rich-text'
 import { readBibtex, writeBibtex } from '../formats/bibtex'
 import { readCslJson } from '../formats/csl-json'
@@ -16,6 +18,7 @@ import { readMarcXml } from '../formats/marcxml'
 import { readMods } from '../formats/mods'
 import { readBibliography } from '../formats/read-file'
 import { readRis, writeRis } from '../formats/ris'
+import { bare, editionOf, pagesOfExtent } from '../formats/terms'
 import { readExplain, readSruAnswer } from '../formats/sru'
 import { readField } from '../match/best-fields'
 import { compare, prepare } from '../match/compare'
@@ -52,6 +55,13 @@ export const READERS: Record<string, (text: string) => unknown> = {
   readPages,
   pageCount,
   readDate,
+  readPart,
+  readSource,
+  readHeading,
+  languageCode,
+  editionOf,
+  pagesOfExtent,
+  bare,
   readRichText,
   toMarkdown: t => toMarkdown([{ text: t }, { text: t, italic: true }]),
   countWords,

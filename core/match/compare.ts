@@ -1,5 +1,5 @@
 import { foldTitle, fold } from '../bib/fold'
-import { nameKey, readName } from '../bib/names'
+import { nameKey } from '../bib/names'
 import { yearOf } from '../bib/dates'
 import { normaliseDoi, normaliseIsbn, normaliseIssn } from '../bib/identifiers'
 import { readPages } from '../bib/pages'
@@ -87,10 +87,7 @@ export function prepare(r: MatchRecord): Prepared {
   const words = wordsOf(title)
   const colon = (item.title ?? '').search(/[:.?!] /)
   const main = colon > 0 ? foldTitle(item.title!.slice(0, colon)) : undefined
-  // a body's name may have been cut into given and family name by another catalogue: both are cut alike
-  const authors = (item.author ?? item.editor ?? [])
-    .map(n => nameKey(n.literal && !n.family ? readName(n.literal) : n))
-    .filter(Boolean)
+  const authors = (item.author ?? item.editor ?? []).map(nameKey).filter(Boolean)
   return {
     id: r.id,
     ...identifiersOf(item, facts),

@@ -3,7 +3,9 @@ import { dirname } from 'node:path'
 import { readBibliography, type ReadFile } from '../../core/formats/read-file'
 import { headingOf, pageLabels, readLines, type Line } from '../../core/pdftext/lines'
 import type { PageText } from '../../core/match/proof'
-import { decodeText, type Charset } from '../base/decode'
+import { isIso2709 } from '../../core/formats/iso2709'
+import { readMarcFile } from '../../core/formats/library-files'
+import { decodeOldMarc, decodeText, decodeXml, type Charset } from '../base/decode'
 
 /** Where pdf.js keeps what files name without carrying it. */
 const assets = dirname(createRequire(import.meta.url).resolve('pdfjs-dist/package.json'))
@@ -17,6 +19,10 @@ export interface PdfText {
 export const tasks = {
   /** Decodes and reads a bibliography file. */
   bibliography(bytes: Buffer): { text: ReadFile | null; charset: Charset } {
+    if (isIso2709(bytes)) return { text: readMarcFile(bytes, decodeOldMarc), charset: 'utf-8' }
+    // a file of XML says itself how its letters are written
+    if (/^\s*(\ufeff|ï»¿)?<\?xml/.test(bytes.subarray(0, 100).toString('latin1')))
+      return { text: readBibliography(decodeXml(bytes)) ?? null, charset: 'utf-8' }
     const { text, charset } = decodeText(bytes)
     return { text: readBibliography(text) ?? null, charset }
   },

@@ -55,7 +55,7 @@ export async function runImport(c: Context, { job, signal, progress }: JobHandle
   }
   if (!read)
     return refuse(
-      'This is neither BibTeX, RIS nor CSL-JSON, whatever its name says. Nothing was imported.',
+      'This is neither BibTeX, RIS, CSL-JSON, MARC 21, MODS nor Dublin Core, whatever its name says. Nothing was imported.',
       bytes.subarray(0, 120).toString('latin1'),
       true,
     )

@@ -34,7 +34,8 @@ export function Imports() {
               Drop bibliography files here, or choose them
             </Text>
             <Text color="soft" fontSize="13px">
-              BibTeX, RIS or CSL-JSON, up to 20 MB each. Every entry is kept exactly as it came.
+              BibTeX, RIS, CSL-JSON, MARC 21, MODS or Dublin Core, up to 20 MB each. Every entry is kept exactly as it
+              came.
             </Text>
           </FileUpload.DropzoneContent>
         </FileUpload.Dropzone>
