@@ -1,6 +1,6 @@
 import { Router, type Response } from 'express'
 import { escapeXml } from '../core/formats/xml'
-import { clauses, printCql, type Query, type QueryNode } from '../core/query/cql'
+import { clauses, mapClauses, printCql, type Query, type QueryNode } from '../core/query/cql'
 import { evaluate, NotUnderstood } from '../core/query/evaluate'
 import { readDocuments, termNumbers } from '../core/query/positional-index'
 import { parseCql } from '../core/query/parse-cql'
@@ -101,7 +101,9 @@ function read(c: Catalogue, text: string | undefined): Query {
   }
   if (!c.proximity && nodes(parsed.query.root).some(n => n.kind === 'boolean' && n.op === 'prox'))
     throw new Diagnostic(39, 'Proximity not supported', '')
-  return parsed.query
+  // its indexes are of its own set, whether or not that is named
+  const root = mapClauses(parsed.query.root, q => (q.index ? { ...q, index: q.index.replace(/^vine\./i, '') } : q))!
+  return { ...parsed.query, root }
 }
 
 const nodes = (n: QueryNode): QueryNode[] => (n.kind === 'clause' ? [n] : [n, ...nodes(n.left), ...nodes(n.right)])
@@ -275,7 +277,8 @@ function scan(c: Catalogue, world: ServedWorld, p: Record<string, string>): stri
   const parsed = parseCql(p.scanClause)
   if (!parsed.ok || parsed.query.root.kind !== 'clause')
     throw new Diagnostic(10, 'Query syntax error', parsed.ok ? 'one clause is wanted' : parsed.error.message)
-  const { index = c.anywhere[0]!, term } = parsed.query.root
+  const { index: named = c.anywhere[0]!, term } = parsed.query.root
+  const index = named.replace(/^vine\./i, '')
   const field = c.on.index.fields[index.toLowerCase()]
   if (!c.indexes.includes(index.toLowerCase()) || !field) throw new Diagnostic(16, 'Unsupported index', index)
   const most = Math.min(whole(p, 'maximumTerms', 20), 200)
@@ -326,7 +329,9 @@ function explain(c: Catalogue): string {
       .split(' ')
       .map(r => supports('relation', r))
       .join('') +
-    (c.truncation ? supports('maskingCharacter', '*') + supports('maskingCharacter', '?') : '') +
+    (c.truncation
+      ? supports('maskingCharacter', '*') + supports('maskingCharacter', '?')
+      : supports('maskingCharacter')) +
     (c.scan ? supports('scan') : '') +
     (c.sort.length ? supports('sort') : '') +
     (c.facets.length ? supports('facets', c.facets.join(' ')) : '') +

@@ -1,4 +1,5 @@
 import type { Abilities } from '../query/abilities'
+import { ourIndex, setOf } from '../query/cql'
 import { all, first, readXml, textOf, type Xml } from './xml'
 
 export interface SruRecord {
@@ -132,18 +133,11 @@ export interface Explained {
   description?: string
   /** How much it holds, in its own words. */
   extent?: string
-  schemas: string[]
+  /** Short names of its schemas with their identifiers. */
+  schemas: { name: string; identifier: string }[]
   abilities: Abilities
-}
-
-/** Names of other context sets for our indexes. */
-const ours: Record<string, string> = {
-  creator: 'author',
-  contributor: 'author',
-  date: 'year',
-  description: 'abstract',
-  publisher: 'publisher',
-  source: 'journal',
+  /** What it calls our indexes, with the set each is of: `dc.date` for year. */
+  names: Record<string, string>
 }
 
 /** Reads an explain answer (ZeeRex 2.0). @throws Error where it is not one */
@@ -152,22 +146,31 @@ export function readExplain(xml: string): Explained {
   const explain = (first(root, 'explainResponse', 'record', 'recordData', 'explain') ?? first(root, 'explain')) as
     Xml | undefined
   if (!explain) throw new Error('The answer is not an explain record.')
-  const indexes = all(first(explain, 'indexInfo'), 'index')
-    .flatMap(i => all(i, 'map').map(m => textOf(first(m, 'name'))))
-    .filter((n): n is string => Boolean(n))
-    .map(n => ours[n.toLowerCase()] ?? n.toLowerCase())
+  const names: Record<string, string> = {}
+  for (const { set, name } of all(first(explain, 'indexInfo'), 'index')
+    .flatMap(i => all(i, 'map').flatMap(m => all(m, 'name')))
+    .map(n => ({ set: (n['@set'] as string | undefined) ?? '', name: textOf(n) ?? '' }))) {
+    // some write the set into the name
+    const [own = '', prefix = set] = name.split('.').reverse()
+    if (!own) continue
+    const our = ourIndex(setOf(prefix) ?? prefix, own) ?? own.toLowerCase()
+    // of several that mean the same to us, the one who made it and the day it came out
+    if (our && (!(our in names) || /creator$|date$/i.test(own))) names[our] = prefix ? `${prefix}.${own}` : own
+  }
   const config = first(explain, 'configInfo')
   const supports = all(config, 'supports').map(s => `${String(s['@type'])}:${textOf(s) ?? ''}`.toLowerCase())
   const settings = all(config, 'setting')
   const window = settings.find(s => s['@type'] === 'maximumRecordPosition')
+  const masks = supports.filter(s => s.startsWith('maskingcharacter:'))
   const facets = supports
     .filter(s => s.startsWith('facets:'))
     .flatMap(s => s.slice('facets:'.length).split(/\s+/))
     .filter(Boolean)
   const abilities: Abilities = {
-    indexes: [...new Set(indexes)],
-    truncation: supports.some(s => s.startsWith('maskingcharacter:*')),
-    proximity: supports.some(s => s.startsWith('booleanoperator:prox') || s === 'proximity:'),
+    indexes: Object.keys(names),
+    // what it does not speak of is asked for, until it is refused
+    truncation: !masks.length || masks.some(m => m.includes('*')),
+    proximity: supports.some(s => s.startsWith('booleanoperator:prox') || s.startsWith('proximity')),
     ...(supports.some(s => s.startsWith('scan:')) ? { scan: true } : {}),
     ...(facets.length ? { facets } : {}),
     ...(window ? { window: Number(textOf(window)) } : {}),
@@ -178,7 +181,11 @@ export function readExplain(xml: string): Explained {
     title: textOf(first(explain, 'databaseInfo', 'title')) ?? 'unnamed catalogue',
     ...(description ? { description } : {}),
     ...(extent ? { extent } : {}),
-    schemas: all(first(explain, 'schemaInfo'), 'schema').map(s => String(s['@name'])),
+    schemas: all(first(explain, 'schemaInfo'), 'schema').map(s => ({
+      name: String(s['@name'] ?? ''),
+      identifier: String(s['@identifier'] ?? ''),
+    })),
     abilities,
+    names,
   }
 }

@@ -1,6 +1,5 @@
 import { describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
-import { checkQuery } from './abilities'
 import { printCql, type Comparison, type Query, type QueryNode } from './cql'
 import { parseCql } from './parse-cql'
 
@@ -159,15 +158,4 @@ test('no text makes the reader throw, and a repaired query always parses', () =>
     ),
     { numRuns: 600 },
   )
-})
-
-test('what a catalogue cannot do is changed and said', () => {
-  const checked = checkQuery(read('title=moth* and funder=lamp and year>2010'), {
-    indexes: ['title', 'year'],
-    truncation: false,
-    proximity: false,
-  })
-  expect(printCql(checked.query!)).toBe('title = moth and lamp and year > 2010')
-  expect(checked.changes).toHaveLength(2)
-  expect(checkQuery(read('doi=x'), { indexes: ['title'], truncation: true, proximity: true }).query).toBeUndefined()
 })

@@ -4,6 +4,8 @@ import { readFileSync } from 'node:fs'
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import { gzipSync } from 'node:zlib'
+import { printCql, type Query } from '../../core/query/cql'
+import { parseCql } from '../../core/query/parse-cql'
 import type { Context } from '../base/context'
 import type { Outside } from '../base/settings'
 import { outsideClient } from './http'
@@ -16,7 +18,7 @@ interface Manner {
   status?: number
   headers?: Record<string, string>
 }
-let manner: Manner
+let manner: Manner | ((asked: URL) => Manner)
 let seen: URL
 let server: Server
 let c: Context
@@ -24,8 +26,9 @@ let catalogue: CatalogueSetting
 beforeAll(async () => {
   server = createServer((req: IncomingMessage, res: ServerResponse) => {
     seen = new URL(req.url!, 'http://odd.example')
-    res.writeHead(manner.status ?? 200, { 'content-type': manner.type ?? 'text/xml; charset=utf-8', ...manner.headers })
-    res.end(manner.body)
+    const m = typeof manner === 'function' ? manner(seen) : manner
+    res.writeHead(m.status ?? 200, { 'content-type': m.type ?? 'text/xml; charset=utf-8', ...m.headers })
+    res.end(m.body)
   }).listen(0, '127.0.0.1')
   await once(server, 'listening')
   const outside = JSON.parse(readFileSync('settings/demo.json', 'utf8')) as Outside
@@ -314,6 +317,89 @@ test.each<[string, Manner]>([
     manner = m
     const known = await explainOf(c, own)
     expect(known.abilities).toEqual({ truncation: true, proximity: true })
+    expect(known.names).toEqual({})
     expect(known.assumed).toMatch(/^It does not say what it can do, so it was asked as the query stands\. Odd|odd/)
   },
 )
+
+describe('a query that is refused', () => {
+  const read = (text: string): Query => {
+    const parsed = parseCql(text)
+    if (!parsed.ok) throw new Error(parsed.error.message)
+    return parsed.query
+  }
+  const no = (number: number, details: string) =>
+    `<diagnostics><diagnostic xmlns="http://www.loc.gov/zing/srw/diagnostic/"><uri>info:srw/diagnostic/1/${number}</uri><details>${details}</details></diagnostic></diagnostics>`
+  const explain = (config = '') =>
+    `<explainResponse xmlns="http://www.loc.gov/zing/srw/"><record><recordData><explain xmlns="http://explain.z3950.org/dtd/2.0/"><databaseInfo><title>Odd</title></databaseInfo>
+    <indexInfo><set name="dc" identifier="info:srw/cql-context-set/1/dc-v1.1"/><index><map><name set="dc">title</name></map></index><index><map><name set="dc">contributor</name></map></index><index><map><name set="dc">creator</name></map></index><index><map><name set="dc">date</name></map></index></indexInfo>
+    <schemaInfo><schema name="dublin" identifier="info:srw/schema/1/dc-v1.1"/></schemaInfo><configInfo>${config}</configInfo></explain></recordData></record></explainResponse>`
+  let asked: URLSearchParams[] = []
+  /** A catalogue that says no by rules of its own, and counts how often it is asked. */
+  const server = (
+    name: string,
+    rules: [RegExp, string][],
+    config = '',
+    refuses?: (p: URLSearchParams) => string | undefined,
+  ) => {
+    asked = []
+    manner = ({ searchParams: p }) => {
+      if (p.get('operation') === 'explain') return { body: explain(config) }
+      if (p.get('operation') === 'scan')
+        return { body: '<scanResponse xmlns="http://www.loc.gov/zing/srw/"><terms><term><value>lamps</value><numberOfRecords>4</numberOfRecords></term><term><value>lamp</value><numberOfRecords>9</numberOfRecords></term><term><value>lampyrid</value><numberOfRecords>1</numberOfRecords></term><term><value>lan</value></term></terms></scanResponse>' } // prettier-ignore
+      asked.push(p)
+      const refused = refuses?.(p) ?? rules.find(([is]) => is.test(p.get('query')!))?.[1]
+      return { body: refused ? around(`</records>${refused}<records>`, { count: '0' }) : good }
+    }
+    return { ...catalogue, sru: `http://odd.example/${name}` }
+  }
+
+  test('is asked by the catalogue’s own names of indexes and schemas', async () => {
+    const own = server('names', [[/(^|\s)(title|author|year)/, no(16, 'bare')]])
+    const page = await askSru(c, own, read('title=lamps and author=lune and year>2000'), 1, 3)
+    expect(asked.map(p => p.get('query'))).toEqual(['dc.title = lamps and dc.creator = lune and dc.date > 2000'])
+    expect(asked[0]!.get('recordSchema')).toBe('dublin')
+    expect(page).toMatchObject({ changes: [], count: 3 })
+  })
+  test('is asked again in the nearest form, narrowed here and remembered', async () => {
+    const own = server('refusals', [
+      [/within/, no(19, 'within')],
+      [/[<>]/, no(22, 'dc.date >=')],
+      [/lamp\*/, no(28, '*')],
+    ])
+    const query = read('title=lamp* and year within "2000 2002"')
+    const page = await askSru(c, own, query, 1, 3)
+    expect(printCql(page.asked)).toBe('dc.title = lamp')
+    expect(printCql({ root: page.sift! })).toBe('title = lamp* and year within "2000 2002"')
+    expect(page.changes.join(' ')).toMatch(/cannot truncate.*does not know “within” for year: that is looked at here/)
+    const before = asked.length
+    await askSru(c, own, query, 1, 3)
+    expect(asked.length).toBe(before + 1)
+  })
+  test('is asked for the endings that its own dictionary has', async () => {
+    const own = server('endings', [[/\*/, no(28, '*')]], '<supports type="scan"/>')
+    const page = await askSru(c, own, read('lamp*'), 1, 3)
+    expect(printCql(page.asked)).toBe('lamp or lamps or lampyrid')
+    expect(page.changes).toEqual(['It cannot truncate: "lamp*" is asked as lamp, lamps, lampyrid.'])
+  })
+  test('is asked in another version, in smaller pages, in whatever schema there is', async () => {
+    const own = server(
+      'versions',
+      [],
+      '',
+      p =>
+      p.get('version') !== '1.1' ? no(5, '1.1') : Number(p.get('maximumRecords')) > 20 ? no(6, 'maximumRecords') : p.has('recordSchema') ? no(66, p.get('recordSchema')!) : undefined, // prettier-ignore
+    )
+    expect(await askSru(c, own, read('lamps'), 1, 50)).toMatchObject({ count: 3 })
+    expect(Object.fromEntries(asked.at(-1)!)).toMatchObject({ version: '1.1', maximumRecords: '13' })
+    expect(asked.at(-1)!.has('recordSchema')).toBe(false)
+  })
+  test('and that no form helps is said in the catalogue’s words, after not many tries', async () => {
+    const own = server('never', [[/./, no(16, 'whatever')]])
+    await expect(askSru(c, own, read('title=lamps and year>2000'), 1, 3)).rejects.toThrow('Unsupported index: whatever')
+    expect(asked.length).toBeLessThan(5)
+    const busy = server('busy', [[/./, no(2, 'come back')]])
+    await expect(askSru(c, busy, read('lamps'), 1, 3)).rejects.toThrow('come back')
+    expect(asked.length).toBe(1)
+  })
+})

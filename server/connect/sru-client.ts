@@ -8,9 +8,14 @@ import {
   readSruAnswer,
   type Explained,
   type SruAnswer,
+  type SruDiagnostic,
   type SruRecord,
 } from '../../core/formats/sru'
-import { printCql, type Query } from '../../core/query/cql'
+import { fold } from '../../core/bib/fold'
+import type { ReadRecord } from '../../core/bib/item'
+import { clauses, printCql, type Query, type QueryNode } from '../../core/query/cql'
+import { inItsNames, learn, suit, type Refusals, type Suited } from '../../core/query/suit'
+import { fits, isMasked, termRuns } from '../../core/query/tokens'
 import type { Context } from '../base/context'
 import { decodeXml } from '../base/decode'
 import type { Outside } from '../base/settings'
@@ -27,18 +32,31 @@ const HOUR = 3_600_000
 /** What is known of what a catalogue can do; `assumed` says why that is no more than what most can. */
 export interface Known extends Explained {
   assumed?: string
+  /** What it refused since, whatever it said of itself. */
+  refused: Refusals
+  version: string
+  /** Names of the schema that it refused. */
+  noSchema: Set<string>
+  /** Endings of masked words, as dictionaries have them. */
+  endings: Map<string, readonly string[]>
 }
+const fresh = () => ({
+  refused: {},
+  version: '1.2',
+  noSchema: new Set<string>(),
+  endings: new Map<string, readonly string[]>(),
+})
 
 /**
  * What a catalogue can do, by its own explain; asked again after an hour. One that does not explain itself is asked as
- * queries stand: it says itself what it refuses.
+ * queries stand: it says itself what it refuses, and that is remembered as long.
  */
 export async function explainOf(c: Context, catalogue: CatalogueSetting, signal?: AbortSignal): Promise<Known> {
   const have = explained.get(catalogue.sru)
   if (have && Date.now() < have.until) return have.answer
   try {
     const xml = await ask(c, catalogue, { version: '1.2', operation: 'explain' }, signal)
-    const answer = readXmlAnswer(catalogue, readExplain, xml)
+    const answer: Known = { ...readXmlAnswer(catalogue, readExplain, xml), ...fresh() }
     explained.set(catalogue.sru, { until: Date.now() + HOUR, answer })
     return answer
   } catch (e) {
@@ -47,11 +65,23 @@ export async function explainOf(c: Context, catalogue: CatalogueSetting, signal?
       title: catalogue.name,
       schemas: [],
       abilities: { truncation: true, proximity: true },
+      names: {},
       assumed: `It does not say what it can do, so it was asked as the query stands. ${e.message}`,
+      ...fresh(),
     }
     // one that is away for a moment may explain itself in the next
     explained.set(catalogue.sru, { until: Date.now() + (e.again ? 5000 : HOUR), answer })
     return answer
+  }
+}
+
+/** A catalogue's no to what it was asked, in its own words. */
+class Refused extends OutsideError {
+  constructor(
+    catalogue: CatalogueSetting,
+    readonly diagnostics: SruDiagnostic[],
+  ) {
+    super(`${catalogue.name} refuses: ${diagnostics.map(d => d.said).join('; ')}`, false)
   }
 }
 
@@ -99,10 +129,11 @@ export async function scanWords(
   from: string,
   signal?: AbortSignal,
 ): Promise<{ text: string; count: number }[]> {
+  const { names, version } = await explainOf(c, catalogue, signal)
   const given = {
-    version: '1.2',
+    version: version === '2.0' ? '1.2' : version,
     operation: 'scan',
-    scanClause: `title = "${from.replace(/["\\]/g, '')}"`,
+    scanClause: `${names.title ?? 'title'} = "${from.replace(/["\\]/g, '')}"`,
     maximumTerms: '200',
   }
   return readXmlAnswer(catalogue, readScan, await ask(c, catalogue, given, signal))
@@ -128,7 +159,69 @@ export async function askFacets(
   return readXmlAnswer(catalogue, readFacets, await ask(c, catalogue, given, signal, 10_000))
 }
 
-/** One page of a search. @throws OutsideError with the catalogue's own diagnostic where it refuses */
+/** A query as one catalogue is asked it, and what is left to do here. */
+export interface Suits extends Suited {
+  known: Known
+  /** The query by the catalogue's own names. */
+  asked?: Query
+}
+
+/** Brings a query into the form that a catalogue understands, as far as that is known by now. @throws OutsideError */
+export async function suitTo(
+  c: Context,
+  catalogue: CatalogueSetting,
+  query: Query,
+  signal?: AbortSignal,
+): Promise<Suits> {
+  const known = await explainOf(c, catalogue, signal)
+  if (!known.abilities.truncation || known.refused.truncation)
+    for (const { clause } of clauses(query.root))
+      for (const word of clause.term.split(/\s+/))
+        if (isMasked(word) && !known.endings.has(word))
+          known.endings.set(word, await endingsOf(c, catalogue, word, signal))
+  const suited = suit(query, { ...known, endings: word => known.endings.get(word) })
+  if (known.assumed) suited.changes.unshift(known.assumed)
+  return { ...suited, known, ...(suited.query ? { asked: inItsNames(suited.query, known.names) } : {}) }
+}
+
+/** Words that a masked one stands for: of the catalogue's own dictionary, else of those of the others. */
+async function endingsOf(c: Context, catalogue: CatalogueSetting, masked: string, signal?: AbortSignal) {
+  const from = fold(/^[^*?]*/.exec(masked)![0])
+  const slot = termRuns(masked)[0]?.[0]
+  if (from.length < 3 || !slot) return []
+  const scanned = async (x: CatalogueSetting) => {
+    try {
+      return (await explainOf(c, x, signal)).abilities.scan ? await scanWords(c, x, from, signal) : []
+    } catch (e) {
+      if (e instanceof OutsideError && !signal?.aborted) return []
+      throw e
+    }
+  }
+  const own = await scanned(catalogue)
+  const others = c.settings.outside.catalogues.filter(x => x.id !== catalogue.id)
+  const words = own.length ? own : (await Promise.all(others.map(scanned))).flat()
+  const counts = new Map<string, number>()
+  for (const { text, count } of words)
+    if (fits(slot, fold(text))) counts.set(fold(text), (counts.get(fold(text)) ?? 0) + count)
+  return [...counts].sort((a, b) => b[1] - a[1]).map(([word]) => word)
+}
+
+/** A page of an answer, and how it was asked for. */
+export interface Searched extends SruPage {
+  asked: Query
+  changes: string[]
+  /** What the records have still to be looked at by here. */
+  sift?: QueryNode
+}
+
+/** Times that a refused query is asked again in another form. */
+const FORMS = 12
+
+/**
+ * One page of a search. What the catalogue refuses is asked again in the nearest form that it may understand, and what
+ * it refused is remembered.
+ * @throws OutsideError with the catalogue's own diagnostic where no form helps
+ */
 export async function askSru(
   c: Context,
   catalogue: CatalogueSetting,
@@ -136,21 +229,83 @@ export async function askSru(
   start: number,
   most: number,
   signal?: AbortSignal,
+): Promise<Searched> {
+  let atOnce = most
+  for (let forms = 1; ; forms++) {
+    const { query: suited, asked, sift, changes, known } = await suitTo(c, catalogue, query, signal)
+    if (!suited || !asked) throw new OutsideError(changes.join(' '), false)
+    const schema = schemaOf(catalogue, known)
+    try {
+      const page = await askOnce(c, catalogue, known.version, schema, asked, start, atOnce, signal)
+      return { ...page, asked, changes, ...(sift ? { sift } : {}) }
+    } catch (e) {
+      if (!(e instanceof Refused) || forms >= FORMS) throw e
+      const tooMany = e.diagnostics.some(d => d.number === 6 && /maximumRecords/i.test(d.said)) && atOnce > 1
+      if (tooMany) atOnce = Math.ceil(atOnce / 4)
+      else if (!learnFrom(e.diagnostics, known, schema, suited)) throw e
+    }
+  }
+}
+
+/** Remembers what a catalogue refused; false where another form would be refused as well. */
+function learnFrom(diagnostics: SruDiagnostic[], known: Known, schema: string | undefined, query: Query): boolean {
+  for (const d of diagnostics) {
+    if (d.number === 5) {
+      const next = /\b(1\.1|1\.2|2\.0)\b/.exec(d.said)?.[1] ?? (known.version === '1.2' ? '1.1' : '2.0')
+      if (next === known.version) return false
+      known.version = next
+      return true
+    }
+    if ((d.number === 66 || d.number === 67) && schema) {
+      known.noSchema.add(schema)
+      return true
+    }
+    const learned = learn(known.refused, d, query, known.names)
+    if (learned) {
+      known.refused = learned
+      return true
+    }
+  }
+  return false
+}
+
+/** Identifiers of the schemas that can be read here. */
+const IDENTIFIERS: Record<CatalogueSetting['schema'], RegExp> = {
+  mods: /mods/i,
+  dc: /\bdc\b|purl\.org\/dc|dublin|oai_dc/i,
+  marcxml: /marc/i,
+}
+
+/** How the catalogue calls the schema that is wanted; undefined where it is to send what it likes. */
+function schemaOf({ schema }: CatalogueSetting, { schemas, noSchema }: Known): string | undefined {
+  const fit = schemas.filter(s => s.name === schema || IDENTIFIERS[schema].test(`${s.name} ${s.identifier}`))
+  const tries = [...fit.map(s => s.name), schema, ...fit.map(s => s.identifier)]
+  return tries.find(name => name && !noSchema.has(name))
+}
+
+async function askOnce(
+  c: Context,
+  catalogue: CatalogueSetting,
+  version: string,
+  schema: string | undefined,
+  query: Query,
+  start: number,
+  most: number,
+  signal?: AbortSignal,
 ): Promise<SruPage> {
   const given = {
-    version: '1.2',
-    operation: 'searchRetrieve',
+    version,
+    ...(version === '2.0' ? { queryType: 'cql' } : { operation: 'searchRetrieve' }),
     query: printCql(query),
     startRecord: String(start),
     maximumRecords: String(most),
-    recordSchema: catalogue.schema,
+    ...(schema ? { recordSchema: schema } : {}),
   }
   const xml = await ask(c, catalogue, given, signal, 10_000)
   const { records, unread, diagnostics, next, count } = readXmlAnswer(catalogue, x => readSruAnswer(x, start), xml)
   const got = records.length + unread.length
   // what went wrong is looked at first: a count of none beside it means nothing
-  if (diagnostics.length && !got && !(count && most === COUNTED))
-    throw new OutsideError(`${catalogue.name} refuses: ${diagnostics.map(d => d.said).join('; ')}`, false)
+  if (diagnostics.length && !got && !(count && most === COUNTED)) throw new Refused(catalogue, diagnostics)
   const reached = start - 1 + got
   return {
     // where it does not say, there is what came, and more while pages are full
@@ -165,4 +320,18 @@ export async function askSru(
 const COUNTED = 1
 
 const readers = { mods: readMods, dc: readDublinCore, marcxml: readMarcXml }
-export const readRecord = (catalogue: CatalogueSetting, raw: string) => readers[catalogue.schema](raw)
+
+/** Reads a record by the schema that was asked for, or else by the one that it came in. @throws Error where by none */
+export function readRecord({ schema }: CatalogueSetting, raw: string): ReadRecord {
+  try {
+    return readers[schema](raw)
+  } catch (e) {
+    for (const [name, read] of Object.entries(readers))
+      try {
+        if (name !== schema) return read(raw)
+      } catch {
+        // what is wrong is said of the schema that was wanted
+      }
+    throw e
+  }
+}

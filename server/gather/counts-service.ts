@@ -1,5 +1,4 @@
 import { fold } from '../../core/bib/fold'
-import { checkQuery } from '../../core/query/abilities'
 import { printCql, type Query } from '../../core/query/cql'
 import { harvest, wordsIn, type Described } from '../../core/query/harvest'
 import { together } from '../../core/query/interval'
@@ -8,7 +7,7 @@ import { addYears } from '../../core/query/years'
 import type { Answer } from '../../core/schema/api'
 import type { Member } from '../sessions/member'
 import { OutsideError } from '../connect/http'
-import { askFacets, askSru, explainOf, scanWords, type CatalogueSetting } from '../connect/sru-client'
+import { askFacets, askSru, explainOf, scanWords, suitTo, type CatalogueSetting } from '../connect/sru-client'
 import type { Context } from '../base/context'
 import { hashOf } from '../base/hash'
 import { notFound, Problem } from '../base/problem'
@@ -57,16 +56,16 @@ export async function countOf(
 ): Promise<Count> {
   const of = { catalogue: catalogue.id, count: null, changes: [] as string[], error: null }
   try {
-    const { query: asked, changes } = checkQuery(query, (await explainOf(c, catalogue, signal)).abilities)
+    const { asked, changes } = await suitTo(c, catalogue, query, signal)
     if (!asked) return { ...of, changes, error: changes.join(' ') }
     const hash = hashOf(printCql(asked))
     const kept = await keptCount(c, catalogue.id, hash, day)
     if (kept !== undefined) return { ...of, count: kept, changes }
     spend(userId, c.settings.countsMost)
-    const { count } = await askSru(c, catalogue, asked, 1, 1, signal)
+    const answer = await askSru(c, catalogue, query, 1, 1, signal)
     // what a reader looks at writes nothing
-    if (role === 'owner') await keepCount(c, catalogue.id, hash, day, count)
-    return { ...of, count, changes }
+    if (role === 'owner') await keepCount(c, catalogue.id, hashOf(printCql(answer.asked)), day, answer.count)
+    return { ...of, count: answer.count, changes: answer.changes }
   } catch (e) {
     if (!(e instanceof OutsideError) && !signal.aborted) throw e
     return { ...of, error: e instanceof OutsideError ? e.message : 'stopped' }
@@ -84,11 +83,10 @@ export async function yearsOf(
   const lists = await Promise.all(
     catalogues.map(async x => {
       try {
-        const { abilities } = await explainOf(c, x, gone)
-        const checked = checkQuery(query, abilities)
-        if (!abilities.facets?.includes('year') || !checked.query) return []
+        const { asked, known } = await suitTo(c, x, query, gone)
+        if (!known.abilities.facets?.includes('year') || !asked) return []
         spend(userId, c.settings.countsMost)
-        const { year = [] } = await askFacets(c, x, checked.query, { year: 400 }, gone)
+        const { year = [] } = await askFacets(c, x, asked, { year: 400 }, gone)
         told.push(x.id)
         return year
       } catch (e) {

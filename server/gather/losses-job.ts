@@ -5,13 +5,13 @@ import { yearOf } from '../../core/bib/dates'
 import { foldTitle } from '../../core/bib/fold'
 import { normaliseDoi } from '../../core/bib/identifiers'
 import type { Facts, Item } from '../../core/bib/item'
-import { checkQuery } from '../../core/query/abilities'
 import type { Query } from '../../core/query/cql'
 import { together, wilson } from '../../core/query/interval'
 import { nearness } from '../../core/query/nearest'
 import { wordsOf } from '../../core/query/sheet'
 import type { LossAccount } from '../../core/schema/api'
 import { OutsideError } from '../connect/http'
+import { holds } from '../../core/query/holds'
 import { askSru, explainOf, readRecord } from '../connect/sru-client'
 import type { Context } from '../base/context'
 import { deskDay } from '../db/desk-day'
@@ -60,16 +60,16 @@ async function lossAccount(
       const { count, error } = counts[i]!
       if (!count || error) return
       const { abilities } = await explainOf(c, catalogue, signal)
-      const checked = checkQuery(query, abilities)
       const reachable = Math.min(count, abilities.window ?? count)
       // each catalogue gives its share of the sample
       const share = total <= SAMPLE ? reachable : Math.max(5, Math.ceil((SAMPLE * count) / total))
       const start = reachable <= share ? 1 : randomInt(1, Math.max(2, reachable - share + 2))
       try {
-        const page = await askSru(c, catalogue, checked.query!, start, Math.min(share, 50), signal)
+        const page = await askSru(c, catalogue, query, start, Math.min(share, 50), signal)
         for (const r of page.records) {
           try {
             const { item, facts } = readRecord(catalogue, r.raw)
+            if (page.sift && holds(page.sift, { item, facts }) === false) continue
             sampled++
             seen.set(normaliseDoi(item.DOI) ?? `${foldTitle(item.title ?? '')} ${yearOf(item) ?? ''}`, {
               item,

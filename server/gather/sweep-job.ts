@@ -1,10 +1,10 @@
 import { cleanText, firstLetters } from '../../core/bib/clean'
-import { checkQuery } from '../../core/query/abilities'
 import { printCql, type Query } from '../../core/query/cql'
+import { holds } from '../../core/query/holds'
 import { parseCql } from '../../core/query/parse-cql'
 import type { Context } from '../base/context'
 import { OutsideError } from '../connect/http'
-import { askSru, explainOf, readRecord, type CatalogueSetting, type SruPage } from '../connect/sru-client'
+import { askSru, explainOf, readRecord, type CatalogueSetting, type Searched } from '../connect/sru-client'
 import type { JobRow } from '../jobs/jobs-model'
 import type { SweepCatalogueRow, SweepRow } from './gather-model'
 import { addMissing } from '../db/rows'
@@ -77,23 +77,25 @@ async function runPart(
   try {
     if (!catalogue) throw new OutsideError('This catalogue is not set up here any more.', false)
     await save({ state: 'asking', error: null })
-    const { abilities, assumed } = await explainOf(c, catalogue, signal)
-    const checked = checkQuery(wanted, abilities)
-    if (assumed) checked.changes.unshift(assumed)
-    const query = checked.query
-    if (!query) throw new OutsideError(checked.changes.join(' '), false)
-    await save({ asked: printCql(query), changes: checked.changes })
+    const { abilities } = await explainOf(c, catalogue, signal)
     // goes on where a crash or an earlier fetch left it
     let { fetched, count } = part
     let done = false
     const said = new Set<string>()
     const lost: Lost[] = []
-    const notes = () => [...checked.changes, ...said, ...sayLost(lost)]
+    let sifted = 0
+    let asked: Pick<Searched, 'asked' | 'changes'> | undefined
+    const notes = () => [
+      ...(asked?.changes ?? part.changes),
+      ...(sifted ? [saySifted(sifted, fetched)] : []),
+      ...said,
+      ...sayLost(lost),
+    ]
     const goal = Math.min(Math.max(how.most ?? FIRST_FETCH, FIRST_FETCH), abilities.window ?? Infinity)
     for (let more = count === null || fetched < Math.min(count, goal); more;) {
       signal.throwIfAborted()
       const page = await askWithPatience(
-        () => askSru(c, catalogue, query, fetched + 1, Math.min(PAGE, goal - fetched), signal),
+        () => askSru(c, catalogue, wanted, fetched + 1, Math.min(PAGE, goal - fetched), signal),
         signal,
       ).catch((e: unknown) => {
         // what came before a refusal stands
@@ -105,6 +107,7 @@ async function runPart(
         await save({ state: 'done', changes: notes() })
         return
       }
+      asked = page
       fetched += page.records.length + page.unread.length
       // catalogues change while they are read, and some count what they do not give
       if (count !== null && page.counted && page.count !== count)
@@ -113,9 +116,13 @@ async function runPart(
       if (!page.more && fetched < Math.min(count, goal)) said.add(`It counts ${count} records and gave ${fetched}.`)
       more = page.more && fetched < goal
       // with its last page a catalogue is done: there is no moment between
-      await keepPage(c, sweep, catalogue, page, unread => {
+      await keepPage(c, sweep, catalogue, page, (unread, outside) => {
         lost.push(...unread)
-        return { count: page.count, fetched, ...(more ? {} : { state: 'done' as const, changes: notes() }) }
+        sifted += outside
+        return {
+          ...{ count: page.count, fetched, asked: printCql(page.asked), changes: notes() },
+          ...(more ? {} : { state: 'done' as const }),
+        }
       })
       done = !more
       await how.told(catalogue.id, { count, fetched })
@@ -147,19 +154,29 @@ const sayLost = (lost: readonly Lost[]): string[] =>
       ]
     : []
 
+/** What was asked here because the catalogue cannot. */
+const saySifted = (n: number, of: number): string =>
+  `${n === 1 ? 'One' : n} of the ${of} records it gave did not fit when looked at here, and ${n === 1 ? 'was' : 'were'} left out.`
+
 /** Stores the records of a page and where they stood, with how far the catalogue is read; told which could not be. */
 async function keepPage(
   c: Context,
   sweep: SweepRow,
   catalogue: CatalogueSetting,
-  page: SruPage,
-  far: (lost: readonly Lost[]) => Partial<SweepCatalogueRow>,
+  page: Searched,
+  far: (lost: readonly Lost[], outside: number) => Partial<SweepCatalogueRow>,
 ): Promise<void> {
   const { id: sweepId, inquiryId } = sweep
   const lost: Lost[] = [...page.unread]
+  let outside = 0
   const rows = page.records.flatMap(r => {
     try {
-      const given = { ...readRecord(catalogue, r.raw), raw: r.raw, format: catalogue.schema }
+      const read = readRecord(catalogue, r.raw)
+      if (page.sift && holds(page.sift, read) === false) {
+        outside++
+        return []
+      }
+      const given = { ...read, raw: r.raw, format: catalogue.schema }
       const key = firstLetters(cleanText(r.identifier ?? String(r.position)), 190)
       return [{ position: r.position, record: { inquiryId, source: catalogue.id, ...recordOf(given, key) } }]
     } catch (e) {
@@ -191,7 +208,7 @@ async function keepPage(
     // works of the pool that this sweep found as well
     const known = stored.flatMap(s => s.workId ?? [])
     if (known.length) await c.db.works.update({ revision }, { where: { id: known }, transaction: t })
-    await c.db.sweepCatalogues.update(far(lost), {
+    await c.db.sweepCatalogues.update(far(lost, outside), {
       where: { sweepId, catalogue: catalogue.id },
       transaction: t,
     })

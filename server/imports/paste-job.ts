@@ -2,7 +2,6 @@ import type { Facts, Item } from '../../core/bib/item'
 import { readCslJson } from '../../core/formats/csl-json'
 import { readPasted, titleFit, type Pasted } from '../../core/match/pasted'
 import type { Query } from '../../core/query/cql'
-import { checkQuery } from '../../core/query/abilities'
 import { OutsideError, requireSuccess } from '../connect/http'
 import type { Context } from '../base/context'
 import type { ImportReport } from '../../core/formats/report'
@@ -90,9 +89,7 @@ async function inCatalogues(c: Context, p: Pasted, signal: AbortSignal): Promise
       try {
         const { abilities } = await explainOf(c, catalogue, signal)
         if (abilities.indexes && !abilities.indexes.includes(p.by === 'isbn' ? 'isbn' : 'title')) return []
-        const { query: asked } = checkQuery(query, abilities)
-        if (!asked) return []
-        const page = await askSru(c, catalogue, asked, 1, 5, signal)
+        const page = await askSru(c, catalogue, query, 1, 5, signal)
         return page.records.map(r => {
           const { item, facts } = readRecord(catalogue, r.raw)
           return {
