@@ -26,6 +26,9 @@ const LABELS: Record<'volume' | 'issue' | 'page' | 'article' | 'date', Set<strin
 const FILLERS = words(
   'and und et y e i en to bis a of the der des in from de du special issue winter online epub ahead print published publ serie series ser new neue nouvelle n.s also',
 )
+/** Words behind which a number is part of a title: "Lamps of 1850", "Papers in 12 parts". */
+const PREPOSITIONS = words('of in from to der des de du di in von aus a en und and et y the for')
+const ANNOUNCING = new Set(Object.values(LABELS).flatMap(l => [...l]))
 /** An issue that has a name in a number's place. */
 const NAMED_ISSUES = words('suppl supplement supplementum beiheft sonderheft special spec')
 
@@ -188,7 +191,11 @@ class Reader {
   private placeFirst(n: string, before: string): void {
     const { part } = this
     const [, volume, issue] = /^(\d+)\/(\d+)$/.exec(n) ?? []
+    const [, from, to] = /^(\d+)-(\d+)$/.exec(n) ?? []
+    const isOnly = !this.tokens.some((t, i) => i !== this.at && NUMBER.test(t) && !isYear(t))
     if (before === ':' && this.years) part.issue ??= n
+    // a span that stands alone is one of pages, two numbers that follow each other a volume of two years
+    else if (from && isOnly && Number(to) !== Number(from) + 1) part.page ??= n
     // "12/3" is an issue of a volume, "12/13" a volume of two years
     else if (volume && Number(issue) !== Number(volume) + 1 && !part.issue) Object.assign(part, { volume, issue })
     else if (before === ':') part.page ??= n
@@ -206,14 +213,17 @@ export function readSource(text: string): Partial<Item> {
   for (const { index } of s.matchAll(PLACE)) {
     const container = s.slice(0, index).replace(/[\s,.;:(]+$/, '')
     const rest = s.slice(index)
-    const word = /^[^\p{L}\d]*(\p{L}+)/u.exec(rest)?.[1]
+    const word = /^[^\p{L}\d]*(\p{L}+)(?!\p{L}|\d)/u.exec(rest)?.[1]
     const last = /\p{L}+$/u.exec(container)?.[0]
     // "Lamps of 1850" and "Papers in 12 parts" are titles
-    if ([word, last].some(w => w && FILLERS.has(fold(w)))) continue
+    if (last && PREPOSITIONS.has(fold(last))) continue
+    // what stands before the first number announces it, or is part of the name
+    if (word && !ANNOUNCING.has(fold(word)) && !monthOf(word) && !seasonOf(word) && !/^[IVXLC]+$/.test(word)) continue
     const { strange, ...part } = readPart(rest)
     if (strange || !/\p{L}{2}/u.test(container) || !(part.volume ?? part.issued ?? part.page)) continue
     return { 'container-title': container, ...part }
   }
   return s ? { 'container-title': text.trim() } : {}
 }
-const PLACE = /(?<=[\p{L}\p{N}.,;:)!?"”»])[ ,.;:]{1,6}(?=[([]?(?:\p{L}{1,10}\.?[ :]{0,2})?[([]?[a-z]{0,2}[\dIVXL№])/giu
+const PLACE =
+  /(?<=[\p{L}\p{N}.,;:)!?"”»])[ ,.;:]{1,6}(?=[([]?(?:\p{L}{1,10}\.?[ :]{0,2})?[([]?(?:[A-Za-z]{0,2}\d|№|[IVXLC]+(?!\p{L})))/gu

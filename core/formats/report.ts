@@ -5,6 +5,8 @@ export interface ImportReport {
   newWorks: number
   mended: { line: number; title: string; said: string[] }[]
   refused: { line: number; why: string; excerpt: string }[]
+  /** Of pasted lines: what was found for each, where, and what cannot be sure. */
+  found?: { line: number; asked: string; title: string; where: string; doubt?: string }[]
   /** How many there are, where more than are listed. */
   mendedInAll?: number
   refusedInAll?: number

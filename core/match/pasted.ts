@@ -1,5 +1,5 @@
-import { foldTitle } from '../bib/fold'
 import { normaliseDoi, normaliseIsbn } from '../bib/identifiers'
+import { readReference, type Reference } from './reference'
 
 /** One thing to look up in pasted lines: an identifier, or a reference as people write it. */
 export interface Pasted {
@@ -7,15 +7,19 @@ export interface Pasted {
   line: number
   text: string
   by: 'doi' | 'isbn' | 'reference'
-  /** The identifier in its normal form; of a reference what is most likely its title. */
+  /** The identifier in its normal form; of a reference its title. */
   value: string
+  /** What a line without an identifier says. */
+  reference?: Reference
 }
 
 /** What pasted lines ask for: every DOI and ISBN in them, and lines with neither as references. Doubles count once. */
 export function readPasted(text: string): Pasted[] {
   const out = new Map<string, Pasted>()
   const put = (p: Pasted) => {
-    const key = `${p.by} ${p.value}`
+    const said = p.reference?.item
+    // a title may be that of several works
+    const key = JSON.stringify([p.by, p.value, said?.author?.[0]?.family, said?.issued?.['date-parts']?.[0]?.[0]])
     if (!out.has(key)) out.set(key, p)
   }
   text.split(/\r\n|\n|\r/).forEach((raw, i) => {
@@ -27,44 +31,9 @@ export function readPasted(text: string): Pasted[] {
     if (dois.length) return
     const isbns = (found.match(/(?:97[89][\s-]?)?(?:\d[\s-]?){9}[\dXx]/g) ?? []).flatMap(x => normaliseIsbn(x) ?? [])
     for (const value of isbns) put({ line, text: found, by: 'isbn', value })
-    if (!isbns.length) put({ line, text: found, by: 'reference', value: titleIn(found) })
+    if (isbns.length) return
+    const reference = readReference(found)
+    put({ line, text: found, by: 'reference', value: String(reference.item.title ?? found), reference })
   })
   return [...out.values()]
-}
-
-/**
- * The part of a reference that is most likely its title: what stands in quotes; else what follows the year up to the
- * next full stop; else the longest stretch between full stops.
- */
-export function titleIn(reference: string): string {
-  const quoted = inQuotes(reference)
-  if (quoted) return quoted.replace(/[,.]$/, '').trim()
-  const afterYear = /\(?\b(?:1[89]|20)\d{2}[a-z]?\b\)?[.,:]?\s+(.{8,})/.exec(reference)?.[1]
-  const parts = (afterYear ?? reference).split(/\.\s+/).map(p => p.trim())
-  if (afterYear && foldTitle(parts[0]!).split(' ').length > 2) return parts[0]!
-  return parts.sort((a, b) => b.length - a.length)[0] ?? reference
-}
-
-/** What stands in the first quotation of eight letters or more. */
-function inQuotes(text: string): string | undefined {
-  let from = -1
-  for (let i = 0; i < text.length; i++) {
-    const c = text[i]!
-    if (from >= 0 && '”"’»'.includes(c)) {
-      if (i - from >= 8) return text.slice(from, i)
-      from = -1
-      if (c !== '"') continue
-    }
-    if (from < 0 && '“"‘«'.includes(c)) from = i + 1
-  }
-  return undefined
-}
-
-/** How well a found title answers a wanted one: the share of words that both have, 0 to 1. */
-export function titleFit(wanted: string, found: string): number {
-  const a = new Set(foldTitle(wanted).split(' ').filter(Boolean))
-  const b = new Set(foldTitle(found).split(' ').filter(Boolean))
-  if (!a.size || !b.size) return 0
-  const both = [...a].filter(w => b.has(w)).length
-  return both / Math.max(a.size, b.size)
 }

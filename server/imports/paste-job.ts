@@ -1,13 +1,17 @@
-import type { Facts, Item } from '../../core/bib/item'
+import { firstLetters } from '../../core/bib/clean'
+import type { Facts, Item, ReadRecord } from '../../core/bib/item'
 import { readCslJson } from '../../core/formats/csl-json'
-import { readPasted, titleFit, type Pasted } from '../../core/match/pasted'
+import { readPasted, type Pasted } from '../../core/match/pasted'
+import { answers } from '../../core/match/reference'
 import type { Query } from '../../core/query/cql'
 import { OutsideError, requireSuccess } from '../connect/http'
 import type { Context } from '../base/context'
 import type { ImportReport } from '../../core/formats/report'
-import { askSru, explainOf, readRecord } from '../connect/sru-client'
+import { askSru, explainOf, readRecord, type CatalogueSetting } from '../connect/sru-client'
 import { readBlob } from '../db/blobs'
 import { change } from '../db/revision'
+import { isDatabaseTrouble } from '../db/transaction'
+import { logError } from '../base/log'
 import type { JobHandle } from '../jobs/queue'
 import { Problem } from '../base/problem'
 import { bringIn } from './import-job'
@@ -17,9 +21,17 @@ interface Found {
   facts: Facts
   raw: string
   format: string
+  /** Who has it. */
+  where: string
+  /** Why it may be another. */
+  doubt?: string
 }
-/** A reference is answered by a record whose title has nearly all of its words. */
+/** What came of looking something up: a work, or why there is none. */
+type Answer = { found: Found } | { why: string }
+
+/** A reference is answered by a record whose title has nearly all of its words; below the second only with a doubt. */
 const FITS = 0.8
+const SURE = 0.95
 
 /** Looks up pasted lines: DOIs at the resolver, ISBNs and titles in the catalogues; what is not found is named. */
 export async function runPaste(c: Context, { job, signal, progress }: JobHandle): Promise<Record<string, unknown>> {
@@ -28,28 +40,25 @@ export async function runPaste(c: Context, { job, signal, progress }: JobHandle)
   if (row.state === 'done') return { importId: row.id }
   const wanted = readPasted((await readBlob(c.db, row.hash)).toString('utf8'))
   const entries: (Found & { line: number })[] = []
-  const refused: ImportReport['refused'] = []
+  const report: ImportReport = { format: 'pasted lines', read: 0, newWorks: 0, mended: [], refused: [], found: [] }
   for (const [i, p] of wanted.entries()) {
     signal.throwIfAborted()
     await progress({ step: 'looking up', done: i, of: wanted.length })
-    const no = (why: string) => refused.push({ line: p.line, why, excerpt: p.text.slice(0, 200) })
-    try {
-      const found = p.by === 'doi' ? await byDoi(c, p.value, signal) : await inCatalogues(c, p, signal)
-      if (found) entries.push({ ...found, line: p.line })
-      else
-        no(
-          {
-            doi: `The DOI ${p.value} is not registered.`,
-            isbn: `No catalogue has the ISBN ${p.value}.`,
-            reference: `No catalogue has a work with the title “${p.value.slice(0, 120)}”.`,
-          }[p.by],
-        )
-    } catch (e) {
-      if (!(e instanceof OutsideError)) throw e
-      no(`${e.message} Paste this line again later.`)
+    const answer = await lookUp(c, p, signal)
+    if ('why' in answer) report.refused.push({ line: p.line, why: answer.why, excerpt: firstLetters(p.text, 200) })
+    else {
+      const { found } = answer
+      entries.push({ ...found, line: p.line })
+      report.found!.push({
+        line: p.line,
+        asked: firstLetters(p.by === 'reference' ? p.text : p.value, 200),
+        title: found.item.title ?? 'untitled',
+        where: found.where,
+        ...(found.doubt ? { doubt: found.doubt } : {}),
+      })
     }
   }
-  const report: ImportReport = { format: 'pasted lines', read: entries.length, newWorks: 0, mended: [], refused }
+  report.read = entries.length
   let works: number[] = []
   if (entries.length) works = await bringIn(c, row, job.userId, entries, report, signal, progress)
   else
@@ -57,6 +66,20 @@ export async function runPaste(c: Context, { job, signal, progress }: JobHandle)
       c.db.imports.update({ state: 'refused', report }, { where: { id: row.id }, transaction: t }),
     )
   return { importId: row.id, read: entries.length, works: works.slice(0, 100) }
+}
+
+/** Looks one line up; whatever comes back for it ends no other. */
+async function lookUp(c: Context, p: Pasted, signal: AbortSignal): Promise<Answer> {
+  try {
+    if (p.by !== 'doi') return await inCatalogues(c, p, signal)
+    const found = await byDoi(c, p.value, signal)
+    return found ? { found } : { why: `The DOI ${p.value} is not registered.` }
+  } catch (e) {
+    if (signal.aborted || isDatabaseTrouble(e)) throw e
+    if (e instanceof OutsideError) return { why: `${e.message} Paste this line again later.` }
+    logError(`looking up ${p.by}`, e)
+    return { why: 'What came back for it could not be taken.' }
+  }
 }
 
 /** DOI content negotiation (CSL-JSON). */
@@ -70,45 +93,67 @@ async function byDoi(c: Context, doi: string, signal: AbortSignal): Promise<Foun
   const raw = requireSuccess(answer).body.toString('utf8')
   const read = readCslJson(raw.trim().startsWith('[') ? raw : `[${raw}]`).entries[0]
   if (!read) throw new OutsideError('The resolver sent an answer that cannot be read.', true)
-  return { item: read.item, facts: read.facts, raw, format: 'CSL-JSON' }
+  return { item: read.item, facts: read.facts, raw, format: 'CSL-JSON', where: 'the DOI registration' }
 }
 
 /** The record that fits best, of all catalogues that can be asked for it. */
-async function inCatalogues(c: Context, p: Pasted, signal: AbortSignal): Promise<Found | undefined> {
+async function inCatalogues(c: Context, p: Pasted, signal: AbortSignal): Promise<Answer> {
+  const index = p.by === 'isbn' ? 'isbn' : 'title'
   const query: Query = {
     root: {
-      kind: 'clause',
-      index: p.by === 'isbn' ? 'isbn' : 'title',
+      ...{ kind: 'clause', index, modifiers: [] },
       relation: p.by === 'isbn' ? '=' : 'all',
-      modifiers: [],
       term: p.value.replace(/[*?"\\^]/g, ' '),
     },
   }
+  const away: string[] = []
+  let asked = 0
   const found = await Promise.all(
     c.settings.outside.catalogues.map(async catalogue => {
       try {
         const { abilities } = await explainOf(c, catalogue, signal)
-        if (abilities.indexes && !abilities.indexes.includes(p.by === 'isbn' ? 'isbn' : 'title')) return []
+        if (abilities.indexes && !abilities.indexes.includes(index)) return []
         const page = await askSru(c, catalogue, query, 1, 5, signal)
-        return page.records.map(r => {
-          const { item, facts } = readRecord(catalogue, r.raw)
-          return {
-            item,
-            facts,
-            raw: r.raw,
-            format: catalogue.schema,
-            fit: p.by === 'isbn' ? 1 : titleFit(p.value, item.title ?? ''),
-          }
+        asked++
+        return page.records.flatMap(r => {
+          const read = readIfCan(catalogue, r.raw)
+          if (!read) return []
+          const told = p.reference ? answers(p.reference, read.item) : { fit: 1 }
+          return [{ ...read, raw: r.raw, format: catalogue.schema, where: catalogue.name, ...told }]
         })
       } catch (e) {
         if (!(e instanceof OutsideError)) throw e
+        away.push(catalogue.name)
         return []
       }
     }),
   )
-  const best = found
+  const fit = found
     .flat()
+    .filter(f => f.fit >= FITS)
     .sort((a, b) => b.fit - a.fit || Object.keys(b.item).length - Object.keys(a.item).length)
-    .find(f => f.fit >= FITS)
-  return best && { item: best.item, facts: best.facts, raw: best.raw, format: best.format }
+  const best = fit.find(f => !f.against)
+  if (best) {
+    const { item, facts, raw, format, where } = best
+    const doubt = best.fit < SURE ? `Its title differs a little from what was pasted.` : undefined
+    return { found: { item, facts, raw, format, where, ...(doubt ? { doubt } : {}) } }
+  }
+  const what = p.by === 'isbn' ? `the ISBN ${p.value}` : `a work with the title “${firstLetters(p.value, 120)}”`
+  // who could not be asked has not said no
+  const missing = away.length ? ` ${away.join(', ')} could not be asked: paste this line again later.` : ''
+  if (fit[0])
+    return { why: `${fit[0].where} has that title, but ${fit[0].against}, so it was not taken for yours.${missing}` }
+  return {
+    why: asked
+      ? `No catalogue that was asked has ${what}.${missing}`
+      : `No catalogue could be asked for ${what}.${missing}`,
+  }
+}
+
+function readIfCan(catalogue: CatalogueSetting, raw: string): ReadRecord | undefined {
+  try {
+    return readRecord(catalogue, raw)
+  } catch {
+    return undefined
+  }
 }

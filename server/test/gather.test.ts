@@ -217,12 +217,17 @@ test('pasted DOIs, ISBNs and references are looked up; what is not found is name
       !w.catalogues.lampyr!.slip &&
       w.item.language === 'en',
   )!
-  const text = [`https://doi.org/${article.item.DOI}`, '10.5555/never.seen', `ISBN ${book.item.ISBN}`, `Okafor, A. (${cited.year}). ${cited.item.title}. Some Journal, 4, 1–9.`, 'A work that nobody ever wrote about turnips on the moon'].join('\n') // prettier-ignore
+  const text = [`https://doi.org/${article.item.DOI}`, '10.5555/never.seen', `ISBN ${book.item.ISBN}`, `${cited.item.author![0]!.family}, A. (${cited.year}). ${cited.item.title}. Some Journal, 4, 1–9.`, 'A work that nobody ever wrote about turnips on the moon', `Nobody, N. (${cited.year}). ${cited.item.title}. Another Journal, 9, 1–2.`].join('\n') // prettier-ignore
   const { body } = await desk.owner.post(`${there}/pasted`).send({ text }).expect(202)
   await desk.finish(other, body.job)
   const { body: row } = await desk.owner.get(`${there}/imports/${body.id}`).expect(200)
-  expect(row).toMatchObject({ state: 'done', fileName: '5 pasted lines', report: { read: 3 } })
-  expect(row.report.refused.map((r: { line: number }) => r.line)).toEqual([2, 5])
+  expect(row).toMatchObject({ state: 'done', fileName: '6 pasted lines', report: { read: 3 } })
+  expect(row.report.refused.map((r: { line: number }) => r.line)).toEqual([2, 5, 6])
+  expect(row.report.refused[2].why).toMatch(/has that title, but it is by .+, so it was not taken for yours/)
+  expect(row.report.found.map((f: { line: number; where: string }) => [f.line, f.where]).slice(0, 2)).toEqual([
+    [1, 'the DOI registration'],
+    [3, 'Halverane Shelf Catalogue'],
+  ])
   expect(row.report.refused[0].why).toContain('10.5555/never.seen is not registered')
   const titles = ((await desk.owner.get(`${there}/works`)).body as { title: string }[]).map(w => w.title.toLowerCase())
   for (const w of [article, book, cited]) expect(titles).toContain(w.item.title!.toLowerCase())

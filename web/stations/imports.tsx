@@ -129,7 +129,7 @@ function Report({ row, progress }: { row: ImportRow; progress: React.ReactNode }
             variant="ghost"
             onClick={() => setOpen(!open)}
             aria-expanded={open}
-            disabled={!r.mended.length && !r.refused.length}
+            disabled={!r.mended.length && !r.refused.length && !r.found?.length}
           >
             {open ? 'Hide the report' : 'Report'}
           </Button>
@@ -137,10 +137,10 @@ function Report({ row, progress }: { row: ImportRow; progress: React.ReactNode }
       </Flex>
       {r && r.format && (
         <Text fontSize="13.5px" color="soft">
-          {r.format}: <b>{r.read}</b> read, {r.newWorks} new {r.newWorks === 1 ? 'work' : 'works'},{' '}
-          {r.mendedInAll ?? r.mended.length} mended,{' '}
+          {r.format}: <b>{r.read}</b> {r.found ? 'found' : 'read'}, {r.newWorks} new{' '}
+          {r.newWorks === 1 ? 'work' : 'works'}, {!r.found && <>{r.mendedInAll ?? r.mended.length} mended, </>}
           <Text as="span" color={r.refused.length ? 'rust' : undefined}>
-            {r.refusedInAll ?? r.refused.length} refused
+            {r.refusedInAll ?? r.refused.length} {r.found ? 'not found' : 'refused'}
           </Text>
         </Text>
       )}
@@ -182,27 +182,30 @@ function Report({ row, progress }: { row: ImportRow; progress: React.ReactNode }
         >
           {r.refused.length > 0 && (
             <Box mb="14px">
-              <Heading aside="the others stand">Refused</Heading>
+              <Heading aside={r.found ? 'the others were' : 'the others stand'}>
+                {r.found ? 'Not found' : 'Refused'}
+              </Heading>
               {r.refused.map(x => (
-                <Flex
-                  key={`${x.line} ${x.why}`}
-                  gap="12px"
-                  py="5px"
-                  borderTop="1px solid"
-                  borderColor="hair2"
-                  fontSize="13px"
-                  lineHeight="18px"
-                >
-                  <Text w="64px" flex="none" color="soft">
-                    line {x.line}
+                <Line key={`${x.line} ${x.why}`} line={x.line}>
+                  <Text color="rust">{x.why}</Text>
+                  <chakra.code fontSize="12px" color="soft" overflowWrap="anywhere" bg="transparent">
+                    {x.excerpt}
+                  </chakra.code>
+                </Line>
+              ))}
+            </Box>
+          )}
+          {r.found && r.found.length > 0 && (
+            <Box mb="14px">
+              <Heading>Found</Heading>
+              {r.found.map(x => (
+                <Line key={`${x.line} ${x.asked}`} line={x.line}>
+                  <Text fontFamily="serif">{x.title}</Text>
+                  <Text color="soft" overflowWrap="anywhere">
+                    in {x.where}, for “{x.asked}”
                   </Text>
-                  <Box minW="0">
-                    <Text color="rust">{x.why}</Text>
-                    <chakra.code fontSize="12px" color="soft" overflowWrap="anywhere" bg="transparent">
-                      {x.excerpt}
-                    </chakra.code>
-                  </Box>
-                </Flex>
+                  {x.doubt && <Text color="rust">{x.doubt} Look whether it is yours.</Text>}
+                </Line>
               ))}
             </Box>
           )}
@@ -210,32 +213,31 @@ function Report({ row, progress }: { row: ImportRow; progress: React.ReactNode }
             <Box>
               <Heading>Mended or not carried</Heading>
               {r.mended.map(x => (
-                <Flex
-                  key={`${x.line} ${x.title}`}
-                  gap="12px"
-                  py="5px"
-                  borderTop="1px solid"
-                  borderColor="hair2"
-                  fontSize="13px"
-                  lineHeight="18px"
-                >
-                  <Text w="64px" flex="none" color="soft">
-                    line {x.line}
-                  </Text>
-                  <Box minW="0">
-                    <Text fontFamily="serif">{x.title}</Text>
-                    {x.said.map(s => (
-                      <Text key={s} color="soft">
-                        {s}
-                      </Text>
-                    ))}
-                  </Box>
-                </Flex>
+                <Line key={`${x.line} ${x.title}`} line={x.line}>
+                  <Text fontFamily="serif">{x.title}</Text>
+                  {x.said.map(s => (
+                    <Text key={s} color="soft">
+                      {s}
+                    </Text>
+                  ))}
+                </Line>
               ))}
             </Box>
           )}
         </Box>
       )}
     </Box>
+  )
+}
+
+/** One line of a report, with the line of the file or of what was pasted. */
+function Line({ line, children }: { line: number; children: React.ReactNode }) {
+  return (
+    <Flex gap="12px" py="5px" borderTop="1px solid" borderColor="hair2" fontSize="13px" lineHeight="18px">
+      <Text w="64px" flex="none" color="soft">
+        line {line}
+      </Text>
+      <Box minW="0">{children}</Box>
+    </Flex>
   )
 }

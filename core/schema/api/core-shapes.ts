@@ -158,6 +158,7 @@ export const importReport = like<ImportReport>()({
   newWorks: whole(),
   mended: list(shape({ line: whole(), title: text(), said: list(text()) })),
   refused: list(shape({ line: whole(), why: text(), excerpt: text() })),
+  found: maybe(list(shape({ line: whole(), asked: text(), title: text(), where: text(), doubt: maybe(text()) }))),
   mendedInAll: maybe(whole()),
   refusedInAll: maybe(whole()),
   final: maybe(flag()),
