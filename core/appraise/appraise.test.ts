@@ -3,7 +3,7 @@ import type { Facts, Item } from '../bib/item'
 import { citationsPerYear } from '../trails/rate'
 import { countWords } from '../write/words'
 import { headingOf, pageLabels, readLines, type Run } from '../pdftext/lines'
-import { appraise } from './kind'
+import { appraise, itemRefereed } from './kind'
 import { readOut } from '../query/concepts'
 import { parseCql } from '../query/parse-cql'
 
@@ -139,4 +139,63 @@ describe('lines of a page', () => {
     expect(pageLabels([page(140), page(141), page(142)])).toEqual(['140', '141', '142'])
     expect(pageLabels([[], []])).toEqual(['1', '2'])
   })
+})
+
+describe('titles that only seem to say what they are', () => {
+  const journal = (title: string, more: Partial<Item> = {}, facts: Facts = {}) =>
+    appraise(
+      { id: 'x', type: 'article-journal', 'container-title': 'Night Papers', volume: '4', title, ...more },
+      facts,
+    )
+  test.each([
+    ['In memoriam inscriptions of the lower Sarn valley', '201-230'],
+    ['Correction of refractive error after operations', '301-312'],
+    ['Commentary as genre in medieval law', '40-71'],
+    ['Response of glow-worms to road lights', '77-90'],
+    ['Letters to the king: petitioning in Korrin', '1-28'],
+    ['Editorial practice in early newspapers', '33-51'],
+    ['Reviewing the poor law, 1790-1834', '1-25'],
+  ])('%s is an article', (title, page) => expect(journal(title, { page }).kind).toBe('research article'))
+  test.each<[string, string]>([
+    ['Vorwort der Herausgeber', 'editorial or letter'],
+    ['Éditorial', 'editorial or letter'],
+    ['Carta al director', 'editorial or letter'],
+    ['Odalys Quillon (1931–2012)', 'editorial or letter'],
+    ['Editorial Board', 'editorial or letter'],
+    ['Berichtigung zu: Lampen', 'correction'],
+    ['Notice of Retraction: Lamps cure everything', 'correction'],
+    ['Expression of concern: Dusk enzymes', 'correction'],
+    ['Rezension zu: Lune, M., Lampen', 'review of a book'],
+    ['Lamps. By Mara Lune. Ostmere: Moorgrave Press, 2014. 212 pp.', 'review of a book'],
+    ['The Dark City (review)', 'review of a book'],
+    ['The Dark City, by Ivo Sand', 'review of a book'],
+  ])('%s, two pages long, is %s', (title, kind) => expect(journal(title, { page: '90-91' }).kind).toBe(kind))
+  test.each(['Advances in Lamp Chemistry', 'Letters from the Lighthouse', 'Report on Night: Poems', 'Editorial'])(
+    'a book called %s is a book',
+    title => {
+      const { kind, confidence } = appraise({ id: 'x', type: 'book', title }, {})
+      expect(kind).toBe('book')
+      expect(confidence).toBeGreaterThan(0.85)
+    },
+  )
+})
+
+test.each<[string, string]>([
+  ['Hochschulschrift', 'thesis'],
+  ['doctoralThesis', 'thesis'],
+  ['Forschungsbericht', 'report'],
+  ['StillImage', 'image or recording'],
+  ['Zeitungsartikel', 'news'],
+  ['conferenceObject', 'conference paper'],
+  ['bookPart', 'chapter'],
+])('what a catalogue calls “%s” and nothing else is %s, without half a doubt', (genre, kind) => {
+  const told = appraise({ id: 'x', type: 'document', title: 'Lamps' }, { genre })
+  expect(told.kind).toBe(kind)
+  expect(told.confidence).toBeGreaterThan(0.85)
+})
+
+test('nobody referees a thesis, a report, a newspaper or a picture, flag or no flag', () => {
+  for (const kind of ['thesis', 'report', 'news', 'dataset', 'image or recording']) expect(itemRefereed(kind, {})).toBe(false) // prettier-ignore
+  expect(itemRefereed('book', {})).toBeUndefined()
+  expect(itemRefereed('research article', { refereedVenue: true })).toBe(true)
 })

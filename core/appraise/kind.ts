@@ -1,27 +1,11 @@
 import type { Facts, Item } from '../bib/item'
 import { pageCount } from '../bib/pages'
+import { typeOfTerm } from '../formats/terms'
+import { KINDS, type Kind } from './kinds'
 import type { Signs } from './signs'
+import { titleSigns } from './titles'
 
-export const KINDS = [
-  'research article',
-  'literature review',
-  'review of a book',
-  'conference paper',
-  'conference abstract',
-  'preprint',
-  'book',
-  'chapter',
-  'thesis',
-  'report',
-  'editorial or letter',
-  'correction',
-  'magazine',
-  'news',
-  'dataset',
-  'image or recording',
-  'unknown',
-] as const
-export type Kind = (typeof KINDS)[number]
+export { KINDS, type Kind } from './kinds'
 
 export interface Evidence {
   /** Log-odds added to that kind. */
@@ -70,22 +54,15 @@ export function appraise(item: Item, facts: Facts, signs: Signs = {}): Appraisal
   }
 }
 
-/** What a title says of its own kind; strong, since an author wrote it there. */
-const TITLES: [RegExp, Kind, number, string][] = [
-  [/^(book )?review(s)?( of\b|:)|\breviewed by\b|, by [\p{Lu}]\. ?[\p{Lu}]/iu, 'review of a book', 6, 'The title names a book that is reviewed.'],
-  [/^(correction|erratum|corrigendum|retraction|addendum)\b/i, 'correction', 8, 'The title says that it corrects another item.'],
-  [/^(editorial|letters? to|reply|comment(s|ary)?|response|rejoinder|foreword|preface|obituary|in memoriam|in this issue|about this (issue|journal)|from the (editors?|chair)|to our readers|a (word|note|farewell)|viewpoint|correspondence)\b|[:,–—-] (an? )?(short |brief )?(reply|response|rejoinder|comment|rebuttal|letter|plea|call for \w+)( to\b.*)?$|\b(reply|response|rejoinder|rebuttal|comments?) (to|on) \p{Lu}|\bto the editor\b/iu, 'editorial or letter', 6, 'The title says that it is a letter, a reply or an editorial.'],
-  [/\b(systematic|scoping|critical|narrative|literature|umbrella) review\b|[:,] an? (critical |brief |short |narrative )?(review|overview|synthesis|appraisal|survey of (the )?\w+)\b|^an? (critical |brief )?(review|overview|synthesis|survey) of\b|\bmeta-?analysis\b|\breview of (the |recent |published )?(literature|evidence|studies|research|work)\b|\b(years|decades|century) of (work|research|study|studies|evidence)\b|\bstate of (the )?(knowledge|evidence|art|field|science)\b|\b(current|present) (knowledge|understanding|evidence)\b|\b(advances|trends|progress|perspectives|directions) (in|on|for)\b|\bpast, present,? and future\b|\btaking stock\b|\bthe (published )?literature on\b|\bevidence (synthesis|map|so far|to date)\b|\bsurvey of (the )?(literature|studies|work)\b|\bwhat (is|do we|we( now)?) know|\bresearch agenda\b|\bopen questions\b|\bwhere (do )?we (now )?stand\b/i, 'literature review', 6, 'The title announces a review of the literature.'],
-  [/^(preliminary notes?|towards)\b|[:,] (a first look|work in progress|first results)$/i, 'conference paper', 1.5, 'The title speaks of work under way.'],
-  [/^(poster|sound recording|photographs?|film|map|video) ?:|[:,] (a )?(set of |series of )?(lantern slides|(sound|video) recording|photographs)$/i, 'image or recording', 5, 'The title names a picture, a poster or a recording.'],
-] // prettier-ignore
-
 /** An abstract that tells of data of its own. */
 const OWN_DATA =
-  /\b((we|was|were) (also |then )?(compared|measured|sampled|surveyed|recorded|counted|tested|modelled|asked|interviewed|observed|tracked|trapped|caught|exposed|reared|mapped)|we set out|n\s*=\s*\d|experiments?|transects|replicates|participants|respondents)\b/i
+  /\b((we|was|were) (also |then )?(compared|measured|sampled|surveyed|recorded|counted|tested|modelled|asked|interviewed|observed|tracked|trapped|caught|exposed|reared|mapped|randomi[sz]ed|coded|estimated?|trained?|prepared|analy[sz]ed|simulated?)|we (set out|asked|use|estimate|train|coded|give a (short )?proof|prove)|n\s*=\s*\d|experiments?|transects|replicates|participants|respondents|patients|fieldwork|interviews|archiv\w+|using (the )?(surviving )?\w+ (books|records|papers|letters|data))\b|\b(untersucht\w*|gemessen|befragt\w*|erhoben|experiment\w*|nous avons (mesuré|interrogé|étudié|comparé|observé)|se (midi[óo]|midieron|encuest\w+|analizó|analizaron|estudió)|hemos (medido|estudiado)|abbiamo (misurato|studiato|analizzato)|onderzochten|gemeten|undersökte|mätte|undersøgte|målte|medimos|estudamos|analisamos)(?![\p{L}])/iu
+/** Turns by which an author says what a text does that is no report of measurements. */
+const OWN_ARGUMENT =
+  /\b(th(is|e) (article|paper|essay|study) (argues|asks|shows|examines|explores|edits|traces|considers|uses|offers)|i (argue|show|trace|suggest|examine)|we (argue|show|present|propose|report)|drawing on|based on)\b|\b(dieser (aufsatz|beitrag)|cet article|este artículo|questo (articolo|saggio)|dit artikel)(?![\p{L}])/iu
 /** An abstract whose matter are studies by others. */
 const BY_OTHERS =
-  /\b(we (review|summari[sz]e|synthesi[sz]e|survey(ed)? the|draw together|bring together)|th(is|e) (review|synthesis|overview)|the (published )?literature|systematic search|meta-analy\w+|databases? (was|were) searched|a search of|we searched|studies published|published studies|\d+ (published )?(studies|papers|articles|trials)|\d+% of (the )?(studies|papers|reports)|(eligible|included|primary) (studies|papers)|(met|meeting) (our|the) criteria)\b/i
+  /\b(we (review|summari[sz]e|synthesi[sz]e|survey(ed)? the|draw together|bring together)|th(is|e) (review|synthesis|overview)|the (published )?literature|systematic search|meta-analy\w+|databases? (was|were) searched|a search of|we searched|searched \w+ databases|draws? together published work|studies published|published studies|\d+ (published )?(studies|papers|articles|trials)|\d+% of (the )?(studies|papers|reports)|(eligible|included|primary) (studies|papers)|(met|meeting) (our|the) criteria|the published literature)\b|\b(die literatur|eingeschlossen wurden|les travaux publiés|passons en revue|la literatura|la letteratura)(?![\p{L}])/iu
 /** Turns of speech of those who weigh a field; each counts once. */
 const OF_A_FIELD = [
   /\b(published|existing|available|earlier|previous|past) (work|evidence|research|studies|findings|reports|accounts)\b/i,
@@ -98,85 +75,102 @@ const OF_A_FIELD = [
   /\b(consensus|disagree\w*|debates?|contradict\w*|conflicting)\b/i,
 ]
 
+/** Kinds by what catalogues call the type of an item (CSL), for what stands alone. */
+const BY_TYPE: Record<string, [Kind, number]> = {
+  book: ['book', 4], chapter: ['chapter', 4], thesis: ['thesis', 6], report: ['report', 5], dataset: ['dataset', 6], software: ['dataset', 3],
+  'article-magazine': ['magazine', 6], 'article-newspaper': ['news', 6], 'paper-conference': ['conference paper', 3], 'review-book': ['review of a book', 6],
+  review: ['review of a book', 3], article: ['preprint', 3.5], map: ['image or recording', 5], motion_picture: ['image or recording', 5],
+  song: ['image or recording', 5], graphic: ['image or recording', 5], broadcast: ['image or recording', 5], figure: ['image or recording', 4],
+  interview: ['image or recording', 2], standard: ['report', 4], patent: ['report', 2], pamphlet: ['report', 2.5], 'entry-encyclopedia': ['chapter', 4], 'entry-dictionary': ['chapter', 4],
+} // prettier-ignore
+
+/** Kinds by the genre as catalogues word it, where the types of CSL are too coarse for it. */
+const BY_GENRE: [RegExp, Kind][] = [
+  [/conference abstract|meeting abstract|abstract of/i, 'conference abstract'],
+  [/literature review|review article|systematic review/i, 'literature review'],
+  [/editorial|\bletters?\b|leserbrief|obituary/i, 'editorial or letter'],
+  [/correction|erratum|corrigendum|retraction/i, 'correction'],
+  [/preprint|submitted/i, 'preprint'],
+  [/working paper/i, 'report'],
+  [/poster|lantern|recording/i, 'image or recording'],
+]
+/** Types that say no more than that something stands in a journal, or nothing at all. */
+const LOOSE = new Set(['article-journal', 'document', 'periodical', 'manuscript', 'speech', 'webpage'])
+const MEETING =
+  /\b(conference|symposium|workshop|congress|annual meeting|meetings?$|colloquium|kongress|tagung|colloque|congreso|convegno|congresso|konferens|konference)/i
+
 function gather(item: Item, facts: Facts): Evidence[] {
   const out: Evidence[] = []
   const add = (kind: Kind, weight: number, said: string) => out.push({ kind, weight, said })
-  /**
-   * Marks that an article has, of one's own research or of what others found: `research` weighs what is more common.
-   */
+  /** Marks that an article has, of one's own research or of what others found: `research` weighs what is more common. */
   const article = (research: number, review: number, said: string) => {
     add('research article', research, said)
     add('literature review', review, said)
   }
   const genre = facts.genre ?? item.genre ?? ''
-  const title = item.title ?? ''
   const abstract = item.abstract ?? ''
+  const container = item['container-title'] ?? ''
   const pages = facts.pageCount ?? pageCount(item.page)
-  const byGenre: [RegExp, Kind][] = [
-    [/book review|review of/i, 'review of a book'],
-    [/literature review|review article|systematic review/i, 'literature review'],
-    [/conference abstract|meeting abstract/i, 'conference abstract'],
-    [/conference/i, 'conference paper'],
-    [/preprint|submitted/i, 'preprint'],
-    [/chapter/i, 'chapter'],
-    [/thesis|dissertation/i, 'thesis'],
-    [/report/i, 'report'],
-    [/editorial|letter/i, 'editorial or letter'],
-    [/correction|erratum/i, 'correction'],
-    [/magazine/i, 'magazine'],
-    [/news/i, 'news'],
-    [/data/i, 'dataset'],
-    [/image|recording|sound|film|slide|photograph|poster|video|audio|\bmap\b/i, 'image or recording'],
-    [/^book|monograph/i, 'book'],
-    [/research article|journal article|article/i, 'research article'],
-  ]
-  const told = byGenre.find(([test]) => test.test(genre))
+  const called = BY_GENRE.find(([is]) => is.test(genre))?.[1] ?? kindOfType(typeOfTerm(genre))
   // catalogues call anything in a journal an article
-  if (told)
+  if (/^reviews?$/i.test(genre))
+    // said of books and of literature alike
     add(
-      told[1],
-      told[1] === 'research article' ? (/ version/.test(genre) ? 0.3 : 0.8) : 4,
+      abstract || (pages ?? 0) > 8 ? 'literature review' : 'review of a book',
+      3,
       `The catalogue calls it "${genre}".`,
     )
-  const byType: Record<string, Kind> = {
-    book: 'book',
-    chapter: 'chapter',
-    thesis: 'thesis',
-    report: 'report',
-    dataset: 'dataset',
-    'article-magazine': 'magazine',
-    'article-newspaper': 'news',
-    'paper-conference': 'conference paper',
-    'review-book': 'review of a book',
-    article: 'preprint',
-    motion_picture: 'image or recording',
-    song: 'image or recording',
-    graphic: 'image or recording',
-  }
-  const typed = byType[item.type]
-  if (typed) add(typed, 2, `It is entered as ${typed}.`)
+  else if (called === 'research article')
+    add(called, / version/.test(genre) ? 0.3 : 0.8, `The catalogue calls it "${genre}".`)
+  else if (called) add(called, 5, `The catalogue calls it "${genre}".`)
+  const [typed, weight] = BY_TYPE[item.type] ?? []
+  // a plain type of the shelf gives way to a genre
+  if (typed && weight)
+    add(
+      typed,
+      called && called !== typed && called !== 'research article' ? weight / 3 : weight,
+      `It is entered as ${typed}.`,
+    )
   if (item.type === 'article-journal') add('research article', 0.5, 'It stands in a journal.')
-  for (const [test, kind, weight, said] of TITLES) if (test.test(title)) add(kind, weight, said)
-  if (/\b(conference|symposium|workshop|congress|annual meeting)\b/i.test(item['container-title'] ?? '')) {
-    const said = `It stands in the papers of a meeting: ${item['container-title']}.`
-    add('conference paper', 4, said)
+  const isMeeting = MEETING.test(container)
+  if (isMeeting) {
+    const said = `It stands in the papers of a meeting: ${container}.`
+    add('conference paper', 5, said)
     add('conference abstract', 4, said)
   }
-  if (item.type === 'paper-conference' && pages !== undefined) {
-    if (pages <= 2)
-      add('conference abstract', 2, `Only ${pages === 1 ? 'one page' : `${pages} pages`}, as abstracts of talks have.`)
-    else if (pages >= 4) add('conference paper', 2, `${pages} pages, as papers have.`)
+  if (/\b(abstracts|book of abstracts|kurzfassungen|résumés des communications)\b/i.test(container))
+    add('conference abstract', 6, `It stands among abstracts: ${container}.`)
+  else if (item.type === 'paper-conference' || isMeeting) {
+    if (pages !== undefined && pages <= 2)
+      add(
+        'conference abstract',
+        2.5,
+        `Only ${pages === 1 ? 'one page' : `${pages} pages`}, as abstracts of talks have.`,
+      )
+    else if (pages !== undefined && pages >= 4) add('conference paper', 2, `${pages} pages, as papers have.`)
   }
+  const inJournal = LOOSE.has(item.type) || item.type === 'review-book' || item.type === 'review'
+  if (inJournal && item.type !== 'document') {
+    if (/\b(magazine|weekly|monthly|illustrated)\b/i.test(container)) add('magazine', 2.5, `It stands in ${container}.`)
+    if (
+      /\b(newspaper|daily|gazette|tribune|herald|courier|zeitung|tagblatt|journal de)\b/i.test(container) &&
+      !item.volume
+    )
+      add('news', 3, `It stands in ${container}.`)
+  }
+  for (const mark of ofTitle(item, { pages, abstract, refs: facts.referenceCount, inJournal })) out.push(mark)
   if (pages !== undefined && item.type === 'article-journal') {
     if (pages > 6)
       article(3, 2, item.volume && item.page ? `${pages} pages with volume and page numbers.` : `${pages} pages.`)
     else if (pages >= 2 && !abstract)
       add('review of a book', 1, `Only ${pages} pages and no abstract, as reviews of books have.`)
-    else if (pages === 1) add('editorial or letter', 1, 'It has one page only.')
+    else if (pages === 1 && !abstract) add('editorial or letter', 1, 'It has one page only.')
   }
   if (abstract.length > 200) article(1, 1, 'It has an abstract of its own.')
+  else if (abstract.length > 25) article(0.6, 0.6, 'It has an abstract of its own.')
   if (OWN_DATA.test(abstract)) add('research article', 2, 'The abstract tells what was measured, counted or asked.')
-  else if (/\b(results|we (found|show)|\d+(\.\d+)? ?%)/i.test(abstract))
+  else if (OWN_ARGUMENT.test(abstract)) add('research article', 1.5, 'The abstract tells what the author shows.')
+  else if (/\b(results|we (found|show)|ergebnisse|résultats|resultados|risultati|\d+(\.\d+)? ?%)/i.test(abstract))
     add('research article', 0.7, 'The abstract gives results.')
   if (BY_OTHERS.test(abstract)) add('literature review', 3.5, 'The abstract speaks of studies by others.')
   // one such word stands in many abstracts; several together speak of a field, not of a study
@@ -185,12 +179,53 @@ function gather(item: Item, facts: Facts): Evidence[] {
   if (facts.referenceCount !== undefined) {
     if (facts.referenceCount >= 50)
       add('literature review', facts.referenceCount >= 80 ? 3 : 1.2, `${facts.referenceCount} references.`)
-    else if (facts.referenceCount >= 15) add('research article', 1, `${facts.referenceCount} references.`)
+    else if (facts.referenceCount >= 8) add('research article', 1, `${facts.referenceCount} references.`)
     else if (facts.referenceCount <= 3 && item.type === 'article-journal')
       add('review of a book', 1, `Only ${facts.referenceCount} references.`)
   }
   if (facts.version === 'preprint') add('preprint', 3, 'The repository marks it as submitted, not published.')
   return out
+}
+
+function kindOfType(type: string | undefined): Kind | undefined {
+  if (type === 'article-journal') return 'research article'
+  return type ? BY_TYPE[type]?.[0] : undefined
+}
+
+/**
+ * What the title says, as far as other signs bear it out: only in a journal does a title tell the kind, and a word at its
+ * beginning is evidence only of something short.
+ */
+function ofTitle(
+  item: Item,
+  {
+    pages,
+    abstract,
+    refs,
+    inJournal,
+  }: { pages: number | undefined; abstract: string; refs: number | undefined; inJournal: boolean },
+): Evidence[] {
+  const isShort = (pages ?? 1) <= 5 && abstract.length < 150 && (refs ?? 0) < 15
+  const isLong = (pages ?? 0) > 8 || abstract.length > 150 || (refs ?? 0) >= 15
+  return titleSigns(item.title ?? '').map(({ kind, whole, said }) => {
+    if (kind === 'literature review')
+      return {
+        kind,
+        said,
+        weight: !inJournal
+          ? 0.8
+          : (OWN_DATA.test(abstract) || OWN_ARGUMENT.test(abstract)) && !BY_OTHERS.test(abstract)
+            ? 3
+            : 6,
+      }
+    if (kind === 'conference abstract') return { kind, said, weight: isShort && inJournal ? 5 : 0 }
+    if (kind === 'conference paper') return { kind, said, weight: 1.5 }
+    if (kind === 'image or recording') return { kind, said, weight: 5 }
+    if (!inJournal) return { kind, said, weight: item.type === 'paper-conference' ? 2 : 0.5 }
+    if (kind === 'correction') return { kind, said, weight: isLong ? 3 : 8 }
+    if (whole) return { kind, said, weight: isLong && abstract ? 3 : 7.5 }
+    return { kind, said, weight: isLong ? 1 : isShort ? 6 : 4 }
+  })
 }
 
 const LABELS: [RegExp, Kind][] = [
@@ -222,6 +257,19 @@ function ofCopy(signs: Signs): Evidence[] {
   return out
 }
 
+/** What nobody referees as a journal does, whatever the catalogue flags. */
+const NEVER_REFEREED: readonly Kind[] = [
+  'thesis',
+  'report',
+  'magazine',
+  'news',
+  'dataset',
+  'image or recording',
+  'correction',
+  'editorial or letter',
+  'review of a book',
+  'conference abstract',
+]
 const REFEREED_KINDS: readonly Kind[] = ['research article', 'literature review', 'conference paper']
 
 /**
@@ -232,7 +280,7 @@ const REFEREED_KINDS: readonly Kind[] = ['research article', 'literature review'
 export function itemRefereed(kind: string, facts: Facts, signs: Signs = {}): boolean | undefined {
   if (signs.refereed) return true
   if (signs.draft || signs.unrefereed) return false
-  if (kind === 'preprint' || facts.refereedVenue === false) return false
+  if (kind === 'preprint' || NEVER_REFEREED.includes(kind as Kind) || facts.refereedVenue === false) return false
   if (kind === 'unknown' || facts.refereedVenue === undefined) return undefined
   return REFEREED_KINDS.includes(kind as Kind)
 }

@@ -153,12 +153,8 @@ function typeOf(mods: Xml, host: Xml | undefined, genre: string | undefined, par
     const place = placeOf(part)
     // some have the series of a book for a host
     if (told === 'book' && !place.page) return 'book'
-    if (
-      /conference|proceedings|symposium|kongress|tagung/i.test(
-        [...hostGenre, titleOf(first(host, 'titleInfo'))].join(' '),
-      )
-    )
-      return 'paper-conference'
+    // the proceedings of a society are a journal, those of a meeting are not
+    if (/conference publication|proceedings/i.test(hostGenre.join(' '))) return 'paper-conference'
     if (
       ids.some(i => i.startsWith('issn')) ||
       hostGenre.some(g => typeOfTerm(g) === 'periodical') ||
@@ -166,6 +162,8 @@ function typeOf(mods: Xml, host: Xml | undefined, genre: string | undefined, par
       place.issue
     )
       return 'article-journal'
+    if (/conference|symposium|congress|workshop|meeting|kongress|tagung/i.test(titleOf(first(host, 'titleInfo')) ?? ''))
+      return 'paper-conference'
     if (ids.some(i => i.startsWith('isbn')) || hostGenre.some(g => typeOfTerm(g) === 'book')) return 'chapter'
     return told === 'article-journal' || place.volume || !told ? 'article-journal' : 'chapter'
   }

@@ -42,7 +42,8 @@ const TERMS: [RegExp, string][] = [
  * @example typeOfTerm('Hochschulschrift') // 'thesis'
  */
 export function typeOfTerm(said: string | undefined): string | undefined {
-  const words = fold(said ?? '').slice(0, 300)
+  // some run the words together: "StillImage", "doctoralThesis"
+  const words = fold((said ?? '').slice(0, 300).replace(/(\p{Ll})(?=\p{Lu})/gu, '$1 '))
   return words ? TERMS.find(([is]) => is.test(words))?.[1] : undefined
 }
 

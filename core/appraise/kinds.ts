@@ -1,0 +1,20 @@
+export const KINDS = [
+  'research article',
+  'literature review',
+  'review of a book',
+  'conference paper',
+  'conference abstract',
+  'preprint',
+  'book',
+  'chapter',
+  'thesis',
+  'report',
+  'editorial or letter',
+  'correction',
+  'magazine',
+  'news',
+  'dataset',
+  'image or recording',
+  'unknown',
+] as const
+export type Kind = (typeof KINDS)[number]
