@@ -52,8 +52,12 @@ const SIGNS: [RegExp, TitleSign][] = [
   [/^(poster|sound recording|photographs?|film|map|video) ?:|[:,] (a )?(set of |series of )?(lantern slides|(sound|video) recording|photographs)$/iu, { kind: 'image or recording', said: 'The title names a picture, a poster or a recording.' }],
 ] // prettier-ignore
 
+const LONGEST = 600
+
 /** What a title says of its own kind, each kind once, whole titles first. */
 export function titleSigns(title: string): TitleSign[] {
+  // what is as long as a paragraph is no title to go by
+  if (title.length > LONGEST) return []
   const found = SIGNS.filter(([is]) => is.test(title)).map(([, sign]) => sign)
   return found.filter((s, i) => found.findIndex(x => x.kind === s.kind) === i)
 }

@@ -28,7 +28,8 @@ export function fold(text: string): string {
 
 /** A title's normal form for comparing: folded, markup and punctuation gone, single spaces, no leading article. */
 export function foldTitle(title: string): string {
-  return fold(title.replace(/<[^>]{1,40}>/g, ''))
+  // soft hyphens and joiners are no letters and part no words
+  return fold(title.replace(/<[^>]{1,40}>|[\u00ad\u200b-\u200d\u2060\ufeff]/g, ''))
     .replace(/&(amp;)?/g, ' and ')
     .replace(/[^\p{L}\p{N}]+/gu, ' ')
     .trim()

@@ -1,3 +1,4 @@
+import { titleSigns } from '../appraise/titles'
 import { foldTitle, fold } from '../bib/fold'
 import { nameKey } from '../bib/names'
 import { yearOf } from '../bib/dates'
@@ -28,6 +29,8 @@ export interface Prepared {
   version: Version | undefined
   /** "correction", "reply" and the like, where the title begins as one of these does. */
   mark: string
+  /** It has the title of what comes again in every issue: "Editorial", "Book reviews". */
+  recurs: boolean
   /** Numbers of parts, years and counts in the title. */
   numbers: string
   /** The first words of the abstract. */
@@ -71,6 +74,9 @@ const KIND: Record<string, string> = {
 }
 const MARK =
   /^(correction|erratum|corrigendum|retraction|retracted|reply|response|comment|author correction|review of|book review)\b/
+/** What stands where nobody is named: it agrees with nothing. */
+const NOBODY =
+  /^(anonym\w*|anon|nn|n n|unknown|unbekannt|various|various authors|author unknown|s n|sine nomine|staff|editors?|the editors?)( \p{L})?$/u
 const NUMBER = /\d|^(?:i{2,3}|iv|vi{0,3}|ix|xi{0,3})$/
 
 /** The identifiers that stand for this very work, as keys: its DOI, and a book's ISBNs in their long form. */
@@ -87,7 +93,7 @@ export function prepare(r: MatchRecord): Prepared {
   const words = wordsOf(title)
   const colon = (item.title ?? '').search(/[:.?!] /)
   const main = colon > 0 ? foldTitle(item.title!.slice(0, colon)) : undefined
-  const authors = (item.author ?? item.editor ?? []).map(nameKey).filter(Boolean)
+  const authors = (item.author ?? item.editor ?? []).map(nameKey).filter(a => a && !NOBODY.test(a))
   return {
     id: r.id,
     ...identifiersOf(item, facts),
@@ -108,6 +114,7 @@ export function prepare(r: MatchRecord): Prepared {
     kind: /chapter/i.test(facts.genre ?? '') ? 'chapter' : (KIND[item.type] ?? ''),
     version: facts.version,
     mark: MARK.exec(title)?.[1] ?? '',
+    recurs: words.length < 6 && titleSigns(item.title ?? '').some(s => s.whole),
     numbers: words.filter(w => NUMBER.test(w)).join(' '),
     abstract: fold((item.abstract ?? '').slice(0, 160))
       .replace(/[^\p{L}\p{N}]+/gu, '')
@@ -171,15 +178,19 @@ export function compare(a: Prepared, b: Prepared): Comparison {
   if (a.abstract.length > 40 && a.abstract === b.abstract) add('abstract', 5)
   // an identifier that nothing else bears out is more likely a slip
   const alone = (sameDoi || sameIsbn) && title < 0 && author < 0
-  const verdict = alone
-    ? 'ask'
-    : score >= SAME
-      ? 'same'
-      : score >= ASK
-        ? 'ask'
-        : became(a, b, title, author)
-          ? 'linked'
-          : 'different'
+  // what comes again in every issue is told apart by its pages or its number, never by title and volume alone
+  const again = a.recurs && b.recurs && !sameDoi && !(a.first && a.first === b.first && a.volume === b.volume)
+  const verdict = again
+    ? 'different'
+    : alone
+      ? 'ask'
+      : score >= SAME
+        ? 'same'
+        : score >= ASK
+          ? 'ask'
+          : became(a, b, title, author)
+            ? 'linked'
+            : 'different'
   return { score: alone ? ASK : score, verdict, marks }
 }
 
@@ -296,8 +307,10 @@ function containerWeight(a: Prepared, b: Prepared): number {
 
 function pagesWeight(a: Prepared, b: Prepared): number {
   const volumes = a.volume && b.volume ? (a.volume === b.volume ? 1 : -3) : 0
-  if (!a.first || !b.first) return volumes
-  return a.first === b.first ? 2.5 + volumes : -5 + volumes
+  const issues = volumes >= 0 && a.issue && b.issue ? (a.issue === b.issue ? 0.5 : -3) : 0
+  if (!a.first || !b.first) return volumes + issues
+  // numbers of issues are entered in two ways where each begins with page one
+  return a.first === b.first ? 2.5 + volumes + Math.min(0, issues) / 2 : -5 + volumes
 }
 
 function jaccard(a: ReadonlySet<string>, b: ReadonlySet<string>): number {
@@ -343,6 +356,8 @@ export function blockKeys(p: Prepared): number[] {
     put(mix(title, family))
     put(mix(title, year))
     if (p.main) put(mix(hash(p.main, 4), family))
+    // a short title has no words in a row that a slip leaves: those of one author in one year meet
+    if (p.families.length && year && p.words.length < 6) put(mix(family, hash(String(year), 7)))
     // words in a row survive a slip elsewhere and a lost subtitle: three beside a name, five beside a year alone
     const w = p.words.map(x => hash(x, 5))
     for (let i = 0; i + 3 <= w.length; i++) {

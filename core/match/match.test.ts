@@ -5,7 +5,7 @@ import { FIELDS } from './best-fields'
 import { buildWork, readField, writeField } from './best-fields'
 import { fileNature } from './file-nature'
 import { proveCopy } from './proof'
-import { candidatePairs, compare, prepare, type Prepared } from './compare'
+import { blockKeys, candidatePairs, compare, prepare, type Prepared } from './compare'
 import { components, findLinks, publishedDoi, type MatchRecord, type PairLink } from './records'
 
 const record = (id: number, more: Partial<Item> = {}): MatchRecord => ({
@@ -323,5 +323,35 @@ describe('the proof of a copy', () => {
         words => expect(proveCopy(work, pages([words.join(' ')])).outcome).not.toBe('proved'),
       ),
     )
+  })
+})
+
+describe('what is told apart in the record of others', () => {
+  const one = (more: Partial<Item>): MatchRecord => ({ id: 1, item: { id: 'a', type: 'article-journal', title: 'Lamps of the towns in winter', author: [{ family: 'Okafor', given: 'Ada' }], 'container-title': 'Night Papers', volume: '4', issue: '1', page: '1-9', issued: { 'date-parts': [[2001]] }, ...more }, facts: {} }) // prettier-ignore
+  const told = (a: Partial<Item>, b: Partial<Item>) => compare(prepare(one(a)), prepare({ ...one(b), id: 2 })).verdict
+  test('an editorial of one issue and that of the next, with nothing but a title', () => {
+    const editorial = { title: 'Editorial' }
+    const { author: _, page: __, ...bare } = one(editorial).item
+    const pair = [bare, { ...bare, issue: '2' }].map((item, id) => prepare({ id, item, facts: {} }))
+    expect(compare(pair[0]!, pair[1]!).verdict).toBe('different')
+    expect(told(editorial, { ...editorial, page: '101-109', issue: '3' })).toBe('different')
+    expect(told(editorial, editorial)).toBe('same')
+  })
+  test('nobody agrees with nobody', () => {
+    const anonymous = { author: [{ literal: 'Anonymous' }], title: 'Street lamps', volume: '', page: '' }
+    expect(prepare(one(anonymous)).authors).toEqual([])
+    expect(told(anonymous, { ...anonymous, issued: { 'date-parts': [[2003]] } })).not.toBe('same')
+  })
+  test('the same page of another issue weighs less than of the same', () => {
+    const score = (b: Partial<Item>) => compare(prepare(one({})), prepare({ ...one(b), id: 2 })).score
+    expect(score({ issue: '2' })).toBeLessThan(score({}))
+  })
+  test('a short title with a slip meets its like in a block', () => {
+    const keys = new Set(blockKeys(prepare(one({ title: 'Owls at dusk', volume: '', page: '' }))))
+    expect(blockKeys(prepare(one({ title: 'Olws at dusk', volume: '', page: '' }))).some(k => keys.has(k))).toBe(true)
+    expect(told({ title: 'Street lamps and owls' }, { title: 'Street lamsp and owls' })).toBe('same')
+  })
+  test('soft hyphens part no words', () => {
+    expect(prepare(one({ title: 'Street\u00adlamps' })).title).toBe('streetlamps')
   })
 })

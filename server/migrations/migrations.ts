@@ -11,6 +11,7 @@ import { accounts } from './migration-0008-accounts'
 import { deeds, oldLogs } from './migration-0009-deeds'
 import { fillLines, lines } from './migration-0011-lines'
 import { blocks, fillBlocks } from './migration-0012-blocks'
+import { keys } from './migration-0014-keys'
 import { raw } from './migration-0013-raw'
 
 /** All migrations in order. Each can be run again, since statements that define tables cannot be rolled back. */
@@ -28,6 +29,7 @@ const migrations: { name: string; statements: string[]; fill?: (sequelize: Seque
   { name: '0011-lines', statements: lines, fill: fillLines },
   { name: '0012-blocks', statements: blocks, fill: fillBlocks },
   { name: '0013-raw', statements: raw },
+  { name: '0014-keys', statements: keys, fill: fillBlocks },
 ]
 
 export async function migrate(sequelize: Sequelize): Promise<string[]> {
