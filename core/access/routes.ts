@@ -43,7 +43,7 @@ export interface Known {
   library: Profile
   /** What repositories have of the work. */
   open: readonly OpenCopy[]
-  /** ISO dates. */
+  /** ISO dates; with nothing due, a day that never comes. */
   today: string
   due: string
   /** Address before a DOI, ending in a slash. */

@@ -11,9 +11,22 @@ const count = (most: number) =>
     .nullable()
     .transform((v: unknown, given: unknown) => (given === '' ? null : v))
 
-/** The brief as the form sends it and the server accepts it. */
+/** The first words of a question, as a name for what asks it. */
+export function nameOf(question: string): string {
+  const words = question
+    .trim()
+    .replace(/\s+/g, ' ')
+    .replace(/[?.!\s]+$/, '')
+  if (words.length <= LONGEST_NAME) return words
+  const cut = words.slice(0, LONGEST_NAME + 1)
+  return `${cut.slice(0, Math.max(cut.lastIndexOf(' '), 20))} …`
+}
+const LONGEST_NAME = 60
+
+/** The brief as the form sends it and the server accepts it: a question is enough to begin with. */
 export const briefShape = object({
-  title: string().trim().max(190, 'A name may have 190 letters.').required('Give the inquiry a short name.'),
+  /** Where none is given, it is taken from the question. */
+  title: string().trim().max(190, 'A name may have 190 letters.').default(''),
   question: string()
     .trim()
     .max(2000, 'A question may have 2,000 letters.')
@@ -21,20 +34,17 @@ export const briefShape = object({
   due: string()
     .matches(/^\d{4}-\d{2}-\d{2}$/, 'Give a date.')
     .test('real', 'There is no such day.', v => !v || !Number.isNaN(Date.parse(`${v}T00:00:00Z`)))
-    .required('When is it due?'),
+    .nullable()
+    .transform((v: unknown, given: unknown) => (given === '' ? null : v))
+    .default(null),
   zone: string().max(64).default('UTC'),
   style: string()
     .oneOf(
       STYLES.map(s => s.id),
       'Choose a citation style.',
     )
-    .required('Choose a citation style.'),
-  entriesWanted: number()
-    .typeError('How many entries are asked for?')
-    .integer('A whole number, please.')
-    .min(1, 'At least one.')
-    .max(500, 'At most 500.')
-    .required('How many entries are asked for?'),
+    .default('apa'),
+  entriesWanted: count(500),
   refereedAtLeast: count(500),
   recentAtLeast: count(500),
   recentYears: count(200),

@@ -276,9 +276,12 @@ export function why(d: Described, f: Features, m: Learned, most = 4): { towards:
   }
 }
 
+/** Works at the beginning that are none of them drawn by chance: a new pool begins with what answers the question. */
+export const FIRST_PAGE = 20
+
 /**
- * The order in which unread works are read: the likeliest first, and every tenth drawn by chance, so that what the
- * learner has not met can come up.
+ * The order in which unread works are read: the likeliest first, and behind the first page every tenth drawn by chance, so
+ * that what the learner has not met can come up.
  * @param read how many were read before: it says where the next draw falls, and what is drawn
  */
 export function readingOrder(
@@ -292,7 +295,8 @@ export function readingOrder(
   const taken = new Set<number>()
   let next = 0
   while (out.length < ranked.length) {
-    const chance = (read + out.length) % 10 === 9
+    const place = read + out.length
+    const chance = place >= FIRST_PAGE && place % 10 === 9
     let row: number
     if (chance) {
       do row = r.pick(unread)

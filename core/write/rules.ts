@@ -8,7 +8,7 @@ import { countWords } from './words'
 
 /** What the assignment asks, as data. */
 export interface BriefRules {
-  entriesWanted: number
+  entriesWanted?: number | null
   /** At least so many refereed research articles. */
   refereedAtLeast?: number | null
   /** At least so many from the last `recentYears` years. */
@@ -83,7 +83,7 @@ export function checkBrief(rules: BriefRules, entries: readonly BriefEntry[], to
     const verdict = have >= want ? 'holds' : have + unsure.length >= want ? 'unsure' : 'short'
     answers.push({ rule, verdict, have, want, said, counting: fits.map(e => e.id) })
   }
-  atLeast('entries', rules.entriesWanted, [...entries], [], 'sources')
+  if (rules.entriesWanted) atLeast('entries', rules.entriesWanted, [...entries], [], 'sources')
   if (rules.refereedAtLeast) {
     const research = entries.filter(e => e.kind === 'research article')
     const fits = research.filter(e => refereed(e))
@@ -120,7 +120,7 @@ export function checkBrief(rules: BriefRules, entries: readonly BriefEntry[], to
   // of these rules none may break any: what breaks them is counted
   const none = (rule: EntryRule, asked: boolean, said: string, known: (e: BriefEntry) => boolean) => {
     if (!asked) return
-    const out = entries.filter(e => shutOut({ entriesWanted: 0, ...only(rules, rule) }, entering(e)))
+    const out = entries.filter(e => shutOut(only(rules, rule), entering(e)))
     const unsure = entries.some(e => !known(e))
     const verdict = out.length ? 'over' : unsure ? 'unsure' : 'holds'
     answers.push({ rule, verdict, have: out.length, want: 0, said, counting: out.map(e => e.id) })
@@ -146,7 +146,7 @@ export function checkBrief(rules: BriefRules, entries: readonly BriefEntry[], to
     })
     atLeast(
       'words',
-      Math.max(entries.length, rules.entriesWanted),
+      Math.max(entries.length, rules.entriesWanted ?? 0),
       fits,
       [],
       `annotations of ${rules.wordsFrom ?? 1} to ${rules.wordsTo ?? 'any number of'} words`,

@@ -21,7 +21,8 @@ export const inquiries = describeTable('inquiries', {
   id: ownId(),
   title: word(),
   question: text(),
-  due: day(),
+  /** ISO date; null where nothing is due. */
+  due: orNull(day()),
   zone: word(),
   style: word(),
   rules: json<BriefRules>(),

@@ -2,7 +2,7 @@ import type { Transaction } from 'sequelize'
 import { daysBetween } from '../../core/bib/dates'
 import { STYLES } from '../../core/cite/styles'
 import type { Answer } from '../../core/schema/api'
-import type { BriefInput } from '../../core/schema/brief'
+import { nameOf, type BriefInput } from '../../core/schema/brief'
 import { checkBrief } from '../../core/write/rules'
 import type { Member } from '../sessions/member'
 import type { Context } from '../base/context'
@@ -28,7 +28,7 @@ export async function createInquiry(
   { title, question, due, zone, style, ...rules }: BriefInput,
   t: Transaction,
 ): Promise<{ id: number }> {
-  const of = { title, question, due, zone, style, rules, query: '' }
+  const of = { title: title || nameOf(question), question, due, zone, style, rules, query: '' }
   const row = await c.db.inquiries.create(of, { transaction: t })
   await c.db.memberships.create({ inquiryId: row.id, userId, role: 'owner' }, { transaction: t })
   return { id: row.id }
@@ -66,7 +66,7 @@ export async function changeBrief(c: Context, id: number, version: number, given
         'The brief was changed in another window since you opened it. Load it again to see the change.',
       )
     await c.db.inquiries.update(
-      { title, question, due, zone, style, rules, version: version + 1 },
+      { title: title || nameOf(question), question, due, zone, style, rules, version: version + 1 },
       { where: { id }, transaction: t },
     )
   })
@@ -84,7 +84,7 @@ async function tellInquiry(c: Context, r: InquiryRow, today: string, role: Membe
   return {
     ...{ id, title, question, due, zone, style, rules, query, revision, version, role },
     today,
-    daysLeft: daysBetween(today, due),
+    daysLeft: due === null ? null : daysBetween(today, due),
     numbers: { ...counts, rules: checkBrief(rules, [], today).length, found: [least, most] },
   }
 }

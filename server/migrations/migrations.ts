@@ -12,6 +12,7 @@ import { deeds, oldLogs } from './migration-0009-deeds'
 import { fillLines, lines } from './migration-0011-lines'
 import { blocks, fillBlocks } from './migration-0012-blocks'
 import { keys } from './migration-0014-keys'
+import { due } from './migration-0015-due'
 import { raw } from './migration-0013-raw'
 
 /** All migrations in order. Each can be run again, since statements that define tables cannot be rolled back. */
@@ -30,6 +31,7 @@ const migrations: { name: string; statements: string[]; fill?: (sequelize: Seque
   { name: '0012-blocks', statements: blocks, fill: fillBlocks },
   { name: '0013-raw', statements: raw },
   { name: '0014-keys', statements: keys, fill: fillBlocks },
+  { name: '0015-due', statements: due },
 ]
 
 export async function migrate(sequelize: Sequelize): Promise<string[]> {

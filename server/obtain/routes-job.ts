@@ -41,7 +41,7 @@ export async function runRouteSearch(
       library,
       open,
       today,
-      due: inquiry.due,
+      due: inquiry.due ?? '9999-12-31',
       resolver: c.settings.outside.resolver,
     })
     const closed = [...answer.closed, ...(missing ? [missing] : [])]

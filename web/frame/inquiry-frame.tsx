@@ -74,34 +74,43 @@ function Framed({ q, jobs, away }: { q: InquiryInFull; jobs: Job[]; away: boolea
           align="stretch"
         >
           <Box w="236px" flex="none" pt="13px" minW="0" display={{ base: 'none', lg: 'block' }}>
-            <Link to="/" style={{ textDecoration: 'none' }} title="All inquiries">
+            <Link
+              to={`/inquiries/${q.id}/brief`}
+              style={{ textDecoration: 'none' }}
+              title="Its brief: what is asked, and by when"
+            >
               <Text fontFamily="serif" fontWeight="600" fontSize="15px" lineHeight="20px" truncate>
                 {q.title}
               </Text>
-              <Text fontSize="12px" lineHeight="16px" color="soft" mt="2px" lineClamp={2}>
+              <Text fontSize="12px" lineHeight="16px" color="soft" mt="2px" truncate title={q.question}>
                 {q.question}
               </Text>
             </Link>
+            <chakra.a asChild fontSize="12px" lineHeight="16px" color="vine">
+              <Link to="/">All inquiries</Link>
+            </chakra.a>
           </Box>
           <Flex flex="1" justify="center" minW="0">
             <PathBar inquiry={q} />
           </Flex>
           <Flex flex="none" align="flex-start" gap="4px" pt="14px">
-            <Box textAlign="right" display={{ base: 'none', md: 'block' }}>
-              <Text
-                fontFamily="serif"
-                fontWeight="600"
-                fontSize="21px"
-                lineHeight="26px"
-                color={days < 0 ? 'rust' : days <= 3 ? 'amber' : 'ink'}
-                whiteSpace="nowrap"
-              >
-                {sayDays(days)}
-              </Text>
-              <Text fontSize="12px" lineHeight="16px" color="soft" whiteSpace="nowrap">
-                due {format(parseISO(q.due), 'EEE d MMM yyyy')}
-              </Text>
-            </Box>
+            {days !== null && q.due && (
+              <Box textAlign="right" display={{ base: 'none', md: 'block' }}>
+                <Text
+                  fontFamily="serif"
+                  fontWeight="600"
+                  fontSize="21px"
+                  lineHeight="26px"
+                  color={days < 0 ? 'rust' : days <= 3 ? 'amber' : 'ink'}
+                  whiteSpace="nowrap"
+                >
+                  {sayDays(days)}
+                </Text>
+                <Text fontSize="12px" lineHeight="16px" color="soft" whiteSpace="nowrap">
+                  due {format(parseISO(q.due), 'EEE d MMM yyyy')}
+                </Text>
+              </Box>
+            )}
             <AccountMenu />
           </Flex>
         </Flex>

@@ -35,9 +35,17 @@ export interface RecordLineProps {
 const voiceOf = (kind: string): string =>
   kind === 'research article' || kind === 'literature review' ? 'slate' : kind === 'unknown' ? 'rust' : 'amber'
 
-/** How sure a kind is: its marks never make it certain, the student's word does. */
+/** From here on a number says nothing more. */
+const CERTAIN = 0.9
+/** How sure a kind is, where that says something: the student's word needs no number, nor does what is plain. */
 export const sureness = (kind: string, confidence: number, own = false): string =>
-  own ? 'as you say' : kind === 'unknown' ? 'too little to tell' : `${Math.min(99, Math.round(confidence * 100))}% sure`
+  own
+    ? 'as you say'
+    : kind === 'unknown'
+      ? 'too little to tell'
+      : confidence >= CERTAIN
+        ? ''
+        : `${Math.round(confidence * 100)}% sure`
 
 /**
  * A record, the same everywhere: state, title, source, kind with its confidence, citations a year, reach. Of plain

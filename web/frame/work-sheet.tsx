@@ -235,7 +235,8 @@ function Sheet({ id }: { id: number }) {
         <Heading aside={sureness(w.kind, w.confidence, w.ownKind)}>What this is: {w.kind}</Heading>
         {w.judged && (
           <Text fontSize="13.5px" lineHeight="20px" mb="4px">
-            The evidence speaks for {w.judged.kind}, {sureness(w.judged.kind, w.judged.confidence)}:
+            The evidence speaks for{' '}
+            {[w.judged.kind, sureness(w.judged.kind, w.judged.confidence)].filter(Boolean).join(', ')}:
           </Text>
         )}
         {w.evidence.map(e => (

@@ -36,7 +36,7 @@ const first: Partial<BriefInput> = {
   due: '',
   style: 'apa',
   zone,
-  entriesWanted: 10,
+  entriesWanted: null,
   refereedAtLeast: null,
   recentAtLeast: null,
   recentYears: null,
@@ -62,7 +62,8 @@ export function NewInquiry() {
         A new inquiry
       </chakra.h1>
       <Text color="soft" mb="24px">
-        The question comes first. What the assignment asks can be added now or later.
+        The question is all it needs. Its name is taken from it, and what the assignment asks can be added when you know
+        it.
       </Text>
       <BriefForm values={first} save={save} word="Begin with Gather" back={() => void go('/')} />
     </Box>
@@ -192,13 +193,13 @@ function BriefForm({
             />
           </In>
           <Grid templateColumns={{ base: '1fr', md: '2fr 1fr 1.3fr' }} gap="16px">
-            <In label="A short name for it" error={e.title?.message} required>
-              <Input {...form.register('title')} bg="surface" />
+            <In label="A short name for it" error={e.title?.message}>
+              <Input {...form.register('title')} bg="surface" placeholder="taken from the question" />
             </In>
-            <In label="Due on" error={e.due?.message} required>
+            <In label="Due on" error={e.due?.message}>
               <Input {...form.register('due')} type="date" bg="surface" />
             </In>
-            <In label="Citation style" error={e.style?.message} required>
+            <In label="Citation style" error={e.style?.message}>
               <NativeSelect.Root>
                 <NativeSelect.Field {...form.register('style')} bg="surface">
                   {STYLES.map(s => (

@@ -112,7 +112,13 @@ export function Inquiries() {
                   <b>{q.numbers.inHand}</b> in hand
                 </span>
                 <span>
-                  <b>{q.numbers.annotated}</b> of {q.rules.entriesWanted} entries written
+                  <b>{q.numbers.annotated}</b>{' '}
+                  {q.rules.entriesWanted
+                    ? `of ${q.rules.entriesWanted} entries`
+                    : q.numbers.annotated === 1
+                      ? 'entry'
+                      : 'entries'}{' '}
+                  written
                 </span>
               </Flex>
             </Box>
@@ -122,13 +128,15 @@ export function Inquiries() {
                 fontWeight="600"
                 fontSize="19px"
                 lineHeight="26px"
-                color={q.daysLeft < 0 && !written ? 'rust' : 'ink'}
+                color={(q.daysLeft ?? 0) < 0 && !written ? 'rust' : 'ink'}
               >
-                {written ? 'written' : sayDays(q.daysLeft)}
+                {written ? 'written' : q.daysLeft === null ? '' : sayDays(q.daysLeft)}
               </Text>
-              <Text fontSize="12.5px" color="soft">
-                due {format(parseISO(q.due), 'EEE d MMM yyyy')}
-              </Text>
+              {q.due && (
+                <Text fontSize="12.5px" color="soft">
+                  due {format(parseISO(q.due), 'EEE d MMM yyyy')}
+                </Text>
+              )}
               <Text fontSize="13px" mt="8px" color="vine" fontWeight="600">
                 {written ? 'Hand it in at' : 'Go on with'} {next.name}
               </Text>

@@ -221,18 +221,18 @@ function TimeTable({
 }: {
   rows: Obtainable[]
   today: string
-  due: string
+  due: string | null
   fetchOne: (id: number) => void
 }) {
   const open = useOpenWork()
   const { inquiry } = useHere()
-  const span = Math.max(14, daysBetween(today, due) + 5)
+  const span = due ? Math.max(14, daysBetween(today, due) + 5) : 30
   const pct = (iso: string) => `${(Math.max(0, Math.min(span, daysBetween(today, iso))) / span) * 100}%`
   const ticks = Array.from({ length: Math.floor(span / 7) + 1 }, (_, i) => addDays(parseISO(today), i * 7)).filter(
-    (d, i) => Math.abs(daysBetween(format(d, 'yyyy-MM-dd'), due)) > 3 && i * 7 < span - 3,
+    (d, i) => (!due || Math.abs(daysBetween(format(d, 'yyyy-MM-dd'), due)) > 3) && i * 7 < span - 3,
   )
   const columns = '24px minmax(280px, 1.25fr) minmax(220px, 1.4fr) 230px'
-  const dueAt = pct(due)
+  const dueAt = due && pct(due)
   return (
     <Box>
       <Box
@@ -258,9 +258,11 @@ function TimeTable({
               {format(d, 'd MMM')}
             </Box>
           ))}
-          <Box position="absolute" left={dueAt} transform="translateX(-50%)" color="rust" fontWeight="600">
-            due
-          </Box>
+          {dueAt && (
+            <Box position="absolute" left={dueAt} transform="translateX(-50%)" color="rust" fontWeight="600">
+              due
+            </Box>
+          )}
         </Box>
         <span>best way</span>
       </Box>
@@ -309,7 +311,7 @@ function TimeTable({
               </Text>
             </Box>
             <Box position="relative" alignSelf="stretch">
-              <Box position="absolute" top="0" bottom="0" left={dueAt} w="2px" bg="rust" />
+              {dueAt && <Box position="absolute" top="0" bottom="0" left={dueAt} w="2px" bg="rust" />}
               {ticks.slice(1).map(d => (
                 <Box
                   key={d.toISOString()}

@@ -56,12 +56,16 @@ describe('the record line', () => {
       'Lamps and moths',
       'Okafor, Bee · Night Papers · 2020 · 12 pages',
       'research article',
-      '96% sure',
       '3.3 a year',
     ])
       expect(screen.getByText(text)).toBeInTheDocument()
     expect(screen.getByRole('img', { name: 'kept' })).toBeInTheDocument()
     expect(screen.getByRole('img', { name: 'in hand' })).toBeInTheDocument()
+    // what is plain needs no number
+    expect(screen.queryByText(/% sure/)).toBeNull()
+    cleanup()
+    draw(<RecordLine {...line} confidence={0.62} />)
+    expect(screen.getByText('62% sure')).toBeInTheDocument()
   })
   test('says too new to tell only where citations are known', () => {
     const { rerender } = draw(<RecordLine {...line} perYear={null} citedBy={3} />)

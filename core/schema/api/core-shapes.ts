@@ -124,7 +124,7 @@ export const deed = like<Deed>()({
   detail: bag(),
 })
 export const rules = like<BriefRules>()({
-  entriesWanted: whole(),
+  entriesWanted: maybe(orNull(whole())),
   refereedAtLeast: maybe(orNull(whole())),
   recentAtLeast: maybe(orNull(whole())),
   recentYears: maybe(orNull(whole())),

@@ -21,7 +21,7 @@ const inquiryFields = {
   id: whole(),
   title: text(),
   question: text(),
-  due: day(),
+  due: orNull(day()),
   zone: text(),
   style: text(),
   rules,
@@ -29,7 +29,8 @@ const inquiryFields = {
   revision: whole(),
   version: whole(),
   today: day(),
-  daysLeft: whole(),
+  /** To the due date; null where there is none. */
+  daysLeft: orNull(whole()),
   numbers,
   role: oneOf(['owner', 'reader']),
 }

@@ -349,7 +349,8 @@ const Evidence = memo(function Evidence({
       </p>
       {work?.judged && (
         <p className="small soft" style={{ marginBottom: 6 }}>
-          The evidence speaks for {work.judged.kind}, {sureness(work.judged.kind, work.judged.confidence)}:
+          The evidence speaks for{' '}
+          {[work.judged.kind, sureness(work.judged.kind, work.judged.confidence)].filter(Boolean).join(', ')}:
         </p>
       )}
       {work?.evidence.map(e => (
