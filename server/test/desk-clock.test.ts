@@ -32,6 +32,20 @@ test('due dates and embargoes are counted from the desk’s day', async () => {
   expect(body.daysLeft).toBe(17)
 })
 
+test('a question is enough to begin with: its name is taken from it, and nothing counts down', async () => {
+  const question = 'How do school gardens change what children eat in small towns of the coast?'
+  const { body: made } = await desk.owner.post('/api/inquiries').send({ question }).expect(201)
+  const { body } = await desk.owner.get(`/api/inquiries/${made.id}`).expect(200)
+  expect(body).toMatchObject({ title: 'How do school gardens change what children eat in small …', due: null, daysLeft: null, style: 'apa' }) // prettier-ignore
+  expect(body.rules.entriesWanted ?? null).toBeNull()
+  const { body: brief, headers } = await desk.owner.get(`/api/inquiries/${made.id}/brief`).expect(200)
+  const { version, ...given } = brief
+  expect(version).toBeDefined()
+  await desk.owner.patch(`/api/inquiries/${made.id}/brief`).set('If-Match', headers.etag!).send({ ...given, due: '2026-12-01' }).expect(200) // prettier-ignore
+  expect((await desk.owner.get(`/api/inquiries/${made.id}`)).body.due).toBe('2026-12-01')
+  await desk.owner.post('/api/inquiries').send({ title: 'A name alone' }).expect(422)
+})
+
 test('where the made-up world does not answer, the desk stays where it is', async () => {
   const { outside } = desk.context
   desk.context.outside = (url, o) =>

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals'
-import { count, newInquiry, openDesk, type Desk } from './desk'
+import { count, file, newInquiry, openDesk, type Desk } from './desk'
 
 let desk: Desk
 let id: number
@@ -90,6 +90,18 @@ describe('files as people have them', () => {
     expect(again.report.newWorks).toBe(0)
     expect((await titles()).filter(t => t === 'Twice the same')).toHaveLength(1)
   })
+})
+
+test.each([
+  ['exchange-utf8.mrc', 'MARC 21', 'Nächte in sechs Städten: eine Łódź-Geschichte'],
+  ['exchange-marc8.mrc', 'MARC 21', 'On dusk'],
+  ['collection.mods.xml', 'MODS', 'On wicks'],
+])('a library’s own records come as a file: %s', async (name, format, title) => {
+  const inquiry = await newInquiry(desk)
+  const { state, report } = await bring(file(`core/formats/foreign/${name}`), name, inquiry)
+  expect(state).toBe('done')
+  expect(report).toMatchObject({ format, refused: [] })
+  expect(await titles(inquiry)).toContain(title)
 })
 
 describe('files that are not what they say', () => {

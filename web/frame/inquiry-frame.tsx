@@ -82,9 +82,12 @@ function Framed({ q, jobs, away }: { q: InquiryInFull; jobs: Job[]; away: boolea
               <Text fontFamily="serif" fontWeight="600" fontSize="15px" lineHeight="20px" truncate>
                 {q.title}
               </Text>
-              <Text fontSize="12px" lineHeight="16px" color="soft" mt="2px" truncate title={q.question}>
-                {q.question}
-              </Text>
+              {/* a name that was taken from the question need not be read twice */}
+              {!q.question.startsWith(q.title.replace(/ …$/, '')) && (
+                <Text fontSize="12px" lineHeight="16px" color="soft" mt="2px" truncate title={q.question}>
+                  {q.question}
+                </Text>
+              )}
             </Link>
             <chakra.a asChild fontSize="12px" lineHeight="16px" color="vine">
               <Link to="/">All inquiries</Link>

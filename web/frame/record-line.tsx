@@ -79,10 +79,10 @@ export const RecordLine = memo(function RecordLine(p: RecordLineProps) {
         <span data-voice={voiceOf(p.kind)}>{p.kind}</span>
         <p>{sureness(p.kind, p.confidence, p.ownKind)}</p>
       </div>
-      <p className="line-aside">
+      <div className="line-aside">
         {p.aside ??
           (p.perYear !== null ? `${p.perYear.toFixed(1)} a year` : p.citedBy != null ? 'too new to tell' : '')}
-      </p>
+      </div>
       <div className="line-reach">{p.reach && <ReachMark reach={p.reach} />}</div>
     </div>
   )

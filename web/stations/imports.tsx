@@ -182,9 +182,7 @@ function Report({ row, progress }: { row: ImportRow; progress: React.ReactNode }
         >
           {r.refused.length > 0 && (
             <Box mb="14px">
-              <Heading aside={r.found ? 'the others were' : 'the others stand'}>
-                {r.found ? 'Not found' : 'Refused'}
-              </Heading>
+              <Heading aside={r.found ? undefined : 'the others stand'}>{r.found ? 'Not found' : 'Refused'}</Heading>
               {r.refused.map(x => (
                 <Line key={`${x.line} ${x.why}`} line={x.line}>
                   <Text color="rust">{x.why}</Text>

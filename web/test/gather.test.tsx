@@ -354,6 +354,14 @@ describe('Gather', () => {
     expect(await screen.findByText('1 came')).toBeInTheDocument()
     expect(screen.getByText('0 went')).toBeInTheDocument()
   })
+  test('the ladder folds into one line with its counts while something else is read, and unfolds', async () => {
+    open(Gather, 'gather')
+    await userEvent.click(await screen.findByRole('button', { name: 'Fold' }))
+    expect(screen.queryByText(/how the number falls/)).toBeNull()
+    expect(screen.getByText('Ladder')).toBeInTheDocument()
+    await userEvent.click(screen.getByRole('button', { name: 'Unfold' }))
+    expect(screen.getByText(/how the number falls/)).toBeInTheDocument()
+  })
   test('says what each catalogue adds, and which kept works hang on it alone', async () => {
     answers['GET /inquiries/1/catalogue-shares'] = [
       { catalogue: 'broadleaf', name: 'Broadleaf Index', works: 8, onlyHere: 3, kept: 2, keptOnlyHere: [{ id: 3, title: 'Only in this one' }], shared: [{ catalogue: 'civic', works: 5 }] },

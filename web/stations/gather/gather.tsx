@@ -15,6 +15,7 @@ import { Grid } from './grid'
 import { Harvest } from './harvest'
 import { Advice } from './advice'
 import { Ladder, type Judged } from './ladder'
+import { LadderStrip } from './ladder-strip'
 import { move, moveRung, withSweep } from './lists'
 import { Log, type NamedSweep } from './log'
 import { QuestionSheet } from './question-sheet'
@@ -31,6 +32,9 @@ function normal(cql: string): string {
   return query ? printCql(query) : cql
 }
 
+/** Rungs from which the ladder takes so much of the page that it folds. */
+const FOLDS_FROM = 3
+
 /** Gather: the question sheet at the left, the ladder beside it, and below what was found. */
 export function Gather() {
   const { inquiry, jobs, mayWrite } = useHere()
@@ -39,6 +43,8 @@ export function Gather() {
   const [params, setParams] = useSearchParams()
   const shown = Number(params.get('sweep')) || undefined
   const [tab, setTab] = useState('records')
+  // it folds of itself when something below is turned to, until it is unfolded by hand
+  const [fold, setFold] = useState<'open' | 'folded' | 'kept open'>('open')
   // by keys terms and rungs are moved through their menus and buttons
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }))
   const run = useChange(inquiry.id, api.beginSweep, (body: { query: string; catalogues: string[] }) => ({ body }))
@@ -110,7 +116,11 @@ export function Gather() {
           />
         </Box>
         <Box flex="1" minW="0" px="24px" py="20px">
-          <Ladder handle={handle} catalogues={on} judged={judged} look={sweepFor} />
+          {fold === 'folded' ? (
+            <LadderStrip sheet={sheet} catalogues={on} unfold={() => setFold('kept open')} />
+          ) : (
+            <Ladder handle={handle} catalogues={on} judged={judged} look={sweepFor} fold={() => setFold('folded')} />
+          )}
           <Flex mt="10px" gap="12px" align="flex-start" minH="36px">
             <Advice handle={handle} catalogues={on} />
             {running && (
@@ -142,7 +152,10 @@ export function Gather() {
           </Flex>
           <Tabs.Root
             value={tab}
-            onValueChange={e => setTab(e.value)}
+            onValueChange={e => {
+              setTab(e.value)
+              if (fold === 'open' && ladder(sheet).length >= FOLDS_FROM) setFold('folded')
+            }}
             variant="line"
             colorPalette="vine"
             size="sm"

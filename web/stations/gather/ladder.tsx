@@ -1,4 +1,4 @@
-import { Box, chakra, Flex, Input, Text } from '@chakra-ui/react'
+import { Box, Button, chakra, Flex, Input, Text } from '@chakra-ui/react'
 import { useDraggable, useDroppable } from '@dnd-kit/core'
 import { ChevronDown, ChevronUp } from 'lucide-react'
 import { useMemo, useState } from 'react'
@@ -27,12 +27,15 @@ export function Ladder({
   catalogues,
   judged,
   look,
+  fold,
 }: {
   handle: SheetHandle
   catalogues: string[]
   judged: Judged | undefined
   /** Sweeps what a rung takes away. */
   look: (cql: string) => void
+  /** Folds it into a strip. */
+  fold: () => void
 }) {
   const { mayWrite } = useHere()
   const { sheet, edit } = handle
@@ -60,6 +63,11 @@ export function Ladder({
               label="Largest number that can be reviewed"
               set={v => edit(s => ({ ...s, zone: [s.zone[0], Math.max(v, s.zone[0])] }))}
             />
+            {steps.length > 0 && (
+              <Button size="2xs" variant="outline" ml="6px" onClick={fold} aria-expanded>
+                Fold <ChevronUp size={12} />
+              </Button>
+            )}
           </Flex>
         }
       >
