@@ -34,7 +34,7 @@ test.each([
   [{ author: [{ name: 'Night Society' }, null, {}, { family: '' }] }, { author: [{ literal: 'Night Society' }] }],
   [{ author: [{ family: ['Okafor'], affiliation: [] }] }, { author: [{ family: 'Okafor' }] }],
   [{ issued: 2001 }, { issued: { 'date-parts': [[2001]] } }],
-  [{ issued: '2001-05' }, { issued: { raw: '2001-05' } }],
+  [{ issued: '2001-05' }, { issued: { 'date-parts': [[2001, 5]] } }],
   [{ issued: [2001, 5] }, { issued: { 'date-parts': [[2001, 5]] } }],
   [{ issued: { 'date-parts': [['2001', 5, null]] } }, { issued: { 'date-parts': [['2001', 5]] } }],
   [{ issued: { 'date-parts': [2001, 5] } }, { issued: { 'date-parts': [[2001, 5]] } }],

@@ -2,6 +2,7 @@ import { Ajv } from 'ajv'
 import { CSL_ITEM, DATES, NAME_MARKS, NAME_PARTS, NAMES, NUMBERS, TEXTS } from './csl-data'
 import { CSL_TYPES } from './csl-types'
 import type { Item, ItemDate, Name } from './item'
+import { readDate } from './dates'
 import { readName } from './names'
 
 const fits = new Ajv({ allErrors: false, allowUnionTypes: true, strict: false }).compile(CSL_ITEM)
@@ -24,11 +25,17 @@ export function mendItem(value: unknown, id: string): { item: Item; mended: stri
   if (!isObject(value)) return { why: 'An object was expected.' }
   const mended: string[] = []
   const say = (said: string) => void mended.push(said)
-  if (typeof value.type !== 'string') return { why: 'It has no type.' }
-  if (!CSL_TYPES.has(value.type)) return { why: `“${value.type.slice(0, 60)}” is not a type of CSL.` }
+  // with a title it is something, whatever it is called
+  const isSomething = !isEmpty(value.title) || !isEmpty(value.author)
+  if (typeof value.type !== 'string' && !isSomething) return { why: 'It has no type.' }
+  if (typeof value.type === 'string' && !CSL_TYPES.has(value.type) && !isSomething)
+    return { why: `“${value.type.slice(0, 60)}” is not a type of CSL.` }
+  const type = typeof value.type === 'string' && CSL_TYPES.has(value.type) ? value.type : 'document'
+  if (typeof value.type !== 'string') say('It has no type and was taken for a document.')
+  else if (type !== value.type) say(`“${value.type.slice(0, 60)}” is not a type of CSL; it was taken for a document.`)
   const given = asText(value.id)
   if (given === undefined) say('The item had no id.')
-  const item: Item = { id: given ?? id, type: value.type }
+  const item: Item = { id: given ?? id, type }
   const put = (field: string, now: unknown, before: unknown) => {
     if (now === undefined) {
       if (!isEmpty(before)) say(`The field “${field}” has a shape that cannot be read and is kept in the source only.`)
@@ -60,7 +67,10 @@ const DATE_FIELDS = new Set(DATES)
 
 const isObject = (v: unknown): v is Record<string, unknown> => typeof v === 'object' && v !== null && !Array.isArray(v)
 const isEmpty = (v: unknown): boolean =>
-  v === null || v === '' || (Array.isArray(v) ? v.every(isEmpty) : isObject(v) && Object.values(v).every(isEmpty))
+  v === undefined ||
+  v === null ||
+  v === '' ||
+  (Array.isArray(v) ? v.every(isEmpty) : isObject(v) && Object.values(v).every(isEmpty))
 const asText = (v: unknown): string | undefined =>
   typeof v === 'string' ? v : typeof v === 'number' && Number.isFinite(v) ? String(v) : undefined
 /** A text, or the first of a list of them. */
@@ -97,7 +107,7 @@ const named = (name: Name): Name | undefined => (name.family || name.given || na
 
 function dateOf(v: unknown): ItemDate | undefined {
   if (typeof v === 'number') return dateOf([v])
-  if (typeof v === 'string') return v.trim() ? { raw: v } : undefined
+  if (typeof v === 'string') return readDate(v)
   if (Array.isArray(v)) return dateOf({ 'date-parts': Array.isArray(v[0]) ? v : [v] })
   if (!isObject(v)) return undefined
   const date: ItemDate = {}

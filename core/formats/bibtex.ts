@@ -3,6 +3,7 @@ import '@citation-js/plugin-bibtex'
 import { cleanText } from '../bib/clean'
 import { inOneLine } from '../bib/fold'
 import type { Item } from '../bib/item'
+import { mendEntry, mendParsed, type FieldAt } from './bibtex-mend'
 import { excerptOf, finish } from './entry'
 import type { ReadEntry, RefusedEntry } from './read-file'
 
@@ -106,10 +107,10 @@ function parseEntry(
     raw = raw.replace(c.key, c.key.replace(/[\s"#'()%~\\]+/g, '-'))
     mended.push(`The key "${c.key}" was made fit for use.`)
   }
-  for (const field of fieldNames(raw)) {
-    if (!carried.has(field) && !/^cross[r]ef$/.test(field))
-      mended.push(`The field "${field}" is kept in the source only.`)
+  for (const { name } of fieldsOf(raw)) {
+    if (!carried.has(name) && !/^cross[r]ef$/.test(name)) mended.push(`The field "${name}" is kept in the source only.`)
   }
+  raw = mendEntry(raw, c.type, fieldsOf, mended)
   const parentKey = /\bcross[r]ef\s*=\s*[{"]?\s*([^\s,{}"]+)/i.exec(raw)?.[1]
   const parent = parentKey ? byKey.get(parentKey.toLowerCase()) : undefined
   if (parentKey && !parent) {
@@ -147,7 +148,9 @@ function parseEntry(
       if (n.family && !n.given && /\s/.test(n.family) && Object.keys(n).length === 1) list[i] = { literal: n.family }
     })
   }
-  return plain
+  const day = 'The field "day" is kept in the source only.'
+  if (plain.issued?.['date-parts']?.[0]?.length === 3 && mended.includes(day)) mended.splice(mended.indexOf(day), 1)
+  return mendParsed(plain)
 }
 
 /** Words outside braces and quotes that stand as values: abbreviations and months. */
@@ -202,9 +205,12 @@ function onlyFields(raw: string, wanted: RegExp): string {
   return fields.length === starts.length ? raw : `${head}${fields.map(f => f.text).join(',\n')}\n}`
 }
 
-function fieldNames(raw: string): string[] {
+/** The fields of an entry, each from its name to the next. */
+function fieldsOf(raw: string): FieldAt[] {
   const top = outsideBraces(raw)
-  return [...raw.matchAll(/([A-Za-z][\w-]*)\s*=/g)].filter(m => top(m.index)).map(m => m[1]!.toLowerCase())
+  const starts = [...raw.matchAll(/([A-Za-z][\w-]*)\s*=/g)].filter(m => top(m.index))
+  const end = Math.max(raw.lastIndexOf('}'), raw.lastIndexOf(')'))
+  return starts.map((m, i) => ({ name: m[1]!.toLowerCase(), from: m.index, to: starts[i + 1]?.index ?? end }))
 }
 
 /**

@@ -1,5 +1,6 @@
 declare module '@citation-js/core' {
   export const plugins: {
+    config: { get(name: string): unknown }
     input: { chain(data: unknown, options: { forceType?: string; generateGraph: boolean }): unknown[] }
   }
 }

@@ -8,6 +8,8 @@ export function readCslJson(text: string): { entries: ReadEntry[]; refused: Refu
   try {
     data = JSON.parse(text)
   } catch (e) {
+    const oneALine = itemsByLine(text)
+    if (oneALine) return readItems(oneALine)
     const message = e instanceof Error ? e.message : String(e)
     const at = brokenAt(text)
     const line = text.slice(0, at).split('\n').length
@@ -16,17 +18,42 @@ export function readCslJson(text: string): { entries: ReadEntry[]; refused: Refu
       refused: [{ line, why: `This is not well-formed JSON: ${message}`, excerpt: excerptOf(text.slice(at)) }],
     }
   }
+  const { items, references } = data as { items?: unknown; references?: unknown }
   const list = Array.isArray(data)
     ? data
-    : Array.isArray((data as { items?: unknown }).items)
-      ? (data as { items: unknown[] }).items
-      : [data]
+    : Array.isArray(items)
+      ? items
+      : Array.isArray(references)
+        ? references
+        : [data]
+  const lines = itemLines(text)
+  return readItems(list.map((value, i) => ({ value: value as unknown, line: lines[i] ?? 1 })))
+}
+
+/** Items that stand one a line; undefined where any line is none. */
+function itemsByLine(text: string): { value: unknown; line: number }[] | undefined {
+  const items: { value: unknown; line: number }[] = []
+  const lines = text.split(/\r\n|\n|\r/)
+  for (const [i, l] of lines.entries()) {
+    if (!l.trim()) continue
+    if (!/^\s*\{.*\},?\s*$/.test(l)) return undefined
+    try {
+      items.push({ value: JSON.parse(l.trim().replace(/,$/, '')) as unknown, line: i + 1 })
+    } catch {
+      return undefined
+    }
+  }
+  return items.length > 1 ? items : undefined
+}
+
+function readItems(list: readonly { value: unknown; line: number }[]): {
+  entries: ReadEntry[]
+  refused: RefusedEntry[]
+} {
   const entries: ReadEntry[] = []
   const refused: RefusedEntry[] = []
-  const lines = itemLines(text)
-  list.forEach((value, i) => {
+  list.forEach(({ value, line }, i) => {
     const raw = JSON.stringify(value)
-    const line = lines[i] ?? 1
     const read = mendItem(value, `item-${i + 1}`)
     const refuse = (why: string) => refused.push({ line, why: `Item ${i + 1}: ${why}`, excerpt: excerptOf(raw) })
     if ('why' in read) refuse(read.why)

@@ -120,7 +120,7 @@ describe('RIS as people have it', () => {
 describe('CSL-JSON', () => {
   test('one bad item among good ones is refused alone, with its line', () => {
     const r = read(
-      '[\n{"id":"a","type":"book","title":"One"},\n{"id":"b","type":"brick","title":"Two"},\n{"id":"c","type":"book","title":"Three"}]',
+      '[\n{"id":"a","type":"book","title":"One"},\n{"id":"b","type":"brick"},\n{"id":"c","type":"book","title":"Three"}]',
     )
     expect(r.entries.map(e => e.item.id)).toEqual(['a', 'c'])
     expect(r.refused[0]).toMatchObject({ line: 3 })

@@ -45,7 +45,7 @@ export function readBibliography(text: string): ReadFile | undefined {
 
 function tellFormat(text: string): 'BibTeX' | 'RIS' | 'CSL-JSON' | undefined {
   if (/^\s*[[{]/.test(text) && !/^\s*\{\\rtf/.test(text)) return 'CSL-JSON'
-  if (/^[ \t]*TY {0,2}- ?/m.test(text)) return 'RIS'
+  if (/^[ \t]*(?:TY {0,3}- ?|ty {1,3}- ?\w{2,8}[ \t]*$)/m.test(text)) return 'RIS'
   if (/^[ \t]*@\s*\w+\s*[{(]/m.test(text)) return 'BibTeX'
   return undefined
 }

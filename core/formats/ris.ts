@@ -7,6 +7,8 @@ import { excerptOf, finish } from './entry'
 import type { ReadEntry, RefusedEntry } from './read-file'
 
 const tagLine = /^[ \t]*([A-Z][A-Z0-9]) {0,3}-(?: (.*)|)$/
+/** The same where a file writes its tags in small letters throughout. */
+const smallTagLine = /^[ \t]*([A-Za-z][A-Za-z0-9]) {0,3}-(?: (.*)|)$/
 
 /** Tags that many programs write in place of the usual ones. */
 const sameAs: Record<string, string> = {
@@ -32,6 +34,15 @@ const read = new Set(
   'TY AU A2 A3 A4 AB CN CY DA DO DB DP ET ID IS KW LA M1 M3 N1 OP PB PY SE SN SP EP ST T2 T3 TA TI TT UR VL Y2 ER C1'.split(
     ' ',
   ),
+)
+
+/** The types of the specification of 2012 and of those before it. */
+const TYPES = new Set(
+  (
+    'ABST ADVS AGGR ANCIENT ART BILL BLOG BOOK CASE CHAP CHART CLSWK COMP CONF CPAPER CTLG DATA DBASE DICT EBOOK ECHAP EDBOOK EJOUR ' +
+    'ELEC ENCYC EQUA FIGURE GEN GOVDOC GRANT HEAR ICOMM INPR JFULL JOUR LEGAL MANSCPT MAP MGZN MPCT MULTI MUSIC NEWS PAMP PAT PCOMM ' +
+    'RPRT SER SLIDE SOUND STAND STAT THES UNBILL UNPB VIDEO WEB'
+  ).split(' '),
 )
 
 interface Block {
@@ -79,8 +90,10 @@ function cutRecords(text: string, refused: RefusedEntry[]): Block[] {
     blocks.push({ ...open, raw: raw.join('\n').trimEnd() })
     open = undefined
   }
+  const isSmall = !/^[ \t]*TY {0,3}-/m.test(text)
   text.split(/\r\n|\n|\r/).forEach((l, i) => {
-    const m = tagLine.exec(l)
+    const m = (isSmall ? smallTagLine : tagLine).exec(l)
+    if (m) m[1] = m[1]!.toUpperCase()
     if (m?.[1] === 'TY') {
       close(true)
       open = { line: i + 1, raw: '', tags: [], mended: [] }
@@ -123,8 +136,11 @@ function normalise(b: Block, mended: string[]): string {
       if (!sameAs[tag]) mended.push(`The tag "${tag}" is repeated; the first one counts.`)
       continue
     }
-    if (usual === 'TY') kept.unshift({ tag: 'TY', value: value.toUpperCase() })
-    else kept.push({ tag: usual, value })
+    if (usual === 'TY') {
+      const type = value.toUpperCase()
+      if (!TYPES.has(type)) mended.push(`“${value}” is not a type of RIS; it was read as something general.`)
+      kept.unshift({ tag: 'TY', value: TYPES.has(type) ? type : 'GEN' })
+    } else kept.push({ tag: usual, value })
   }
   return [...kept, { tag: 'ER', value: '' }].map(t => `${t.tag}  - ${t.value}`).join('\n')
 }
