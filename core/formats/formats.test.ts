@@ -5,6 +5,7 @@ import { writeBibtex } from './bibtex'
 import { readDublinCore } from './dublin-core'
 import { losses } from './losses'
 import { readMods } from './mods'
+import { mendedKinds } from './report'
 import { readBibliography } from './read-file'
 import { writeRis } from './ris'
 import { readExplain, readFacets, readSruAnswer } from './sru'
@@ -303,4 +304,18 @@ describe('answers of SRU servers', () => {
     })
     expect(readFacets(wrap('<s:numberOfRecords>4</s:numberOfRecords>'))).toEqual({})
   })
+})
+
+test('a report says each kind of thing once, with its places: what changed first, what is only kept last', () => {
+  const kept = 'The field "day" is kept in the source only.'
+  const kinds = mendedKinds([
+    { line: 1, title: 'A', said: [kept, 'The end of the record (ER) was missing.'] },
+    { line: 9, title: 'B', said: [kept, 'The DOI was taken from the address.'] },
+    { line: 17, title: 'C', said: ['The DOI was taken from the address.'] },
+  ])
+  expect(kinds.map(k => [k.said, k.at.map(x => x.line)])).toEqual([
+    ['The DOI was taken from the address.', [9, 17]],
+    ['The end of the record (ER) was missing.', [1]],
+    [kept, [1, 9]],
+  ])
 })

@@ -4,10 +4,13 @@ import { Upload } from 'lucide-react'
 import { useState } from 'react'
 import { useChange, useOf } from '../api/hooks'
 import { api, type ImportRow } from '../../core/schema/api'
+import { mendedKinds } from '../../core/formats/report'
 import { useHere } from '../frame/inquiry-frame'
 import { Heading, Notice, tell, tellError } from '../frame/parts'
 
 const MOST = 20 * 1024 * 1024
+/** Entries that are named for a kind of thing that was mended. */
+const EXAMPLES = 3
 
 /** Bibliography files of the student's own: dropped or chosen, read as a job, each with its report line by line. */
 export function Imports() {
@@ -209,16 +212,33 @@ function Report({ row, progress }: { row: ImportRow; progress: React.ReactNode }
           )}
           {r.mended.length > 0 && (
             <Box>
-              <Heading>Mended or not carried</Heading>
-              {r.mended.map(x => (
-                <Line key={`${x.line} ${x.title}`} line={x.line}>
-                  <Text fontFamily="serif">{x.title}</Text>
-                  {x.said.map(s => (
-                    <Text key={s} color="soft">
-                      {s}
+              <Heading aside={r.mendedInAll ? `the first ${r.mended.length} of ${r.mendedInAll} entries` : undefined}>
+                Mended or not carried
+              </Heading>
+              {mendedKinds(r.mended).map(kind => (
+                <Flex
+                  key={kind.said}
+                  gap="12px"
+                  py="5px"
+                  borderTop="1px solid"
+                  borderColor="hair2"
+                  fontSize="13px"
+                  lineHeight="18px"
+                >
+                  <Text w="64px" flex="none" color="soft">
+                    {kind.at.length === 1 ? `line ${kind.at[0]!.line}` : `${kind.at.length} times`}
+                  </Text>
+                  <Box minW="0">
+                    <Text color={kind.keptOnly ? 'soft' : 'ink'}>{kind.said}</Text>
+                    <Text color="soft" fontFamily="serif" title={kind.at.map(x => x.line).join(', ')}>
+                      {kind.at
+                        .slice(0, EXAMPLES)
+                        .map(x => (kind.at.length === 1 ? x.title : `${x.title} (line ${x.line})`))
+                        .join(' · ')}
+                      {kind.at.length > EXAMPLES && ' …'}
                     </Text>
-                  ))}
-                </Line>
+                  </Box>
+                </Flex>
               ))}
             </Box>
           )}
