@@ -1,4 +1,5 @@
 import type { Facts, Item, Version } from '../bib/item'
+import { doiAddress } from '../bib/identifiers'
 import { familyName } from '../bib/names'
 import { decideTitle, isPrint, linesFor, sayIso } from './coverage'
 import { notKnown, type Profile } from './profile'
@@ -104,7 +105,7 @@ export function findRoutes(item: Item, facts: Facts, known: Known): RouteAnswer 
       closed.push(`${library.name} has it in print only. ${a.said}`)
       continue
     }
-    const url = item.DOI ? resolver + item.DOI : (item.URL ?? a.holding.url)
+    const url = item.DOI ? doiAddress(resolver, item.DOI) : (item.URL ?? a.holding.url)
     routes.push({
       way: a.holding.free ? 'open' : 'gate',
       version: 'version of record',

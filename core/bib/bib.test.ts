@@ -2,7 +2,7 @@ import { expect, test } from '@jest/globals'
 import fc from 'fast-check'
 import { addDays, daysBetween, daySpan, readDate } from './dates'
 import { fold, foldTitle } from './fold'
-import { issnCheckDigit, normaliseDoi, normaliseIsbn, normaliseIssn } from './identifiers'
+import { doiAddress, issnCheckDigit, normaliseDoi, normaliseIsbn, normaliseIssn } from './identifiers'
 import { authorLine, nameKey, readName } from './names'
 import { pageCount, readPages } from './pages'
 
@@ -11,6 +11,11 @@ test.each([
   ['doi:10.5555/abc(1)2.', '10.5555/abc(1)2'],
   ['(10.5555/abc)', '10.5555/abc'],
   ['http://doi.example/10.5555%2Fabc', '10.5555/abc'],
+  // of the days before the standard, and of a registrant with a part of its own
+  ['10.5555/0000-1111(199908)25:3<213::AID-XX5>3.0.CO;2-K', '10.5555/0000-1111(199908)25:3<213::aid-xx5>3.0.co;2-k'],
+  ['https://doi.org/10.5555/abc</a>', '10.5555/abc'],
+  ['see 10.5555/abc<br>', '10.5555/abc'],
+  ['10.5555.12/abc', '10.5555.12/abc'],
   ['11.5555/abc', undefined],
   ['', undefined],
 ])('the DOI in %j', (text, doi) => expect(normaliseDoi(text)).toBe(doi))
@@ -66,4 +71,11 @@ test('pages', () => {
   expect(pageCount('140–158')).toBe(19)
   expect(pageCount('158-140')).toBe(pageCount('e104'))
   expect(pageCount('12')).toBeUndefined()
+})
+
+test('a DOI in an address keeps nothing that means something else there', () => {
+  const doi = '10.5555/a(1)b:c;d<2::e>f#g?h%i j'
+  const address = doiAddress('http://doi.example/', doi)
+  expect(address).toBe('http://doi.example/10.5555/a(1)b:c;d%3C2::e%3Ef%23g%3Fh%25i%20j')
+  expect(decodeURIComponent(new URL(address).pathname.slice(1))).toBe(doi)
 })

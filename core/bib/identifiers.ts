@@ -7,11 +7,20 @@ export function normaliseDoi(text: string | undefined | null): string | undefine
   } catch {
     // a stray percent sign is part of the DOI, not an escape
   }
-  const found = /10\.\d{4,9}\/[^\s"<>]+/.exec(s)
+  // old ones have signs in them that end one in running text: they count where a field is nothing but the DOI
+  const old = OLD.exec(s)?.[1]
+  const found = old ?? /10\.\d{4,9}(?:\.\d+)*\/[^\s"<>]+/.exec(s)?.[0]
   if (!found) return undefined
-  const doi = withoutTail(found[0])
+  const doi = withoutTail(found)
   return doi.endsWith('/') ? undefined : doi.toLowerCase()
 }
+
+const OLD =
+  /^(?:doi:\s{0,3}|https?:\/\/(?:[a-z]+\.)?doi\.[a-z]+\/)?(10\.\d{4,9}(?:\.\d+)*\/[^\s<>]*<\d[^\s<>]*>[^\s<>]*)$/i
+
+/** The address of a DOI at a resolver: signs that mean something in addresses are written by their numbers. */
+export const doiAddress = (resolver: string, doi: string): string =>
+  resolver + encodeURIComponent(doi).replace(/%(2F|3A|3B|28|29|2C)/g, sign => decodeURIComponent(sign))
 
 const PAIRS = ['()', '[]', '{}']
 

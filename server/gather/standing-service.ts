@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { Op, type Transaction } from 'sequelize'
 import { addDays, yearOf } from '../../core/bib/dates'
+import { doiAddress } from '../../core/bib/identifiers'
 import { authorLine, familyName } from '../../core/bib/names'
 import { writeAtom } from '../../core/formats/atom'
 import { printCql } from '../../core/query/cql'
@@ -191,7 +192,7 @@ export async function feedOf(c: Context, token: string): Promise<string> {
       title: x.item.title ?? 'Untitled',
       at: x.at.toISOString(),
       authors: (x.item.author ?? []).map(n => [n.given, familyName(n)].filter(Boolean).join(' ')),
-      link: x.item.DOI ? `https://doi.org/${encodeURI(x.item.DOI)}` : placeOfRun(c, s, x.sweepId),
+      link: x.item.DOI ? doiAddress('https://doi.org/', x.item.DOI) : placeOfRun(c, s, x.sweepId),
       summary: sayRecord(x),
     })),
   })

@@ -1,6 +1,7 @@
 import { firstLetters } from '../../core/bib/clean'
 import type { Facts, Item, ReadRecord } from '../../core/bib/item'
 import { readCslJson } from '../../core/formats/csl-json'
+import { doiAddress } from '../../core/bib/identifiers'
 import { readPasted, type Pasted } from '../../core/match/pasted'
 import { answers } from '../../core/match/reference'
 import type { Query } from '../../core/query/cql'
@@ -84,7 +85,7 @@ async function lookUp(c: Context, p: Pasted, signal: AbortSignal): Promise<Answe
 
 /** DOI content negotiation (CSL-JSON). */
 async function byDoi(c: Context, doi: string, signal: AbortSignal): Promise<Found | undefined> {
-  const answer = await c.outside(c.settings.outside.resolver + doi, {
+  const answer = await c.outside(doiAddress(c.settings.outside.resolver, doi), {
     headers: { accept: 'application/vnd.citationstyles.csl+json' },
     timeoutMs: 10_000,
     signal,
