@@ -83,7 +83,10 @@ test('an unknown address and a broken body are problems with a code', async () =
   expect(missing.headers['content-type']).toContain('application/problem+json')
   const broken = await desk.owner.post('/api/inquiries').set('Content-Type', 'application/json').send('{').expect(400)
   expect(broken.body.code).toBe('not-json')
-  const wrong = await desk.owner.post('/api/inquiries').send({ title: '' }).expect(422)
+  const wrong = await desk.owner
+    .post('/api/inquiries')
+    .send({ title: 'x'.repeat(200), due: 'soon', style: 'none', entriesWanted: -1 })
+    .expect(422)
   expect(wrong.body.fields.map((f: { field: string }) => f.field)).toEqual(
     expect.arrayContaining(['title', 'question', 'due', 'style', 'entriesWanted']),
   )
