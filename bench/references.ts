@@ -70,7 +70,8 @@ for (const { id, name } of styles) {
   const tally: Record<string, [number, number]> = {}
   for (const e of entries) {
     const item = items.find(i => i.id === e.id)!
-    const line = e.citation.map(r => r.text).join('')
+    const { citation: runs } = e
+    const line = runs.map(r => r.text).join('')
     const read = readReference(line)
     const wrong: string[] = []
     for (const [field, [has, same]] of Object.entries(FIELDS)) {
