@@ -195,7 +195,8 @@ test.each<[string, string]>([
 })
 
 test('nobody referees a thesis, a report, a newspaper or a picture, flag or no flag', () => {
-  for (const kind of ['thesis', 'report', 'news', 'dataset', 'image or recording']) expect(itemRefereed(kind, {})).toBe(false) // prettier-ignore
+  for (const kind of ['thesis', 'report', 'news', 'dataset', 'image or recording'])
+    expect(itemRefereed(kind, {})).toBe(false)
   expect(itemRefereed('book', {})).toBeUndefined()
   expect(itemRefereed('research article', { refereedVenue: true })).toBe(true)
 })

@@ -1,12 +1,18 @@
 import { expect, test } from '@jest/globals'
 import fc from 'fast-check'
 import { readPasted } from './pasted'
-import { titleFit } from './reference'
+import { titleFit } from './answers'
 
 const titleIn = (line: string) => readPasted(line)[0]!.value
 
 test('identifiers are found wherever they stand, each once; other lines are references', () => {
-  const text = ['https://doi.org/10.5555/ABC.1, 10.5555/abc.2', '', 'ISBN 978-990-00-1996-1', 'doi:10.5555/abc.1.', 'Okafor A. (2019) Moths at lamps. Night Notes 4:1.'].join('\n') // prettier-ignore
+  const text = [
+    'https://doi.org/10.5555/ABC.1, 10.5555/abc.2',
+    '',
+    'ISBN 978-990-00-1996-1',
+    'doi:10.5555/abc.1.',
+    'Okafor A. (2019) Moths at lamps. Night Notes 4:1.',
+  ].join('\n')
   expect(readPasted(text).map(p => [p.line, p.by, p.value])).toEqual([
     [1, 'doi', '10.5555/abc.1'],
     [1, 'doi', '10.5555/abc.2'],

@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
 import type { Facts, Item } from '../bib/item'
-import { components, findLinks, publishedDoi, type PairLink } from './records'
+import { components, findLinks, publishedDoi, worksAmong, type PairLink } from './records'
 
 const record = (id: number, item: Partial<Item>, facts: Facts = {}) => ({
   id,
@@ -32,7 +32,7 @@ describe('links', () => {
   })
   test('say by what, and how sure: to two places', () => {
     expect(findLinks([], [record(1, same), record(2, same)])).toEqual([
-      { a: 1, b: 2, verdict: 'same', score: 15.1, by: 'identifier' },
+      { a: 1, b: 2, verdict: 'same', score: 13.3, by: 'identifier' },
     ])
     const described = { issued: { 'date-parts': [[2000]] }, 'container-title': 'Night Notes', page: '1-9' }
     expect(findLinks([], [record(1, described), record(2, described)])[0]).toMatchObject({
@@ -51,6 +51,27 @@ describe('links', () => {
     expect(findLinks([], [record(1, {}), record(2, {})])[0]).toMatchObject({ verdict: 'asked', by: 'description' })
     expect(findLinks([], [record(1, { ...same, DOI: '' }), record(2, { title: 'Hulls and sails' })])).toEqual([])
   })
+})
+
+test('a record that may be either of two that are surely not one is joined to neither, but asked', () => {
+  const column = (id: number, year: number, volume?: number): ReturnType<typeof record> =>
+    record(id, {
+      title: 'Lamps of the month',
+      author: [{ family: 'Okafor', given: 'Ada' }],
+      'container-title': 'Night Notes',
+      issued: { 'date-parts': [[year]] },
+      ...(volume ? { volume, page: `${volume}` } : {}),
+    })
+  const [first, second] = [column(1, 2000, 4), column(2, 2000, 5)]
+  expect(findLinks([], [first, second])).toEqual([])
+  const bare = column(3, 2000)
+  expect(findLinks([first], [bare])).toMatchObject([{ a: 1, b: 3, verdict: 'same' }])
+  expect(findLinks([first, second], [bare]).map(l => [l.a, l.b, l.verdict])).toEqual([
+    [1, 3, 'asked'],
+    [2, 3, 'asked'],
+  ])
+  // one that is clearly nearer is it
+  expect(findLinks([first, second], [column(3, 2000, 5)])).toMatchObject([{ a: 2, b: 3, verdict: 'same' }])
 })
 
 test('a preprint’s DOI does not tell it from its article', () => {
@@ -124,4 +145,18 @@ describe('works', () => {
       ),
     )
   })
+})
+
+test('a list of records told by works: what one catalogue has twice, several have once, or the pool has joined', () => {
+  const author = [{ family: 'Okafor', given: 'Ada' }]
+  const issued = { 'date-parts': [[2000]] }
+  const list = [
+    { ...record(7, { author, issued }), work: null },
+    { ...record(3, { title: 'Owls at sea', author, issued }), work: 5 },
+    { ...record(4, { author, issued, page: '1-9' }), work: null },
+    { ...record(9, { title: 'Hulls and sails' }), work: 5 },
+    { ...record(8, { title: 'Harbour gulls in a cold winter', author, issued }), work: 6 },
+  ]
+  expect(worksAmong(list)).toEqual([[7, 4], [3, 9], [8]])
+  expect(worksAmong([])).toEqual([])
 })

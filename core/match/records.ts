@@ -1,6 +1,8 @@
 import { normaliseDoi } from '../bib/identifiers'
 import type { ReadRecord } from '../bib/item'
-import { candidatePairs, compare, prepare } from './compare'
+import { BLOCK, candidatePairs } from './blocks'
+import { compare } from './compare'
+import { prepare, type Prepared } from './prepare'
 
 /** A record as matching sees it. Ids are numbers that grow with time of arrival. */
 export interface MatchRecord extends ReadRecord {
@@ -26,22 +28,47 @@ export interface PairLink {
  */
 export function findLinks(known: readonly MatchRecord[], fresh: readonly MatchRecord[]): PairLink[] {
   const list = [...known, ...fresh].map(prepare)
-  const links: PairLink[] = []
+  const links: (PairLink & { places: [number, number] })[] = []
   for (const [i, j] of candidatePairs(list, known.length)) {
     const [a, b] = list[i]!.id < list[j]!.id ? [list[i]!, list[j]!] : [list[j]!, list[i]!]
-    const { verdict, score, marks } = compare(a, b)
+    const { verdict, score, signs } = compare(a, b)
     if (a.id === b.id || verdict === 'different') continue
-    const identified = marks.some(m => m.field === 'identifier' && m.weight > 0)
+    const identified = signs.some(s => s.sign === 'DOI: same' || s.sign === 'ISBN: same')
     links.push({
       a: a.id,
       b: b.id,
       verdict: verdict === 'ask' ? 'asked' : verdict,
       score: Math.round(score * 100) / 100,
       by: identified ? 'identifier' : 'description',
+      places: [i, j],
     })
   }
-  return links
+  askOfEither(list, links)
+  return links.map(({ a, b, verdict, score, by }) => ({ a, b, verdict, score, by }))
 }
+
+/**
+ * A record that may be either of two which are surely not one (two years of a column, entered without its pages) is
+ * joined to neither, unless one is clearly nearer: it is asked.
+ */
+function askOfEither(list: readonly Prepared[], links: (PairLink & { places: [number, number] })[]): void {
+  const of = new Map<number, typeof links>()
+  for (const l of links) if (l.verdict === 'same') for (const p of l.places) of.set(p, [...(of.get(p) ?? []), l])
+  const doubtful = new Set<(typeof links)[number]>()
+  for (const [place, mine] of of) {
+    if (mine.length < 2 || mine.length > BLOCK) continue
+    for (const [n, l] of mine.entries())
+      for (const m of mine.slice(n + 1)) {
+        const [x, y] = [l, m].map(k => k.places[k.places[0] === place ? 1 : 0]!)
+        if (compare(list[x!]!, list[y!]!).verdict !== 'different') continue
+        if (l.by !== 'identifier' && l.score - m.score < CLEARLY) doubtful.add(l)
+        if (m.by !== 'identifier' && m.score - l.score < CLEARLY) doubtful.add(m)
+      }
+  }
+  for (const l of doubtful) l.verdict = 'asked'
+}
+/** Log-odds by which one of two is clearly nearer. */
+const CLEARLY = 1
 
 /** The DOI by which a record counts as a publication of its own; a preprint's stands beside its article's. */
 export const publishedDoi = (r: MatchRecord): string | undefined =>
@@ -97,4 +124,24 @@ export function components(
   return [...new Set(records.map(r => find(r.id)))]
     .map(root => members.get(root)!.sort((x, y) => x - y))
     .sort((x, y) => x[0]! - y[0]!)
+}
+
+/** Records of a list, those of one work together, in the order of the first of each: as they would be joined. */
+export function worksAmong(records: readonly (MatchRecord & { work: number | null })[]): number[][] {
+  const first = new Map<number, number>()
+  const known: PairLink[] = []
+  for (const { id, work } of records) {
+    if (work === null) continue
+    const a = first.get(work)
+    if (a === undefined) first.set(work, id)
+    // what stands in one work already is one, whatever it looks like
+    else known.push({ a, b: id, verdict: 'same', score: 1000, by: 'student' })
+  }
+  const place = new Map(records.map((r, i) => [r.id, i]))
+  const groups = components(
+    records.map(r => ({ id: r.id, doi: publishedDoi(r) })),
+    [...known, ...findLinks([], records)],
+  )
+  for (const g of groups) g.sort((a, b) => place.get(a)! - place.get(b)!)
+  return groups.sort((a, b) => place.get(a[0]!)! - place.get(b[0]!)!)
 }

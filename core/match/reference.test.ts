@@ -1,7 +1,8 @@
 import { describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
 import type { Item } from '../bib/item'
-import { answers, readReference } from './reference'
+import { answers } from './answers'
+import { readReference } from './reference'
 
 const lune = { family: 'Lune', given: 'Mara H.' }
 const year = (...p: number[]) => ({ 'date-parts': [p] })
@@ -59,7 +60,14 @@ test('more authors than are named are told, and each part says how sure it is', 
 
 describe('whether a work is the one', () => {
   const reference = readReference('Lune, M. H. (2019). On dusk. Night Papers, 12(3), 45–67.')
-  const work = (more: Partial<Item>): Item => ({ id: 'x', type: 'article-journal', title: 'On dusk', author: [lune], issued: year(2019), ...more }) // prettier-ignore
+  const work = (more: Partial<Item>): Item => ({
+    id: 'x',
+    type: 'article-journal',
+    title: 'On dusk',
+    author: [lune],
+    issued: year(2019),
+    ...more,
+  })
   test.each<[string, Partial<Item>, string | undefined]>([
     ['it is', {}, undefined],
     ['a year beside it', { issued: year(2020) }, undefined],

@@ -1,12 +1,10 @@
-import { yearOf, yearOfDate } from '../bib/dates'
-import { fold, foldTitle } from '../bib/fold'
 import { normaliseDoi, normaliseIsbn, normaliseIssn } from '../bib/identifiers'
-import type { Item, Name } from '../bib/item'
+import type { Item } from '../bib/item'
 import { monthOf, seasonOf } from '../bib/months'
-import { authorLine, familyName } from '../bib/names'
-import { readPages } from '../bib/pages'
 import { readPart, readSource } from '../bib/part'
 import { editionOf } from '../formats/terms'
+import { readNameList } from './name-list'
+import { quotation } from './quotation'
 
 /** What a reference says, as far as it can be told, and how sure each part is, 0 to 1. */
 export interface Reference {
@@ -19,61 +17,6 @@ export interface Reference {
 
 /** Letters of a reference that are read. */
 const LONGEST = 2000
-
-const P = "(?:van|von|vom|der|den|de|del|della|la|le|les|du|da|di|do|dos|das|ter|ten|el|al|bin|ibn|zu|zur|af|av|d')"
-const PART = "\\p{Lu}[\\p{L}\\p{M}'’]*\\p{Ll}[\\p{L}\\p{M}'’]*"
-/** A word of a name, with what is joined to it by a hyphen. */
-const WORD = `${PART}(?:-\\p{L}[\\p{L}\\p{M}'’]*)*`
-/** Some write family names in capitals. */
-const CAPITALS = "\\p{Lu}{2,}(?:[-'’ ]\\p{Lu}{2,}){0,2}(?=, )"
-const FAMILY = `(?:(?:${P} ){0,3}(?:d['’])?${WORD}(?: ${WORD}){0,2}|${CAPITALS})`
-const LAST = `(?:${P} ){0,3}${WORD}`
-const INITIALS = '(?:\\p{Lu}\\p{Ll}?\\.[ -]?){1,5}'
-const GIVEN = `(?:${INITIALS}|${WORD}(?: ${WORD}){0,2}(?: \\p{Lu}\\.(?:-?\\p{Lu}\\.)?){0,3})`
-const SUFFIX = '(?:,? (?:Jr|Sr)\\.?|,? (?:II|III|IV)(?=[ ,.;(]))?'
-/** A name with its family first: "Lune, Mara H.", "Lune, M.H.", "Berg, I. van der". */
-const INVERTED = new RegExp(`(${FAMILY}), (${GIVEN}(?: ?${P}(?: ${P}){0,2}(?=[,.;(]))?)(${SUFFIX})`, 'uy')
-/** A family name with initials that have no dots: "Lune MH". */
-const BARE = new RegExp(
-  `(${FAMILY}) (\\p{Lu}{1,4})(?=[,.;:(]| (?:and|&|et|und|y|e) |$)(?!\\. ${LAST}(?:,| and | & | \\(|\\.|$))`,
-  'uy',
-)
-/** The same with dots, and no comma between: "Lune M. H."; the first of a list is followed by what shows that it is one. */
-const DOTTED = new RegExp(`(${FAMILY}) (${INITIALS})(?=,|;|&|\\(|and |et |und |y |- |/|:|\\d{4}|$)`, 'uy')
-const DOTTED_TOO = new RegExp(`(${FAMILY}) (${INITIALS}(?:${P}(?: ${P}){0,2}(?=[,.;(]))?)`, 'uy')
-/** A name as it is spoken: "Mara H. Lune", "M. H. Lune". */
-const SPOKEN = new RegExp(`(${WORD}(?: ${WORD}| \\p{Lu}\\.){0,3}) (${LAST})(${SUFFIX})`, 'uy')
-const INITIALS_FIRST = new RegExp(
-  `(${INITIALS}) ?(${LAST}(?: ${WORD})?|\\p{Lu}{2,}(?:[-'’]\\p{Lu}{2,})*)(${SUFFIX})`,
-  'uy',
-)
-type Way = keyof typeof WAYS
-const WAYS = {
-  inverted: INVERTED,
-  bare: BARE,
-  dotted: DOTTED,
-  dottedToo: DOTTED_TOO,
-  initials: INITIALS_FIRST,
-  spoken: SPOKEN,
-}
-/** Ways of writing those behind the first, by the way of the first. */
-const OTHERS: Record<Way, readonly (readonly Way[])[]> = {
-  inverted: [['inverted'], ['initials', 'spoken']],
-  bare: [['bare']],
-  dotted: [['dottedToo'], ['initials']],
-  dottedToo: [['dottedToo']],
-  initials: [['initials', 'spoken']],
-  spoken: [['initials', 'spoken']],
-}
-/** What follows the last of a list. */
-const LIST_ENDS = /^(?:$|[.,:;(]| ?[(-]| ?\d{4}| ?[“"«‘])/
-/** What may follow a name as it is spoken at the beginning. */
-const SPOKEN_ENDS = /^(, [“"‘«„']|,? (and|&|und|et|y) \p{Lu}|, \p{Lu}|\. \d{4}|: |\. [“"‘«])/u
-const AND =
-  / ?- (?=\p{Lu})| ?[;/] ?(?:(?:and|&|et|und) )?|(?:,|;)? (?:and|&|et|und|y|e|a|og|och|en|i) |[;,] (?:\.\.\.|…) ?(?:& )?|[;,/] ?/uy
-const ET_AL = /[,;]? ?(?:et al\b\.?|and others|u\. ?a\.|& al\.?)/uy
-const ROLE =
-  /,? ?[([]?(?:eds?\.?|editors?|hrsg\.?|hg\.?|herausgeber|dir\.|coords?\.?|a cura di|éds?\.?|red\.)[)\]]?(?=[ .,:(]|$)/iuy
 
 /**
  * Reads a reference as people write it, in whatever manner: by author and year, numbered with the year behind, as a note,
@@ -121,116 +64,31 @@ class Reader {
     const drop = (pattern: RegExp, take: (found: string) => void = () => {}) => {
       this.s = this.s.replace(pattern, found => (take(found), ' '))
     }
-    drop(/(?:https?:\/\/)?(?:dx\.)?doi\.org\/\S+|\bdoi:? ?10\.\d{4,9}\/\S+|\b10\.\d{4,9}\/\S+/gi, d => this.put('DOI', normaliseDoi(d), 0.99)) // prettier-ignore
+    drop(/(?:https?:\/\/)?(?:dx\.)?doi\.org\/\S+|\bdoi:? ?10\.\d{4,9}\/\S+|\b10\.\d{4,9}\/\S+/gi, d =>
+      this.put('DOI', normaliseDoi(d), 0.99),
+    )
     drop(/<?https?:\/\/[^\s>]+>?/gi, u => this.put('URL', u.replace(/[<>]|[.,;)]+$/g, ''), 0.95))
     drop(/\bISBN(?:-1[03])?:? ?[\dXx -]{10,17}/gi, i => this.put('ISBN', normaliseIsbn(i), 0.99))
     drop(/\bISSN:? ?\d{4}-?\d{3}[\dXx]/gi, i => this.put('ISSN', normaliseIssn(i), 0.99))
-    drop(/[[(]?(?:available (?:at|from|online)|retrieved|accessed|last accessed|abgerufen|zugriff(?: am)?|consulté|consultado|cited|online unter|verfügbar unter)\b:?[^.\])]{0,40}(?:from|le|el|am)?:?[\])]?/gi) // prettier-ignore
+    drop(
+      /[[(]?(?:available (?:at|from|online)|retrieved|accessed|last accessed|abgerufen|zugriff(?: am)?|consulté|consultado|cited|online unter|verfügbar unter)\b:?[^.\])]{0,40}(?:from|le|el|am)?:?[\])]?/gi,
+    )
     drop(/\[[Ss]\. ?[ln]\.\],? ?/g)
     drop(/\[(?:internet|online|electronic resource|journal article)\]/gi)
-    this.s = this.s.replace(/ +/g, ' ').replace(/ ([.,;:])(?=[ .,;:]|$)/g, '$1').replace(/([.,])[ .,]*$/, '$1').trim() // prettier-ignore
+    this.s = this.s
+      .replace(/ +/g, ' ')
+      .replace(/ ([.,;:])(?=[ .,;:]|$)/g, '$1')
+      .replace(/([.,])[ .,]*$/, '$1')
+      .trim()
   }
 
   /** @returns what stands behind the authors */
   private takeAuthors(): string {
-    const { s } = this
-    const names: Name[] = []
-    let at = 0
-    const sticky = (pattern: RegExp, from: number) => {
-      pattern.lastIndex = from
-      return pattern.exec(s)
-    }
-    const nameAt = (from: number, ways: readonly Way[]): { name: Name; to: number; by: Way } | undefined => {
-      for (const by of ways) {
-        const m = sticky(WAYS[by], from)
-        if (!m) continue
-        const [family, given] = by === 'spoken' || by === 'initials' ? [m[2]!, m[1]!] : [m[1]!, m[2]!]
-        const suffix = m[3]?.replace(/^,? /, '')
-        // "In Night Papers" and the like are no names
-        if (by === 'spoken' && /^(In|The|On|A|An|Der|Die|Das|Ein|Le|La|Les|El)$/.test(given.split(' ')[0]!)) continue
-        const dotted = by === 'bare' ? [...given].map(l => `${l}.`).join(' ') : given.trim()
-        const name = { family: family.trim(), given: dotted, ...(suffix ? { suffix } : {}) }
-        return { name, to: from + m[0].trimEnd().length, by }
-      }
-      return undefined
-    }
-    const found = nameAt(0, ['inverted', 'dotted', 'bare', 'initials', 'spoken'])
-    // a name as it is spoken may be the title, or a body: it counts where a list goes on or a quotation follows
-    const first =
-      found?.by === 'spoken' && (!SPOKEN_ENDS.test(s.slice(found.to)) || isBody(s.slice(0, found.to)))
-        ? undefined
-        : found
-    if (first) {
-      // the others are written as the first, or as they are spoken: what makes the longer list that ends as lists do
-      const lists = OTHERS[first.by].map(ways => this.listFrom(first, ways, nameAt))
-      const best = lists.reduce((x, y) =>
-        y.ends === x.ends ? (y.names.length > x.names.length ? y : x) : y.ends ? y : x,
-      )
-      names.push(...best.names)
-      at = best.to
-      this.others = best.etAl
-    }
-    if (!names.length) {
-      // a body: all words up to the year in brackets or the first full stop, where a year follows
-      const body = /^([\p{Lu}][^.()“"]{2,120}?)(?:\. | ?)(?=\(\d{4}|\d{4}[a-z]?[.,:)])/u.exec(s)
-      if (body && !/[“"‘«„:]/.test(body[1]!)) {
-        this.put('author', [{ literal: body[1]!.replace(/[.,; ]+$/, '') }], 0.7)
-        return s.slice(body[0].length)
-      }
-      const cut = /^([\p{Lu}][^.()“":;]{3,80})\. (?=\p{Lu}[^.]{8,}\. )/u.exec(s)
-      if (cut && isBody(cut[1]!)) {
-        this.put('author', [{ literal: cut[1]! }], 0.6)
-        return s.slice(cut[0].length)
-      }
-      return s
-    }
-    const role = sticky(ROLE, at)
-    if (role) at += role[0].length
-    const sure = first!.by === 'spoken' ? 0.75 : 0.93
-    this.put(role ? 'editor' : 'author', names, sure)
-    // more names that could not be read: up to the year in brackets they belong to the list
-    const skipped = /^[^()“"]{0,80}(?=\(\d{4})/u.exec(s.slice(at))
-    if (skipped && /^[,;&]/.test(skipped[0])) {
-      this.others = true
-      at += skipped[0].length
-    }
-    return s.slice(at).replace(/^[.,:; -]+/, '')
-  }
-
-  private listFrom(
-    first: { name: Name; to: number },
-    ways: readonly Way[],
-    nameAt: (from: number, ways: readonly Way[]) => { name: Name; to: number; by: Way } | undefined,
-  ): { names: Name[]; to: number; etAl: boolean; ends: boolean } {
-    const { s } = this
-    const names = [first.name]
-    let at = first.to
-    const end = (etAl: boolean) => ({
-      names,
-      to: at,
-      etAl,
-      ends: etAl || s[at - 1] === '.' || LIST_ENDS.test(s.slice(at, at + 12)),
-    })
-    for (;;) {
-      ET_AL.lastIndex = at
-      const etAl = ET_AL.exec(s)
-      if (etAl) {
-        at += etAl[0].length
-        return end(true)
-      }
-      AND.lastIndex = at
-      const and = AND.exec(s)
-      const next = and && nameAt(at + and[0].length, ways)
-      if (!and || !next || names.length > 200) return end(false)
-      // in a note a title follows a comma, and looks like a name
-      if (next.by === 'spoken' && /^[,/] ?$/.test(and[0]) && !this.listGoesOn(next.to)) return end(false)
-      names.push(next.name)
-      at = next.to
-    }
-  }
-
-  private listGoesOn(from: number): boolean {
-    return /^(?:, (?:and|&) \p{Lu}|,? et al|, \p{Lu}[\p{L}. -]+,| (?:and|&|und|et|y) \p{Lu})/u.test(this.s.slice(from))
+    const list = readNameList(this.s)
+    if (!list) return this.s
+    this.put(list.areEditors ? 'editor' : 'author', list.names, list.sure)
+    this.others = list.others
+    return this.s.slice(list.to).replace(/^[.,:; -]+/, '')
   }
 
   /** A year right behind the authors, as author-date manners have it. @returns what follows */
@@ -282,16 +140,27 @@ class Reader {
 
   /** Where a title without quotes ends: at the full stop of its sentence, at what begins the host, or at a bracket. */
   private titleEnd(rest: string): number {
-    const host = /[.,;]? (?:In|in): |\. In (?=\p{Lu})|, in (?=\p{Lu}[^,]{3,80}, (?:ed|hrsg))/u.exec(rest)?.index ?? Infinity // prettier-ignore
+    const host =
+      /[.,;]? (?:In|in): |\. In (?=\p{Lu})|, in (?=\p{Lu}[^,]{3,80}, (?:ed|hrsg))/u.exec(rest)?.index ?? Infinity
     // Place: Publisher in brackets, as notes have it; a thesis or report is said in brackets too
     const bracket = / \((?:[^():]{2,40}: [^()]{2,80}, )(?:1[5-9]|20)\d{2}\)/u.exec(rest)?.index ?? Infinity
-    const edition = / [([](?:\d{1,3}(?:st|nd|rd|th)? ed|\d{1,3}\. Aufl|Rev\. ed|[^()[\]]{0,60}(?:thesis|dissertation|Report|Rapport|Bericht|Working Paper|Dissertation|data ?set|map|film|video|audio)[^()[\]]{0,90}[)\]]|\[[^[\]]{2,60}\])/iu.exec(rest)?.index ?? Infinity // prettier-ignore
+    const edition =
+      / [([](?:\d{1,3}(?:st|nd|rd|th)? ed|\d{1,3}\. Aufl|Rev\. ed|[^()[\]]{0,60}(?:thesis|dissertation|Report|Rapport|Bericht|Working Paper|Dissertation|data ?set|map|film|video|audio)[^()[\]]{0,90}[)\]]|\[[^[\]]{2,60}\])/iu.exec(
+        rest,
+      )?.index ?? Infinity
     const numbered = /, (?=\d{1,2}(?:\.|st|nd|rd|th|e|ª)? ?(?:Aufl|ed\b|edn|éd))/u.exec(rest)?.index ?? Infinity
     let stop = Infinity
     for (const m of rest.matchAll(/[.?!]["”’»]? (?=[\p{Lu}\p{N}"“‘«„[(]|report[.,])|[.?!]$/gu)) {
       const word = /[\p{L}\p{N}.]+$/u.exec(rest.slice(0, m.index))?.[0] ?? ''
       // initials and short forms end no title: "T. rex", "vs. St. Ostmere"
-      if (m[0].startsWith('.') && (/^(\p{Lu}|\p{L}\.\p{L}|p|pp|s|ss|vol|no|nr|bd|jg|rel|vs|St|Dr|Mr|Mrs|No|Nr|Vol|approx|ca|cf|ed|eds|u\.a)$/u.test(word) || m.index < 3)) continue // prettier-ignore
+      if (
+        m[0].startsWith('.') &&
+        (/^(\p{Lu}|\p{L}\.\p{L}|p|pp|s|ss|vol|no|nr|bd|jg|rel|vs|St|Dr|Mr|Mrs|No|Nr|Vol|approx|ca|cf|ed|eds|u\.a)$/u.test(
+          word,
+        ) ||
+          m.index < 3)
+      )
+        continue
       stop = m.index + (m[0].startsWith('.') ? 0 : 1)
       // behind a question its title may go on: "Does it help? A survey. Night Papers 12, 4"
       const next = readSource(rest.slice(stop).replace(/^[.,;? ]+/, ''))['container-title']
@@ -429,19 +298,26 @@ class Reader {
         rest,
       ) ?? /^(.{4,200}?), (?:eds?\.|editors?|hrsg\.)[.,:]? (?=\p{Lu})/iu.exec(rest)
     if (editors && !quoted) {
-      this.put('editor', namesIn(editors[1]!), 0.85)
+      this.put('editor', readNameList(editors[1]!.trim())?.names, 0.85)
       rest = rest.slice(editors[0].length)
     }
     rest = rest.replace(/[,.]? (?:edited by|ed\. by|ed\.|eds\.|hrsg\. ?v(?:on|\.)|herausgegeben von|sous la direction de|a cura di) ((?:\p{Lu}[\p{L}.'’-]* ?(?:and |& |und |et |, )??){2,16}?)(?=[,.(]|$)/iu, (_, who: string) => {
-      this.put('editor', namesIn(who), 0.8)
+      this.put('editor', readNameList(who.trim())?.names, 0.8)
       return ''
     }) // prettier-ignore
     const inVolume = /, (\d{1,4})(?:\((\d{1,4})\))?: ?([a-z]?\d{1,6}(?:-[a-z]?\d{1,6})?)(?=[.,]|$)/.exec(rest)
     if (inVolume) {
-      for (const [field, value] of [['volume', inVolume[1]], ['issue', inVolume[2]], ['page', inVolume[3]]] as const) this.put(field, value, 0.9) // prettier-ignore
+      for (const [field, value] of [
+        ['volume', inVolume[1]],
+        ['issue', inVolume[2]],
+        ['page', inVolume[3]],
+      ] as const)
+        this.put(field, value, 0.9)
       rest = rest.slice(0, inVolume.index) + rest.slice(inVolume.index + inVolume[0].length)
     }
-    const pages = /[,.]? ?[([]?(?:pp?\.|S\.|Seiten|pages|s\.|págs?\.) ?([a-z]?\d+(?:-[a-z]?\d+)?)[)\]]?/iu.exec(rest) ?? /, (\d{1,5}-\d{1,5})(?=[.,]|$)|, (\d{1,4})(?=\. \p{Lu})/u.exec(rest) // prettier-ignore
+    const pages =
+      /[,.]? ?[([]?(?:pp?\.|S\.|Seiten|pages|s\.|págs?\.) ?([a-z]?\d+(?:-[a-z]?\d+)?)[)\]]?/iu.exec(rest) ??
+      /, (\d{1,5}-\d{1,5})(?=[.,]|$)|, (\d{1,4})(?=\. \p{Lu})/u.exec(rest)
     if (pages) {
       this.put('page', pages[1] ?? pages[2], 0.9)
       rest = rest.slice(0, pages.index) + rest.slice(pages.index + pages[0].length)
@@ -452,14 +328,22 @@ class Reader {
     const volume = /^(?:Vol\.|vol\.|Bd\.|Band|Volume) ?(\d+)[.,:;]? ?/u.exec(behind)
     if (volume) this.put('volume', volume[1], 0.8)
     this.put('container-title', title, 0.88)
-    this.put('type', /proceedings|conference|symposium|congress|workshop|tagung|kongress/i.test(title) ? 'paper-conference' : 'chapter', 0.85) // prettier-ignore
+    this.put(
+      'type',
+      /proceedings|conference|symposium|congress|workshop|tagung|kongress/i.test(title)
+        ? 'paper-conference'
+        : 'chapter',
+      0.85,
+    )
     this.takePress(volume ? behind.slice(volume[0].length) : behind)
   }
 
   /** "Ostmere: Moorgrave Press, 2011", "Moorgrave Press", "Moorgrave, Ostmere 2011"; pages in all; a school. */
   private takePress(given: string): void {
     let rest = given.replace(/^[(\s]+|[)\s.]+$/g, '')
-    const year = /[,;( ]*\(?\b(?:c|©)?((?:1[5-9]|20)\d{2})\)?[.,;]?(?: \d{1,4} ?p\.?)?$/u.exec(rest) ?? /[,(] ?((?:1[5-9]|20)\d{2})\)?(?=[,.;)]|$)/u.exec(rest) // prettier-ignore
+    const year =
+      /[,;( ]*\(?\b(?:c|©)?((?:1[5-9]|20)\d{2})\)?[.,;]?(?: \d{1,4} ?p\.?)?$/u.exec(rest) ??
+      /[,(] ?((?:1[5-9]|20)\d{2})\)?(?=[,.;)]|$)/u.exec(rest)
     if (year) {
       this.put('issued', { 'date-parts': [[Number(year[1])]] }, 0.9)
       rest = rest.slice(0, year.index).replace(/[\s,;.(]+$/, '')
@@ -496,39 +380,6 @@ const readPlace = (text: string): Partial<Item> => {
 const IS_JOURNAL =
   /\b(journal|review|annals|studies|papers|letters|quarterly|proceedings|bulletin|transactions|magazine|zeitschrift|archiv|revue|annales|rivista|revista|anales|tidsskrift|tidskrift)\b/i
 
-/** A list of names somewhere inside, in whatever order of their parts. */
-function namesIn(text: string): Name[] | undefined {
-  const inner = new Reader(`${text.trim().replace(/,$/, '')} (2000) X.`).read().item
-  return (inner.author ?? inner.editor) as Name[] | undefined
-}
-
-/** The first quotation of some length, by the quotes of whatever language. */
-function quotation(text: string): { from: number; to: number; text: string } | undefined {
-  const pairs: [string, string][] = [['“', '”'], ['„', '“'], ['«', '»'], ['»', '«'], ['‘', '’'], ['"', '"'], ["'", "'"]] // prettier-ignore
-  let best: { from: number; to: number; text: string } | undefined
-  for (const [open, close] of pairs) {
-    for (let from = text.indexOf(open); from >= 0 && (!best || from < best.from);) {
-      const to = closing(text, from, close)
-      if (to && to - from >= 9) best = { from, to: to + 1, text: text.slice(from + 1, to) }
-      from = text.indexOf(open, (to ?? from) + 1)
-    }
-  }
-  return best
-}
-
-/** Where a quotation ends: an apostrophe closes nothing, so that singles are closed by a mark before or behind. */
-function closing(text: string, from: number, close: string): number | undefined {
-  let loose: number | undefined
-  for (let to = text.indexOf(close, from + 1); to > 0; to = text.indexOf(close, to + 1)) {
-    const next = text[to + 1] ?? ''
-    if (!'”»'.includes(close) && !/^[.,;:)\s]?$/.test(next)) continue
-    // "lamp makers' clusters"
-    if (!"’'".includes(close) || next !== ' ' || /[.,?!]/.test(text[to - 1]!)) return to
-    loose ??= to
-  }
-  return loose
-}
-
 /** Where the title of a book ends that something stands in: at its full stop, or at a place and a press. */
 function titleOfBookEnd(rest: string): number {
   const press =
@@ -543,53 +394,3 @@ function titleOfBookEnd(rest: string): number {
 }
 
 const tidyTitle = (s: string): string => s.replace(/[\s.,;:]+$/, '').trim()
-
-/** Words of bodies; others at the beginning are a title. */
-const isBody = (s: string): boolean =>
-  /\b(forum|agency|press|council|office|institut|universit|society|ministry|department|agency|commission|association|committee|board|bureau|centre|center|foundation|group|amt|ministerium|gesellschaft)/.test(
-    fold(s),
-  )
-
-/**
- * How well a work answers a reference, 0 to 1, and what speaks against its being the one: the same title by somebody
- * else, or years apart, is another work.
- */
-export function answers({ item: asked }: Reference, found: Item): { fit: number; against?: string } {
-  const fit = titleFit(String(asked.title ?? ''), found.title ?? '')
-  const wanted = asked.author ?? asked.editor
-  const given = [...(found.author ?? []), ...(found.editor ?? [])]
-  const family = (n: Name) => fold(familyName(n)).replace(/[^\p{L}\p{N}]+/gu, ' ')
-  if (wanted?.length && given.length) {
-    const known = given.flatMap(n => [family(n), fold(n.given ?? '')])
-    // catalogues cut lists and turn names round: one of those named is enough
-    const agrees = wanted.some(n => {
-      const words = [family(n), fold(n.given ?? '')]
-      return known.some(
-        k => words.includes(k) || k.split(' ').some(w => w.length > 2 && words[0]!.split(' ').includes(w)),
-      )
-    })
-    if (!agrees) return { fit, against: `it is by ${authorLine(given, 2)}` }
-  }
-  const [year, its] = [yearOfDate(asked.issued), yearOf(found)]
-  if (year && its && Math.abs(year - its) > 1) return { fit, against: `it came out in ${its}` }
-  const [pages, its2] = [readPages(String(asked.page ?? '')), readPages(found.page)]
-  if (
-    pages &&
-    its2 &&
-    pages.first !== its2.first &&
-    asked.volume &&
-    found.volume &&
-    String(asked.volume) !== String(found.volume)
-  )
-    return { fit, against: `it stands in volume ${found.volume}, ${found.page}` }
-  return { fit }
-}
-
-/** How well a found title answers a wanted one: the share of words that both have, 0 to 1. */
-export function titleFit(wanted: string, found: string): number {
-  const a = new Set(foldTitle(wanted).split(' ').filter(Boolean))
-  const b = new Set(foldTitle(found).split(' ').filter(Boolean))
-  if (!a.size || !b.size) return 0
-  const both = [...a].filter(w => b.has(w)).length
-  return both / Math.max(a.size, b.size)
-}

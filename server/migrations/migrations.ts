@@ -13,6 +13,8 @@ import { fillLines, lines } from './migration-0011-lines'
 import { blocks, fillBlocks } from './migration-0012-blocks'
 import { keys } from './migration-0014-keys'
 import { due } from './migration-0015-due'
+import { blocks as blocksAnew } from './migration-0016-blocks'
+import { holdingLines } from './migration-0017-holdings'
 import { raw } from './migration-0013-raw'
 
 /** All migrations in order. Each can be run again, since statements that define tables cannot be rolled back. */
@@ -32,6 +34,8 @@ const migrations: { name: string; statements: string[]; fill?: (sequelize: Seque
   { name: '0013-raw', statements: raw },
   { name: '0014-keys', statements: keys, fill: fillBlocks },
   { name: '0015-due', statements: due },
+  { name: '0016-blocks', statements: blocksAnew, fill: fillBlocks },
+  { name: '0017-holdings', statements: holdingLines },
 ]
 
 export async function migrate(sequelize: Sequelize): Promise<string[]> {

@@ -1,6 +1,7 @@
 import { Op, type Transaction } from 'sequelize'
 import type { Item } from '../../core/bib/item'
-import { BLOCK, blockKeys, identifierKeys, identifiersOf, prepare } from '../../core/match/compare'
+import { BLOCK, blockKeys, identifierKeys } from '../../core/match/blocks'
+import { identifiersOf, prepare } from '../../core/match/prepare'
 import type { MatchRecord } from '../../core/match/records'
 import type { Context } from '../base/context'
 import { addMissing } from '../db/rows'

@@ -7,7 +7,7 @@ import type { Changes, WorkLine } from '../../core/sift/line'
 import type { Member } from '../sessions/member'
 import type { Context } from '../base/context'
 import type { WorkRow } from './pool-model'
-import { profilesAtHand } from '../library/holdings'
+import { holdingsStamp, profilesFor } from '../library/holdings'
 
 /** Says where a record came from, in words. */
 export function sourceName(c: Context, source: string): string {
@@ -51,9 +51,8 @@ export async function workLines(
   only?: readonly number[],
 ): Promise<WorkLine[]> {
   const lines: WorkLine[] = []
-  const { profiles } = await profilesAtHand(c)
   for (let after: number | null = 0; after !== null;) {
-    const page: LinesPage = await linesPage(c, { ...of, profiles }, { ...(only ? { only } : {}), after })
+    const page: LinesPage = await linesPage(c, of, { ...(only ? { only } : {}), after })
     lines.push(...page.lines)
     after = page.next
   }
@@ -70,11 +69,10 @@ export async function changesOf(
   asked: { since?: number | undefined; day?: string | undefined; after?: number | undefined },
 ): Promise<Changes> {
   // the revision is older than the lines: what changes in between is told once more, never missed
-  const { profiles, stamp } = await profilesAtHand(c)
-  const day = `${today} ${stamp}`.trim()
+  const day = `${today} ${await holdingsStamp(c)}`.trim()
   const since = asked.day === day ? asked.since : undefined
   const which = { ...(since === undefined ? {} : { since }), after: asked.after ?? 0 }
-  const page = await linesPage(c, { inquiryId, day: today, profiles }, which)
+  const page = await linesPage(c, { inquiryId, day: today }, which)
   return { revision, day, whole: since === undefined, ...page }
 }
 
@@ -87,7 +85,7 @@ type LinesPage = Pick<Changes, 'lines' | 'gone' | 'next'>
  */
 export async function linesPage(
   c: Context,
-  { inquiryId, ...by }: { inquiryId: number; day: string; profiles: readonly Profile[] },
+  { inquiryId, day }: { inquiryId: number; day: string },
   which: { only?: readonly number[]; since?: number; after: number },
 ): Promise<LinesPage> {
   const { only, since, after } = which
@@ -103,6 +101,11 @@ export async function linesPage(
     raw: true,
   })
   const living = works.filter(w => w.successorId === null)
+  const profiles = await profilesFor(
+    c,
+    living.map(w => w.line.access.item),
+  )
+  const by = { day, profiles }
   const whole = !only && since === undefined && !after && works.length < PAGE
   const beside = await besideOf(
     c,

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { Op, type Transaction } from 'sequelize'
 import type { Answer } from '../../core/schema/api'
-import { ASK } from '../../core/match/compare'
+import { ASK } from '../../core/match/weights'
 import type { Context } from '../base/context'
 import type { PairLinkRow } from './pool-model'
 import { act, type By, type Follow } from '../deeds/deeds-service'

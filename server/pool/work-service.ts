@@ -6,7 +6,7 @@ import { yearOf } from '../../core/bib/dates'
 import { flowsOf, type Flows } from '../../core/sift/flow'
 import type { Member } from '../sessions/member'
 import type { Context } from '../base/context'
-import { profilesAtHand } from '../library/holdings'
+import { profilesFor } from '../library/holdings'
 import { notFound } from '../base/problem'
 import { historyOfWork } from './history-service'
 import { lineOf, sourceName } from './lines'
@@ -16,7 +16,7 @@ import type { RecordRow, WorkRow } from './pool-model'
 export async function workInFull(c: Context, { inquiryId, day }: Member, id: number) {
   const w = await livingWork(c, inquiryId, id)
   const where = { workId: w.id }
-  const [records, routes, copies, attempts, passages, entry, trails, history, { profiles }] = await Promise.all([
+  const [records, routes, copies, attempts, passages, entry, trails, history, profiles] = await Promise.all([
     c.db.records.findAll({ where, order: ['id'], raw: true }),
     c.db.routes.findOne({ where, raw: true }),
     c.db.copies.findAll({ where, order: ['id'], raw: true }),
@@ -25,7 +25,7 @@ export async function workInFull(c: Context, { inquiryId, day }: Member, id: num
     c.db.entries.findOne({ where, raw: true }),
     c.db.trails.findAll({ where, attributes: ['direction', 'total'], raw: true }),
     historyOfWork(c, inquiryId, w.id),
-    profilesAtHand(c),
+    profilesFor(c, [w.line.access.item]),
   ])
   const recordIds = records.map(r => r.id)
   const { asked, linked } = await beyond(c, inquiryId, w.id, recordIds)
