@@ -137,3 +137,14 @@ function wholeParts(parts: readonly unknown[]): (number | string)[] {
   }
   return out
 }
+
+/**
+ * An item that was read from another format, in the shapes that CSL-JSON has: as it is where it fits already.
+ * @throws where it is no item at all
+ */
+export function fitItem(item: Item): { item: Item; mended: string[] } {
+  if (fits(item)) return { item, mended: [] }
+  const mended = mendItem(item, item.id)
+  if ('why' in mended) throw new Error(mended.why)
+  return mended
+}

@@ -41,10 +41,87 @@ let known: Set<string> | undefined
 function commands(): Set<string> {
   if (known) return known
   const { constants } = plugins.config.get('@bibtex') as { constants: Record<string, Record<string, unknown>> }
-  known = new Set(['argumentCommands', 'commands', 'diacritics', 'formattingCommands', 'mathCommands', 'formatting'].flatMap(k => Object.keys(constants[k] ?? {}).map(c => c.replace(/^\\/, '')))) // prettier-ignore
+  known = new Set(
+    ['argumentCommands', 'commands', 'diacritics', 'formattingCommands', 'mathCommands', 'formatting'].flatMap(k =>
+      Object.keys(constants[k] ?? {}).map(c => c.replace(/^\\/, '')),
+    ),
+  )
   for (const c of Object.keys(LETTERS)) known.add(c)
   return known
 }
+
+/** Switches of type and space, which say nothing. */
+const SILENT = new Set(
+  'rm it bf em sc sl tt sf rmfamily sffamily ttfamily bfseries mdseries itshape slshape scshape upshape normalfont tiny scriptsize footnotesize small normalsize large Large LARGE huge Huge protect relax noindent par hfil hfill break newline linebreak nobreak allowbreak null strut ignorespaces unskip leavevmode'.split(
+    ' ',
+  ),
+)
+
+/** Standard commands for signs that the parser does not know, and the names of programs that are words. */
+const SIGNS: Record<string, string> = {
+  slash: '/', ldots: '…', dots: '…', S: '§', P: '¶', dag: '†', ddag: '‡', pounds: '£', euro: '€', times: '×', pm: '±', deg: '°', leq: '≤', geq: '≥', infty: '∞', rightarrow: '→', to: '→', LaTeXe: 'LaTeX2e',
+} // prettier-ignore
+
+/**
+ * What stands in a value with what the parser stumbles over mended: marks for hyphenation and spacing, accents over
+ * nothing or over several letters, the file's own commands, and commands that nobody knows: such a one with a value of
+ * its own gives way to the value, one alone is read as the word that it is ("\\TeX").
+ * @param strange takes the names of those that nobody knows
+ */
+export function mendText(text: string, macros: ReadonlyMap<string, string>, strange: Set<string>): string {
+  let out = text
+    .replace(/\\([,;:>!/-]|@)/g, (_, s: string) => (',;:>'.includes(s) ? ' ' : ''))
+    .replace(/\\ /g, ' ')
+    // an accent stands over the first letter alone; over nothing it is nothing
+    .replace(/\\([`'^~"=.])\{([A-Za-z])([A-Za-z]{1,40})\}/g, '\\$1{$2}$3')
+    .replace(/\\[`'^~"=.]\{\}/g, '')
+  let room = MOST_MEANT
+  // a command may stand for text with commands in it
+  for (let depth = 0; depth < 3; depth++)
+    out = out.replace(
+      /\\([A-Za-z]+)(\*?)(\s*)(\{\}|\{)?/g,
+      (all, name: string, _star, space: string, brace: string | undefined, at: number, whole: string) => {
+        const sign = SIGNS[name]
+        if (sign !== undefined) return `${sign}${brace === '{' ? '{' : ''}`
+        if (SILENT.has(name) && !macros.has(name)) return brace === '{' ? '{' : ''
+        const meant = brace === '{' ? undefined : macros.get(name)
+        if (meant !== undefined && (room -= meant.length) > 0) return brace ? meant : `${meant}${space}`
+        if (commands().has(name) || name.length < 2) return all
+        strange.add(name)
+        if (brace === '{') return `${space}{`
+        // right behind a letter a name in small letters is a sign of some kind: a dash, a dot
+        const word = /^\p{Ll}/u.test(name) && /[\p{L}\p{N}]/u.test(whole[at - 1] ?? '') ? ' ' : name
+        return brace ? word : `${word}${space}`
+      },
+    )
+  return out
+}
+
+/** What a file's preambles define commands without arguments to be: `\\def\\name{…}`, `\\newcommand{\\name}{…}`. */
+export function macrosOf(preambles: readonly string[]): Map<string, string> {
+  const macros = new Map<string, string>()
+  for (const text of preambles) {
+    const heads = text.matchAll(/\\(?:[gx]?def|(?:re|provide)?(?:new)?command\*?)\s*\{?\s*\\([A-Za-z]+)\s*\}?\s*\{/g)
+    for (const m of heads) {
+      const from = m.index + m[0].length
+      let depth = 1
+      let to = from
+      while (to < text.length && depth > 0 && to - from < LONGEST_MACRO) {
+        if (text[to] === '{') depth++
+        if (text[to] === '}') depth--
+        to++
+      }
+      const strange = new Set<string>()
+      const meant = mendText(text.slice(from, to - 1).trim(), macros, strange)
+      // what builds its signs by other commands cannot be read as text
+      if (depth === 0 && !strange.size && meant.length <= LONGEST_MACRO) macros.set(m[1]!, meant)
+    }
+  }
+  return macros
+}
+/** Letters that a command stands for at most, and that all of a value's do. */
+const LONGEST_MACRO = 400
+const MOST_MEANT = 50_000
 
 const PEOPLE = /^(author|editor|translator|bookauthor)$/
 
@@ -52,8 +129,15 @@ const PEOPLE = /^(author|editor|translator|bookauthor)$/
  * An entry with what its parser stumbles over mended: names that begin with a command, "and others", commands that nobody
  * knows, spaces by command, a journal and a book at once.
  * @param fieldsOf tells where the fields of an entry stand
+ * @param macros what the file's own commands stand for, by name
  */
-export function mendEntry(raw: string, type: string, fieldsOf: (raw: string) => FieldAt[], mended: string[]): string {
+export function mendEntry(
+  raw: string,
+  type: string,
+  fieldsOf: (raw: string) => FieldAt[],
+  macros: ReadonlyMap<string, string>,
+  mended: string[],
+): string {
   const fields = fieldsOf(raw)
   const names = new Set(fields.map(f => f.name))
   let out = raw
@@ -73,14 +157,10 @@ export function mendEntry(raw: string, type: string, fieldsOf: (raw: string) => 
     // the parser would encode the strokes with the address
     if (/^(url|doi|file|eprint)$/.test(name)) text = text.replace(/\\([_%&#$~])(?:\{\})?/g, '$1')
     else {
-      text = text.replace(/\\([,;:>!/-]|@)/g, (_, s: string) => (',;:>'.includes(s) ? ' ' : '')).replace(/\\ /g, ' ')
       const strange = new Set<string>()
-      text = text.replace(/\\([A-Za-z]{2,})\*?/g, (all, command: string) => {
-        if (commands().has(command)) return all
-        strange.add(command)
-        return ''
-      })
-      for (const c of strange) mended.push(`The command “\\${c}” in the field "${name}" is not known; what it encloses was kept.`) // prettier-ignore
+      text = mendText(text, macros, strange)
+      for (const c of strange)
+        mended.push(`The command “\\${c}” in the field "${name}" is not known and was read as text.`)
     }
     out = out.slice(0, from) + text + out.slice(to)
   }
@@ -94,6 +174,12 @@ const GENRES: Record<string, string> = {
 
 /** An item as the parser gives it, with its texts as they must have been meant. */
 export function mendParsed(item: Item): Item {
+  // a publisher's "and" is part of its name, and a list of places is printed as one
+  for (const [field, between] of [
+    ['publisher', ' and '],
+    ['publisher-place', ', '],
+  ] as const)
+    if (Array.isArray(item[field])) item[field] = (item[field] as unknown[]).join(between)
   if (item.genre && GENRES[item.genre]) item.genre = GENRES[item.genre]!
   for (const field of ['title', 'container-title', 'publisher', 'collection-title'])
     if (typeof item[field] === 'string') item[field] = item[field].replace(/[ \u00a0]{2,}/g, ' ').trim()

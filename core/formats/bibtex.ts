@@ -3,7 +3,7 @@ import '@citation-js/plugin-bibtex'
 import { cleanText } from '../bib/clean'
 import { inOneLine } from '../bib/fold'
 import type { Item } from '../bib/item'
-import { mendEntry, mendParsed, type FieldAt } from './bibtex-mend'
+import { macrosOf, mendEntry, mendParsed, mendText, type FieldAt } from './bibtex-mend'
 import { excerptOf, finish } from './entry'
 import type { ReadEntry, RefusedEntry } from './read-file'
 
@@ -49,12 +49,13 @@ function longestName(raw: string): number {
 /** Reads BibTeX and BibLaTeX entry by entry, so that one bad entry harms no other. */
 export function readBibtex(text: string): { entries: ReadEntry[]; refused: RefusedEntry[] } {
   const chunks = cutEntries(text)
+  const macros = macrosOf(chunks.flatMap(c => (c.type === 'preamble' ? [c.raw] : [])))
   const strings = new Map<string, string>()
   const byKey = new Map<string, Chunk>()
   for (const c of chunks) {
     if (c.type === 'string') {
       const name = /^\s*@\s*\w+\s*[{(]\s*([^\s=]+)\s*=/.exec(c.raw)?.[1]
-      if (name) strings.set(name.toLowerCase(), c.raw)
+      if (name) strings.set(name.toLowerCase(), mendText(c.raw, macros, new Set()))
     } else if (c.key && !byKey.has(c.key.toLowerCase())) byKey.set(c.key.toLowerCase(), c)
   }
   const entries: ReadEntry[] = []
@@ -73,7 +74,7 @@ export function readBibtex(text: string): { entries: ReadEntry[]; refused: Refus
         )
       const name = longestName(c.raw)
       if (name > LONGEST_NAME) throw new Error(`A name in it is ${name} letters long.`)
-      const read = parseEntry(c, strings, byKey, mended)
+      const read = parseEntry(c, { strings, byKey, macros }, mended)
       if (!read) throw new Error('The entry has no fields.')
       if (!read.title && !read.author && !read.editor && !read['container-title'])
         throw new Error('It has neither a title nor an author.')
@@ -93,12 +94,15 @@ function reason(e: unknown): string {
   return message.split('\n')[0]!.slice(0, 300)
 }
 
-function parseEntry(
-  c: Chunk,
-  strings: Map<string, string>,
-  byKey: Map<string, Chunk>,
-  mended: string[],
-): Item | undefined {
+/** What the rest of a file says for its entries. */
+interface Around {
+  /** `@string` definitions by their names. */
+  strings: Map<string, string>
+  byKey: Map<string, Chunk>
+  macros: Map<string, string>
+}
+
+function parseEntry(c: Chunk, { strings, byKey, macros }: Around, mended: string[]): Item | undefined {
   let raw = quoteUnknownWords(c.raw, strings, mended)
   if (!c.key) {
     raw = raw.replace(/^(\s*@\s*\w+\s*[{(])\s*,?/, '$1entry,')
@@ -110,7 +114,7 @@ function parseEntry(
   for (const { name } of fieldsOf(raw)) {
     if (!carried.has(name) && !/^cross[r]ef$/.test(name)) mended.push(`The field "${name}" is kept in the source only.`)
   }
-  raw = mendEntry(raw, c.type, fieldsOf, mended)
+  raw = mendEntry(raw, c.type, fieldsOf, macros, mended)
   const parentKey = /\bcross[r]ef\s*=\s*[{"]?\s*([^\s,{}"]+)/i.exec(raw)?.[1]
   const parent = parentKey ? byKey.get(parentKey.toLowerCase()) : undefined
   if (parentKey && !parent) {
@@ -118,7 +122,8 @@ function parseEntry(
     raw = raw.replace(/\bcross[r]ef\s*=\s*(\{[^{}]*\}|"[^"]*"|[^,}\s]+)\s*,?/i, '')
   }
   const parts = [raw]
-  if (parent && parent !== c) parts.push(quoteUnknownWords(parent.raw, strings, []))
+  if (parent && parent !== c)
+    parts.push(mendEntry(quoteUnknownWords(parent.raw, strings, []), parent.type, fieldsOf, macros, []))
   const needed = new Set(parts.flatMap(p => bareWords(p)).filter(w => strings.has(w)))
   // definitions may stand on others
   for (const w of needed) for (const v of bareWords(strings.get(w)!)) if (strings.has(v)) needed.add(v)

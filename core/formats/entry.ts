@@ -1,4 +1,5 @@
 import { normaliseDoi } from '../bib/identifiers'
+import { fitItem } from '../bib/mend-item'
 import { pageCount } from '../bib/pages'
 import type { Facts, Item } from '../bib/item'
 
@@ -18,6 +19,8 @@ export function finish(item: Item, mended: string[]): { item: Item; facts: Facts
       done.DOI = doi
     }
   }
+  const fit = fitItem(done)
+  mended.push(...fit.mended)
   const facts: Facts = {}
   const keywords = String(done.keyword ?? '')
     .split(/\s*[,;]\s*/)
@@ -26,7 +29,7 @@ export function finish(item: Item, mended: string[]): { item: Item; facts: Facts
   const pages = pageCount(done.page)
   if (pages) facts.pageCount = pages
   if (done.genre) facts.genre = done.genre
-  return { item: done, facts }
+  return { item: fit.item, facts }
 }
 
 /** Composes letters (NFC) throughout; a dotless i under an accent, as LaTeX has it, becomes an ordinary one. */
