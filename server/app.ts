@@ -29,7 +29,8 @@ import { inquiriesRoutes, inquiryRoutes } from './inquiries/inquiries-routes'
 import { jobRoutes } from './jobs/jobs-routes'
 import { runPurge } from './jobs/purge'
 import type { JobKind } from './jobs/queue'
-import { gateRoutes } from './library/gate-routes'
+import { runHoldings } from './library/holdings'
+import { libraryRoutes } from './library/library-routes'
 import { measureRequests } from './metrics'
 import { copyGivenUp, runCopy } from './obtain/copies'
 import { obtainRoutes } from './obtain/obtain-routes'
@@ -59,6 +60,7 @@ export const jobKinds: Record<string, JobKind> = {
   trail: { run: runTrail },
   losses: { run: runLosses },
   purge: { run: runPurge },
+  holdings: { run: runHoldings },
 }
 
 /** The whole application over HTTP: the API under /api, and the built interface where there is one. */
@@ -127,7 +129,7 @@ export function createApp(c: Context): { app: Express; close(): void } {
   administrationRoutes(c, serve)
   router.use(ownPasswordOnly)
   deskRoutes(c, serve)
-  gateRoutes(c, serve)
+  libraryRoutes(c, serve)
   inquiriesRoutes(c, serve)
   router.use('/inquiries/:inquiry', membersOnly(c))
   const changes = watchChanges(c)

@@ -13,39 +13,44 @@ export interface CoverageAnswer {
   said: string
 }
 
-/** The holdings lines of the title an item stands in: by ISSN or ISBN, else by its name. */
-export function linesFor(item: Item, holdings: readonly Holding[]): Holding[] {
+/** Under what a line of holdings is found: its numbers, and its title. */
+export const holdingKeys = (h: Holding): string[] =>
+  [
+    ...new Set([h.printIdentifier, h.onlineIdentifier, titleKey(h.title)].filter(k => k !== undefined && k !== '')),
+  ] as string[]
+
+/** Under what the title is found that an item stands in: ISSN or ISBN, else its name. */
+export function itemKeys(item: Partial<Item>): string[] {
   const ids = `${item.ISSN ?? ''} ${item.ISBN ?? ''}`
     .split(/[\s,;]+/)
-    .map(t => normaliseIssn(t) ?? normaliseIsbn(t))
-    .filter(Boolean)
-  const index = indexOf(holdings)
-  if (ids.length) return [...new Set(ids.flatMap(id => index.byIdentifier.get(id!) ?? []))]
-  const name = foldTitle(item['container-title'] ?? (item.type === 'book' ? (item.title ?? '') : ''))
-  return name ? (index.byTitle.get(name) ?? []) : []
+    .flatMap(t => normaliseIssn(t) ?? normaliseIsbn(t) ?? [])
+  if (ids.length) return [...new Set(ids)]
+  const name = titleKey(item['container-title'] ?? (item.type === 'book' ? (item.title ?? '') : ''))
+  return name ? [name] : []
+}
+const titleKey = (title: string): string => {
+  const folded = foldTitle(title)
+  return folded && `title ${folded}`
 }
 
-interface HoldingsIndex {
-  byIdentifier: Map<string, Holding[]>
-  byTitle: Map<string, Holding[]>
+/** The holdings lines of the title an item stands in. */
+export function linesFor(item: Item, holdings: readonly Holding[]): Holding[] {
+  const index = indexOf(holdings)
+  return [...new Set(itemKeys(item).flatMap(k => index.get(k) ?? []))]
 }
-/** A library's files run to hundreds of thousands of lines: they are looked through once. */
-const indexes = new WeakMap<readonly Holding[], HoldingsIndex>()
-function indexOf(holdings: readonly Holding[]): HoldingsIndex {
+
+/** Lines by their keys, looked through once for a list of works. */
+const indexes = new WeakMap<readonly Holding[], Map<string, Holding[]>>()
+function indexOf(holdings: readonly Holding[]): Map<string, Holding[]> {
   let index = indexes.get(holdings)
   if (index) return index
-  index = { byIdentifier: new Map(), byTitle: new Map() }
-  const put = (map: Map<string, Holding[]>, key: string | undefined, h: Holding) => {
-    if (!key) return
-    const list = map.get(key)
-    if (list) list.push(h)
-    else map.set(key, [h])
-  }
-  for (const h of holdings) {
-    put(index.byIdentifier, h.printIdentifier, h)
-    if (h.onlineIdentifier !== h.printIdentifier) put(index.byIdentifier, h.onlineIdentifier, h)
-    put(index.byTitle, foldTitle(h.title), h)
-  }
+  index = new Map()
+  for (const h of holdings)
+    for (const key of holdingKeys(h)) {
+      const list = index.get(key)
+      if (list) list.push(h)
+      else index.set(key, [h])
+    }
   indexes.set(holdings, index)
   return index
 }

@@ -3,6 +3,7 @@ import type { Holding } from '../formats/kbart'
 /** A library as it is known here: what it holds, and what of that could not be read. */
 export interface Profile {
   name: string
+  /** The lines of its holdings that may speak of the works in question. */
   holdings: readonly Holding[]
   /** A sentence for each of its files that could not be read: what these hold is not known. */
   unread?: readonly string[]

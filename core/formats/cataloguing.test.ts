@@ -4,7 +4,8 @@ import { readMods } from './mods'
 
 const year = (...parts: number[]) => ({ 'date-parts': [parts] })
 const mods = (inner: string) => readMods(`<mods xmlns="http://www.loc.gov/mods/v3">${inner}</mods>`)
-const dc = (inner: string) => readDublinCore(`<oai_dc:dc xmlns:oai_dc="x" xmlns:dc="y">${inner.replace(/<(\/?)(\w+)/g, '<$1dc:$2')}</oai_dc:dc>`) // prettier-ignore
+const dc = (inner: string) =>
+  readDublinCore(`<oai_dc:dc xmlns:oai_dc="x" xmlns:dc="y">${inner.replace(/<(\/?)(\w+)/g, '<$1dc:$2')}</oai_dc:dc>`)
 
 describe('MODS as libraries fill it', () => {
   test('names in all parts, roles by code and by word, one of them not cited', () => {
@@ -47,7 +48,9 @@ describe('MODS as libraries fill it', () => {
       '<part><detail><number>12(3)</number></detail><extent unit="page"><start>45</start><end>67</end></extent><date encoding="w3cdtf">2019</date></part>',
     ],
   ])('where an article stands: %s', part => {
-    const { item, facts } = mods(`<titleInfo><title>X</title></titleInfo><relatedItem type="host"><titleInfo><title>Night papers</title></titleInfo><identifier type="issn">9990-0114</identifier>${part}</relatedItem>`) // prettier-ignore
+    const { item, facts } = mods(
+      `<titleInfo><title>X</title></titleInfo><relatedItem type="host"><titleInfo><title>Night papers</title></titleInfo><identifier type="issn">9990-0114</identifier>${part}</relatedItem>`,
+    )
     expect(item).toMatchObject({ type: 'article-journal', volume: '12', issue: '3', page: '45-67', issued: year(2019) })
     expect(facts.pageCount).toBe(23)
   })
@@ -66,7 +69,9 @@ describe('MODS as libraries fill it', () => {
     expect(mods(`<titleInfo><title>X</title></titleInfo>${inner}`).item.type).toBe(type)
   }) // prettier-ignore
   test('a DOI by its address, without a type', () => {
-    const { item } = mods(`<titleInfo><title>X</title></titleInfo><identifier type="uri">https://doi.org/10.5555/np.2019.45</identifier><location><url access="object in context">http://vault.example/1</url><url access="raw object">http://vault.example/1.pdf</url></location>`) // prettier-ignore
+    const { item } = mods(
+      `<titleInfo><title>X</title></titleInfo><identifier type="uri">https://doi.org/10.5555/np.2019.45</identifier><location><url access="object in context">http://vault.example/1</url><url access="raw object">http://vault.example/1.pdf</url></location>`,
+    )
     expect(item.DOI).toBe('10.5555/np.2019.45')
     expect(item.URL).toBe('http://vault.example/1')
   })

@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
 import Papa from 'papaparse'
-import { readKbart, type KbartReport } from './kbart'
+import { kbartParts, readKbart, type KbartReport } from './kbart'
 import { readCoverageDate } from './kbart-dates'
 
 const HEAD = 'publication_title print_identifier online_identifier date_first_issue_online date_last_issue_online title_url embargo_info coverage_depth publication_type access_type'.split(' ') // prettier-ignore
@@ -195,4 +195,40 @@ test('of any table that another program writes every line with a title is read, 
     ),
     { numRuns: 400 },
   )
+})
+
+describe('a file read in pieces', () => {
+  const cell = fc.stringMatching(/^[a-zA-Z ,;"'é\n-]{0,12}$/)
+  const whole = (parts: Generator<{ text: string; skipped: number }>) => {
+    const read = [...parts].map(p => readKbart(p.text, p.skipped))
+    return { titles: read.flatMap(r => r.holdings.map(h => [h.line, h.title, h.firstDate])), pieces: read.length }
+  }
+  test('has the lines of the file in one, under the numbers that they have there, whatever is quoted', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(cell, cell), { maxLength: 30 }),
+        fc.integer({ min: 100, max: 400 }),
+        (cells, size) => {
+          const lines = cells.map(([title, more]) => [`T${title}`, '9990-0114', '', '1998', '', more])
+          const text = `# a comment\n\n${Papa.unparse([HEAD.slice(0, 6), ...lines], { quotes: true, newline: '\n' })}`
+          const { holdings } = readKbart(text)
+          expect(whole(kbartParts(text, size)).titles).toEqual(holdings.map(h => [h.line, h.title, h.firstDate]))
+        },
+      ),
+    )
+  })
+  test('comes in as many as it has letters for, each with its header, the smallest in one', () => {
+    const text = `${HEAD.join('\t')}\n${Array.from({ length: 500 }, (_, i) => `Papers ${i}\t\t\t1998`).join('\n')}`
+    const { titles, pieces } = whole(kbartParts(text, 1000))
+    expect(titles).toHaveLength(500)
+    expect(pieces).toBeGreaterThan(5)
+    expect([...kbartParts(text)]).toHaveLength(1)
+    expect([...kbartParts('<html>no file</html>', 3)]).toEqual([{ text: '<html>no file</html>', skipped: 0 }])
+  })
+  test('a mark that is never closed costs two pieces at most', () => {
+    const line = (i: number) => `"Papers ${i}"\t"9990-0114"`
+    const text = `"publication_title"\t"print_identifier"\n"Papers x\t"9990-0114"\n${Array.from({ length: 900 }, (_, i) => line(i)).join('\n')}`
+    const { titles } = whole(kbartParts(text, 2000))
+    expect(titles.length).toBeGreaterThan(700)
+  })
 })

@@ -31,9 +31,47 @@ export interface KbartReport {
   /** Every line that names a title. What of it cannot be told is unsure, not gone. */
   holdings: Holding[]
   /** What was read otherwise than it stands, or left out. */
-  problems: { line: number; said: string }[]
+  problems: { line: number; said: string; leftOut?: true }[]
   /** Why nothing of the file could be read. */
   refused?: string
+}
+
+/**
+ * A KBART file in pieces that can each be read by `readKbart`: the header with so many letters of lines, so that a file of
+ * any size is read in the memory of one. A file that is none comes in one piece.
+ * @yields `skipped`: lines of the file that stand before the piece and are not in it
+ */
+export function* kbartParts(text: string, letters = 250_000): Generator<{ text: string; skipped: number }> {
+  const lines = text.replace(/^\uFEFF/, '').replace(/\r\n?/g, '\n')
+  const header = headerOf(lines)
+  const end = header ? lines.indexOf('\n', header.at) + 1 : 0
+  if (!header || !end || lines.length <= letters) {
+    yield { text: lines, skipped: 0 }
+    return
+  }
+  // what stands before the header is of no use, but it has lines
+  const head = lines.slice(0, end)
+  let skipped = 0
+  for (let from = end; from < lines.length;) {
+    const to = cutAt(lines, from, letters, header.quoted)
+    const part = lines.slice(from, to)
+    yield { text: head + part, skipped }
+    for (let at = part.indexOf('\n'); at >= 0; at = part.indexOf('\n', at + 1)) skipped++
+    from = to
+  }
+}
+
+/** The end of a line near `letters` from `from` on, and of a quoted cell that runs over lines. */
+function cutAt(text: string, from: number, letters: number, quoted: boolean): number {
+  let open = false
+  let counted = from
+  for (let at = text.indexOf('\n', Math.min(text.length, from + letters)); at >= 0; at = text.indexOf('\n', at + 1)) {
+    if (!quoted) return at + 1
+    for (; counted < at; counted++) if (text[counted] === '"') open = !open
+    // a mark that is never closed does not hold the rest of the file
+    if (!open || at > from + 2 * letters) return at + 1
+  }
+  return text.length
 }
 
 /** A column by its name, however that is written: "Publication Title", "publication-title", quoted. */
@@ -51,8 +89,9 @@ const BEFORE_HEADER = 50
  * Reads a KBART file (NISO RP-9): tab-separated with a header line, or as vendors make them of it, separated by commas,
  * quoted, with a comment before. Only the column of titles has to be there. A line whose dates or wall cannot be read
  * stands as unsure; nothing is dropped in silence.
+ * @param skipped lines of the file that are not in this piece, see `kbartParts`
  */
-export function readKbart(text: string): KbartReport {
+export function readKbart(text: string, skipped = 0): KbartReport {
   const lines = text.replace(/^\uFEFF/, '').replace(/\r\n?/g, '\n')
   const found = headerOf(lines)
   if (!found)
@@ -71,13 +110,14 @@ export function readKbart(text: string): KbartReport {
       line: found.line,
       said: 'No column says from when on titles are held: of journals that is not sure.',
     })
-  for (const { line, cells } of rows.slice(1)) {
+  for (const { line: inPiece, cells } of rows.slice(1)) {
+    const line = inPiece + skipped
     if (cells.every(c => !c.trim()) || cells[0]!.startsWith('#')) continue
     const get = (name: string): string | undefined => cells[column.get(name) ?? -1]?.trim() || undefined
     const tell = (said: string) => problems.push({ line, said })
     const title = get(TITLE)
     if (!title) {
-      tell('No title: the line is left out.')
+      problems.push({ line, said: 'No title: the line is left out.', leftOut: true })
       continue
     }
     holdings.push(holdingOf(line, title, get, dated, tell))

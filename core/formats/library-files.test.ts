@@ -54,7 +54,10 @@ describe('files of XML', () => {
   test('records within what carries them: an answer of a harvest, a bare list', () => {
     const harvest = `<?xml version="1.0"?><OAI-PMH><ListRecords><record><header><identifier>1</identifier></header><metadata>
       <oai_dc:dc><dc:title>Lamps</dc:title><dc:creator>Lune, Mara</dc:creator></oai_dc:dc></metadata></record></ListRecords></OAI-PMH>`
-    expect(readBibliography(harvest)).toMatchObject({ format: 'Dublin Core', entries: [{ item: { title: 'Lamps' }, line: 2 }] }) // prettier-ignore
+    expect(readBibliography(harvest)).toMatchObject({
+      format: 'Dublin Core',
+      entries: [{ item: { title: 'Lamps' }, line: 2 }],
+    })
     const bare = '<list><entry><dc:title>Lamps</dc:title></entry><entry><dc:title>Moths</dc:title></entry></list>'
     expect(readBibliography(bare)!.entries.map(e => e.item.title)).toEqual(['Lamps', 'Moths'])
   })
@@ -66,6 +69,8 @@ describe('files of XML', () => {
     expect(file.refused.map(r => r.line)).toEqual([2, 3])
     expect(file.refused[1]!.why).toContain('what comes after it was not read')
     expect(readBibliography('<html><body>Hello</body></html>')).toBeUndefined()
-    expect(readBibliography('<!DOCTYPE x [<!ENTITY a "b">]><mods><titleInfo><title>&a;</title></titleInfo></mods>')).toBeUndefined() // prettier-ignore
+    expect(
+      readBibliography('<!DOCTYPE x [<!ENTITY a "b">]><mods><titleInfo><title>&a;</title></titleInfo></mods>'),
+    ).toBeUndefined()
   })
 })

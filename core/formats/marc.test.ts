@@ -96,9 +96,15 @@ describe('books', () => {
     expect(item.author).toBeUndefined()
   })
   test('a body with its part, a ruler, a son; the papers of a meeting', () => {
-    expect(read('nam a', '110 2# $a Ostmere. $b Office of Lamps.\n245 10 $a Report').item.author).toEqual([{ literal: 'Ostmere. Office of Lamps' }]) // prettier-ignore
-    expect(read('nam a', '100 0# $a Odo $b II, $c King of Ostmere\n245 10 $a Laws').item.author).toEqual([{ literal: 'Odo II' }]) // prettier-ignore
-    expect(read('nam a', '100 1# $a Bee, Cleo, $c Jr.\n245 10 $a Laws').item.author).toEqual([{ family: 'Bee', given: 'Cleo', suffix: 'Jr' }]) // prettier-ignore
+    expect(read('nam a', '110 2# $a Ostmere. $b Office of Lamps.\n245 10 $a Report').item.author).toEqual([
+      { literal: 'Ostmere. Office of Lamps' },
+    ])
+    expect(read('nam a', '100 0# $a Odo $b II, $c King of Ostmere\n245 10 $a Laws').item.author).toEqual([
+      { literal: 'Odo II' },
+    ])
+    expect(read('nam a', '100 1# $a Bee, Cleo, $c Jr.\n245 10 $a Laws').item.author).toEqual([
+      { family: 'Bee', given: 'Cleo', suffix: 'Jr' },
+    ])
     const { item } = read('nam a', '111 2# $a Meeting on Dusk $n (4th : $d 2011 : $c Ostmere)\n245 10 $a Proceedings')
     expect(item).toMatchObject({ type: 'book', 'event-title': 'Meeting on Dusk', 'event-place': 'Ostmere' })
   })

@@ -1,7 +1,11 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals'
 import { randomUUID } from 'node:crypto'
+import type { Answer } from '../../core/schema/api'
 import { storeBlob } from '../db/blobs'
+import { profilesFor, refreshHoldings } from './holdings'
+import { keepFile } from './holdings-model'
 import { newInquiry, openDesk, type Desk } from '../test/desk'
+import { until } from '../test/running'
 import { smallOutside } from '../test/small-world'
 
 let desk: Desk
@@ -76,4 +80,68 @@ test('a file that cannot be read is named, and nothing is called not held on its
   expect(ways.trouble).toMatch(/a file of its holdings could not be read.*This is not a KBART file/)
   expect(ways.closed[0]).toMatch(/^Whether Halverane Library holds it is not known/)
   expect(ways.closed.join(' ')).not.toContain('does not hold')
+})
+
+test('what was read of each file is told: titles, what was left out and why, what could not be read at all', async () => {
+  const lines = Array.from({ length: 300 }, (_, i) => `Papers ${i}\t\tsometime`)
+  await keep(
+    Buffer.from(`${HEAD}\nNight Papers\t9990-0114\t1998\n\t9990-022X\t1998\n${lines.join('\n')}`),
+    Buffer.from('<html>Please sign in</html>'),
+  )
+  const holdings = async () => (await desk.owner.get('/api/holdings').expect(200)).body as Answer<'holdings'>
+  const before = await holdings()
+  expect(before.library).toBe('Halverane Library')
+  expect(before.files).toMatchObject([{ isKept: true, isRead: false, report: null }, { isRead: false }])
+  await refreshHoldings(desk.context)
+  const { files } = await holdings()
+  expect(files[0]).toMatchObject({ isRead: true, report: { titles: 301, left: 1, problemsInAll: 301 } })
+  expect(files[0]!.report!.problems).toHaveLength(100)
+  expect(files[0]!.report!.problems[0]).toEqual({ line: 3, said: 'No title: the line is left out.', leftOut: true })
+  expect(files[1]!.report).toMatchObject({ titles: 0, refused: expect.stringContaining('not a KBART file') })
+})
+
+test('a page to sign in where a file stood does not wipe out what the file said', async () => {
+  await keep(Buffer.from(`${HEAD}\nNight Papers\t9990-0114\t1998\n`))
+  await refreshHoldings(desk.context)
+  const [address] = desk.context.settings.outside.library.holdings
+  await desk.context.db.sequelize.transaction(async t => {
+    const page = Buffer.from('<html>Please sign in</html>')
+    await keepFile(desk.context.db, address!, await storeBlob(desk.context.db, page, 'text/plain', t), t)
+  })
+  await refreshHoldings(desk.context)
+  const item = { type: 'article-journal', ISSN: '9990-0114' }
+  expect((await profilesFor(desk.context, [item]))[0]).toMatchObject({ holdings: [{ firstDate: '1998' }], unread: [] })
+  const { files } = (await desk.owner.get('/api/holdings').expect(200)).body as Answer<'holdings'>
+  expect(files[0]!.report).toMatchObject({ titles: 1, newer: expect.stringContaining('not a KBART file') })
+})
+
+test('files are fetched again when that is asked for, once at a time, and what failed is told', async () => {
+  const { library } = desk.context.settings.outside
+  library.holdings = ['http://nowhere.example/a.tsv']
+  const ask = async () => {
+    const { body } = await desk.owner.post('/api/holdings/fetch').set('Idempotency-Key', randomUUID()).expect(202)
+    return body as Answer<'holdings'>
+  }
+  expect((await ask()).fetching).toBe(true)
+  await ask()
+  const now = async () => (await desk.owner.get('/api/holdings').expect(200)).body as Answer<'holdings'>
+  await until(async () => !(await now()).fetching)
+  expect((await now()).trouble).toMatch(/1 of 1 holdings files .* could not be read/)
+  expect(await desk.context.db.jobs.count({ where: { kind: 'holdings' } })).toBe(1)
+})
+
+test('a file that changed takes the place of what it said; before it is read the old lines stand', async () => {
+  await keep(Buffer.from(`${HEAD}\nNight Papers\t9990-0114\t1998\n`))
+  await refreshHoldings(desk.context)
+  const [address] = desk.context.settings.outside.library.holdings
+  const item = { type: 'article-journal', ISSN: '9990-0114', issued: { 'date-parts': [[2020]] } }
+  const held = async () => (await profilesFor(desk.context, [item]))[0]!.holdings.map(h => h.firstDate)
+  expect(await held()).toEqual(['1998'])
+  await desk.context.db.sequelize.transaction(async t => {
+    const later = Buffer.from(`${HEAD}\nNight Papers\t9990-0114\t2005\n`)
+    await keepFile(desk.context.db, address!, await storeBlob(desk.context.db, later, 'text/plain', t), t)
+  })
+  expect(await held()).toEqual(['1998'])
+  await Promise.all([refreshHoldings(desk.context), refreshHoldings(desk.context)])
+  expect(await held()).toEqual(['2005'])
 })

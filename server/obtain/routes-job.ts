@@ -11,7 +11,7 @@ import { change } from '../db/revision'
 import type { JobHandle } from '../jobs/queue'
 import { Problem } from '../base/problem'
 import { notKnown } from '../../core/access/profile'
-import { profilesAtHand, refreshHoldings } from '../library/holdings'
+import { profilesFor, refreshHoldings } from '../library/holdings'
 
 /** Looks for the routes of works: holdings of the home library, open copies of the repositories. */
 export async function runRouteSearch(
@@ -28,13 +28,13 @@ export async function runRouteSearch(
   })
   const today = await deskDay(c.db)
   const missing = await refreshHoldings(c)
-  const [library = { name: c.settings.outside.library.name, holdings: [] }] = (await profilesAtHand(c)).profiles
-  const unread = library.unread?.length ? notKnown(library) : undefined
   const done = new Set((job.progress.done as number[] | undefined) ?? [])
   const troubles = new Set<string>()
   for (const w of works) {
     if (done.has(w.id)) continue
     signal.throwIfAborted()
+    const [library = { name: c.settings.outside.library.name, holdings: [] }] = await profilesFor(c, [w.item])
+    const unread = library.unread?.length ? notKnown(library) : undefined
     const { open, trouble } = await openCopies(c, w, signal)
     if (trouble) troubles.add(trouble)
     const answer: RouteAnswer = findRoutes(w.item, w.facts, {

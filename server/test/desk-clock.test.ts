@@ -36,12 +36,21 @@ test('a question is enough to begin with: its name is taken from it, and nothing
   const question = 'How do school gardens change what children eat in small towns of the coast?'
   const { body: made } = await desk.owner.post('/api/inquiries').send({ question }).expect(201)
   const { body } = await desk.owner.get(`/api/inquiries/${made.id}`).expect(200)
-  expect(body).toMatchObject({ title: 'How do school gardens change what children eat in small …', due: null, daysLeft: null, style: 'apa' }) // prettier-ignore
+  expect(body).toMatchObject({
+    title: 'How do school gardens change what children eat in small …',
+    due: null,
+    daysLeft: null,
+    style: 'apa',
+  })
   expect(body.rules.entriesWanted ?? null).toBeNull()
   const { body: brief, headers } = await desk.owner.get(`/api/inquiries/${made.id}/brief`).expect(200)
   const { version, ...given } = brief
   expect(version).toBeDefined()
-  await desk.owner.patch(`/api/inquiries/${made.id}/brief`).set('If-Match', headers.etag!).send({ ...given, due: '2026-12-01' }).expect(200) // prettier-ignore
+  await desk.owner
+    .patch(`/api/inquiries/${made.id}/brief`)
+    .set('If-Match', headers.etag!)
+    .send({ ...given, due: '2026-12-01' })
+    .expect(200)
   expect((await desk.owner.get(`/api/inquiries/${made.id}`)).body.due).toBe('2026-12-01')
   await desk.owner.post('/api/inquiries').send({ title: 'A name alone' }).expect(422)
 })

@@ -187,9 +187,9 @@ test('decisions are saved, sent twice once, undone, and an undo that was overtak
 })
 
 test('a proposed pair is joined by the student and taken apart again, with its decisions', async () => {
-  // the same title of the same year, once without authors: likely, not certain
+  // the same title two years later, once without authors: likely, not certain
   const title = 'Harbour lamps and the moths of a cold spring'
-  const file = `@article{a, title={${title}}, year={2020}, author={Okafor, Ada}}\n@article{b, title={${title}}, year={2020}}`
+  const file = `@article{a, title={${title}}, year={2020}, author={Okafor, Ada}}\n@article{b, title={${title}}, year={2022}}`
   const sent = await desk.owner
     .post(`${at}/imports`)
     .set('Content-Type', 'application/octet-stream')
@@ -236,7 +236,7 @@ test('an answer closes every pair of records of two works, and a later one opens
   const title = 'Quarry lamps and the owls of a wet autumn'
   // two records of each of two works that may be one
   await bring(`@article{a, title={${title}}, year={2020}, author={Okafor, Ada}, volume={4}, pages={1--9}}\n@article{b, title={${title}}, year={2020}, author={Okafor, A.}, volume={4}, pages={1--9}}`) // prettier-ignore
-  await bring(`@article{c, title={${title}}, year={2020}, journal={Night Papers}}\n@article{d, title={${title}}, year={2020}, journal={Night Papers}, issn={}}`) // prettier-ignore
+  await bring(`@article{c, title={${title}}, year={2022}, journal={Night Papers}}\n@article{d, title={${title}}, year={2022}, journal={Night Papers}, issn={}}`) // prettier-ignore
   const mine = async () =>
     (await get('/twins')).filter((t: { a: { item: { title: string } } }) => t.a.item.title === title)
   const works = async () => ((await get('/works')) as Line[]).filter(w => w.title === title).length

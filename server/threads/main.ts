@@ -13,7 +13,7 @@ export const tasks = {
     findLinks(given.known, given.fresh),
   describe: (given: { works: readonly (readonly MatchRecord[])[] }): DescribedWork[] =>
     given.works.map(records => describeWork(records)),
-  holdings: (given: { text: string }): KbartReport => readKbart(given.text),
+  holdings: (given: { text: string; skipped: number }): KbartReport => readKbart(given.text, given.skipped),
 }
 export type ThreadTasks = typeof tasks
 

@@ -73,7 +73,7 @@ function Framed({ q, jobs, away }: { q: InquiryInFull; jobs: Job[]; away: boolea
           flex="none"
           align="stretch"
         >
-          <Box w="236px" flex="none" pt="13px" minW="0" display={{ base: 'none', lg: 'block' }}>
+          <Box w="236px" flex="none" pt="6px" minW="0" display={{ base: 'none', lg: 'block' }}>
             <Link
               to={`/inquiries/${q.id}/brief`}
               style={{ textDecoration: 'none' }}
@@ -84,7 +84,7 @@ function Framed({ q, jobs, away }: { q: InquiryInFull; jobs: Job[]; away: boolea
               </Text>
               {/* a name that was taken from the question need not be read twice */}
               {!q.question.startsWith(q.title.replace(/ …$/, '')) && (
-                <Text fontSize="12px" lineHeight="16px" color="soft" mt="2px" truncate title={q.question}>
+                <Text fontSize="12px" lineHeight="15px" color="soft" mt="1px" lineClamp={2} title={q.question}>
                   {q.question}
                 </Text>
               )}

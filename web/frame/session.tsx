@@ -119,6 +119,9 @@ export function AccountMenu({ children }: { children?: ReactNode }) {
               <Menu.Item value="keys" onClick={() => window.dispatchEvent(new Event('vine-help'))}>
                 Keys
               </Menu.Item>
+              <Menu.Item value="library" asChild>
+                <Link to="/library">Your library</Link>
+              </Menu.Item>
               <Menu.Item value="account" asChild>
                 <Link to="/account">Your account</Link>
               </Menu.Item>

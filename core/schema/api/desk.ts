@@ -1,6 +1,6 @@
 import { number, object, string } from 'yup'
 import { endpoint } from './endpoint'
-import { day, flag, moment, orNull, shape, text } from './parts'
+import { day, flag, list, maybe, moment, orNull, shape, text, whole } from './parts'
 
 const desk = shape({
   day: day(),
@@ -14,6 +14,36 @@ const gate = shape({
   terms: text(),
   /** When the session ends; null where there is none. */
   until: orNull(moment()),
+})
+const holdings = shape({
+  library: text(),
+  /** Whether its files are being fetched at the moment. */
+  fetching: flag(),
+  /** Why some could not be fetched, the last time that was asked for. */
+  trouble: orNull(text()),
+  files: list(
+    shape({
+      name: text(),
+      address: text(),
+      /** Whether it is kept here; its lines are read after that. */
+      isKept: flag(),
+      isRead: flag(),
+      /** What was read of it; null before that. */
+      report: orNull(
+        shape({
+          titles: whole(),
+          left: whole(),
+          /** The first of what was read otherwise than it stands, or left out. */
+          problems: list(shape({ line: whole(), said: text(), leftOut: maybe(flag()) })),
+          problemsInAll: whole(),
+          /** Why nothing of it could be read. */
+          refused: maybe(text()),
+          /** Why a newer one could not be read: what is here is of the one before. */
+          newer: maybe(text()),
+        }),
+      ),
+    }),
+  ),
 })
 export const cardShape = object({
   card: string().trim().max(100).required('Your card number is missing.'),
@@ -37,6 +67,15 @@ export const deskApi = {
     answer: desk,
   }),
   layAnew: endpoint('POST', '/desk/anew', { does: 'Lays the demo anew.', status: 202, answer: desk }),
+  holdings: endpoint('GET', '/holdings', {
+    does: 'What the library says it holds, file by file, and what was read of it.',
+    answer: holdings,
+  }),
+  fetchHoldings: endpoint('POST', '/holdings/fetch', {
+    does: 'Fetches the library’s files again, also those of today.',
+    status: 202,
+    answer: holdings,
+  }),
   gate: endpoint('GET', '/gate', { does: 'Whether one is signed in at the library’s gate.', answer: gate }),
   openGate: endpoint('POST', '/gate', {
     does: 'Signs in at the gate; card and password are passed on and not kept.',

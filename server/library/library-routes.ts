@@ -2,9 +2,15 @@ import { api } from '../../core/schema/api'
 import type { Context } from '../base/context'
 import type { Serve } from '../serve/serve'
 import { forget, gateState, openGate } from './gate-service'
+import { fetchHoldings, holdingsOf } from './holdings'
 
-/** The home library's gate. */
-export function gateRoutes(c: Context, serve: Serve): void {
+/** The home library: what it holds, and its gate. */
+export function libraryRoutes(c: Context, serve: Serve): void {
+  serve(api.holdings, () => holdingsOf(c))
+  serve(api.fetchHoldings, async ({ userId, once }) => {
+    await once(t => fetchHoldings(c, userId, t))
+    return holdingsOf(c)
+  })
   serve(api.gate, ({ userId }) => gateState(c, userId))
   serve(api.openGate, async ({ userId, req, body }) => {
     await openGate(c, userId, req.ip ?? '', body)
