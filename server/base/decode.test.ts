@@ -1,8 +1,6 @@
 import { expect, test } from '@jest/globals'
-import { readFileSync } from 'node:fs'
-import { readMarcFile } from '../../core/formats/library-files'
 import fc from 'fast-check'
-import { decodeOldMarc, decodeText } from './decode'
+import { decodeText } from './decode'
 
 const text = 'publication_title\tLünen\nNight Papers\t1998\n'
 const swapped = (b: Buffer) => Buffer.from(b).swap16()
@@ -32,14 +30,4 @@ test('any text comes back from UTF-8, and any bytes are some text', () => {
   fc.assert(
     fc.property(fc.uint8Array({ maxLength: 200 }), b => expect(typeof decodeText(Buffer.from(b)).text).toBe('string')),
   )
-})
-
-test('records from before Unicode: marks before their letter, letters of another script, and what Windows wrote', () => {
-  const bytes = readFileSync(new URL('../../core/formats/foreign/exchange-marc8.mrc', import.meta.url))
-  const file = readMarcFile(bytes, decodeOldMarc)
-  expect(file.entries[0]!.item.author).toEqual([
-    { family: 'Müller-Ørskov', given: 'Zoë' },
-    { family: 'Достоевская', given: 'Анна' },
-  ])
-  expect(decodeOldMarc(Buffer.from('M\xfcller', 'latin1'))).toBe('Müller')
 })

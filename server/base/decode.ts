@@ -1,6 +1,5 @@
 import { isUtf8 } from 'node:buffer'
 import iconv from 'iconv-lite'
-import marc8 from 'marc8'
 
 export type Charset = 'utf-8' | 'utf-16le' | 'utf-16be' | 'windows-1252'
 
@@ -44,10 +43,4 @@ export function decodeXml(bytes: Buffer, contentType = ''): string {
     if (name && iconv.encodingExists(name) && !(/^utf-?8$/i.test(name) && !isUtf8(bytes)))
       return iconv.decode(bytes, name)
   return iconv.decode(bytes, isUtf8(bytes) ? 'utf-8' : 'windows-1252')
-}
-
-/** Letters of records from before Unicode: MARC-8, or where there are none of it, what Windows wrote. */
-export function decodeOldMarc(bytes: Uint8Array): string {
-  const text = marc8(bytes, { invalid: 'replace', replace: '\ufffd' })
-  return text.includes('\ufffd') ? iconv.decode(Buffer.from(bytes), 'windows-1252') : text
 }

@@ -5,7 +5,8 @@ import { headingOf, pageLabels, readLines, type Line } from '../../core/pdftext/
 import type { PageText } from '../../core/match/proof'
 import { isIso2709 } from '../../core/formats/iso2709'
 import { readMarcFile } from '../../core/formats/library-files'
-import { decodeOldMarc, decodeText, decodeXml, type Charset } from '../base/decode'
+import { decodeText, decodeXml, type Charset } from '../base/decode'
+import { decodeOldMarc } from './old-marc'
 
 /** Where pdf.js keeps what files name without carrying it. */
 const assets = dirname(createRequire(import.meta.url).resolve('pdfjs-dist/package.json'))
