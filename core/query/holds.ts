@@ -41,7 +41,11 @@ export function holds(node: QueryNode, record: ReadRecord): boolean | undefined 
   builder.add(fields)
   const year = yearOf(record.item)
   const names = Object.fromEntries(Object.keys(fields).map(f => [f, [f]]))
-  const on: Searchable = { index: builder.freeze(), names: { ...names, '': Object.keys(fields) }, numbers: { year: Float64Array.of(year ?? NaN) } } // prettier-ignore
+  const on: Searchable = {
+    index: builder.freeze(),
+    names: { ...names, '': Object.keys(fields) },
+    numbers: { year: Float64Array.of(year ?? NaN) },
+  }
   return told(node, on)
 }
 

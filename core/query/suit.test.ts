@@ -20,8 +20,14 @@ const asked = (text: string, to: Suitable) => {
 
 describe('a query in the nearest form', () => {
   test('what is understood stays as it stands; names are the catalogue’s own', () => {
-    expect(asked('title=moth* and year>2010', all)).toEqual({ asked: 'title = moth* and year > 2010', sift: undefined, changes: [] }) // prettier-ignore
-    expect(printCql(inItsNames(read('title=moth and year>2010 sortBy year'), { title: 'dc.title', year: 'dc.date' }))).toBe('dc.title = moth and dc.date > 2010 sortBy dc.date') // prettier-ignore
+    expect(asked('title=moth* and year>2010', all)).toEqual({
+      asked: 'title = moth* and year > 2010',
+      sift: undefined,
+      changes: [],
+    })
+    expect(
+      printCql(inItsNames(read('title=moth and year>2010 sortBy year'), { title: 'dc.title', year: 'dc.date' })),
+    ).toBe('dc.title = moth and dc.date > 2010 sortBy dc.date')
   })
   const few: Suitable = { abilities: { indexes: ['title', 'year'], truncation: true, proximity: false } }
   test.each([
@@ -50,7 +56,10 @@ describe('a query in the nearest form', () => {
     expect(asked('title=moth*', cannot).asked).toBe('title = moths or title = moth')
     expect(asked('title all "moth* lamp"', cannot).asked).toBe('(title = moths or title = moth) and title = lamp')
     expect(asked('title adj "street moth*"', cannot).asked).toBe('title adj "street moths" or title adj "street moth"')
-    expect(asked('owl*', cannot)).toMatchObject({ asked: 'owl', changes: ['It cannot truncate: "owl*" is asked as "owl", and endings are missed.'] }) // prettier-ignore
+    expect(asked('owl*', cannot)).toMatchObject({
+      asked: 'owl',
+      changes: ['It cannot truncate: "owl*" is asked as "owl", and endings are missed.'],
+    })
   })
   const refused = (r: Refusals): Suitable => ({ ...all, refused: r })
   test.each<[string, Refusals, string | undefined]>([
@@ -100,7 +109,10 @@ describe('what is learned from a refusal', () => {
 })
 
 test('a record is looked at by its own fields; what it does not say, it does not fail by', () => {
-  const lamps = { item: { id: '', type: 'book', title: 'Street lamps', issued: { 'date-parts': [[2003]] }, language: 'en' }, facts: {} } // prettier-ignore
+  const lamps = {
+    item: { id: '', type: 'book', title: 'Street lamps', issued: { 'date-parts': [[2003]] }, language: 'en' },
+    facts: {},
+  }
   const answer = (text: string) => holds(read(text).root, lamps)
   expect(answer('year within "2001 2005"')).toBe(true)
   expect(answer('year > 2003')).toBe(false)
@@ -113,13 +125,30 @@ test('a record is looked at by its own fields; what it does not say, it does not
 
 test('whatever a catalogue cannot do, it is asked for all that is wanted, and what is sifted out was not', () => {
   const words = ['moth', 'moths', 'lamp', 'owl']
-  const works = fc.array(fc.record({ title: fc.array(fc.constantFrom(...words), { minLength: 1, maxLength: 4 }), author: fc.constantFrom(...words), year: fc.integer({ min: 2000, max: 2005 }) }), { minLength: 1, maxLength: 12 }) // prettier-ignore
+  const works = fc.array(
+    fc.record({
+      title: fc.array(fc.constantFrom(...words), { minLength: 1, maxLength: 4 }),
+      author: fc.constantFrom(...words),
+      year: fc.integer({ min: 2000, max: 2005 }),
+    }),
+    { minLength: 1, maxLength: 12 },
+  )
   const clause = fc.oneof(
     fc.record({ kind: fc.constant('clause' as const), index: fc.constantFrom('title', 'author'), relation: fc.constantFrom('=' as const, 'any' as const, 'all' as const), modifiers: fc.constant<Modifier[]>([]), term: fc.constantFrom('moth', 'owl', 'moth lamp', 'mot*') }),
     fc.record({ kind: fc.constant('clause' as const), index: fc.constant('year'), relation: fc.constantFrom('>' as const, '<=' as const, '>=' as const), modifiers: fc.constant<Modifier[]>([]), term: fc.constantFrom('2001', '2003') }),
   ) // prettier-ignore
   const { node } = fc.letrec<{ node: QueryNode }>(tie => ({
-    node: fc.oneof({ maxDepth: 3 }, clause, fc.record({ kind: fc.constant('boolean' as const), op: fc.constantFrom('and' as const, 'or' as const, 'not' as const), modifiers: fc.constant<Modifier[]>([]), left: tie('node'), right: tie('node') })), // prettier-ignore
+    node: fc.oneof(
+      { maxDepth: 3 },
+      clause,
+      fc.record({
+        kind: fc.constant('boolean' as const),
+        op: fc.constantFrom('and' as const, 'or' as const, 'not' as const),
+        modifiers: fc.constant<Modifier[]>([]),
+        left: tie('node'),
+        right: tie('node'),
+      }),
+    ),
   }))
   const to = fc.record({
     indexes: fc.subarray(['title', 'author', 'year']),
@@ -131,14 +160,34 @@ test('whatever a catalogue cannot do, it is asked for all that is wanted, and wh
     fc.property(works, node, to, (docs, root, { indexes, truncation, not, relations }) => {
       const b = new IndexBuilder()
       for (const d of docs) b.add({ title: d.title.join(' '), author: d.author })
-      const on: Searchable = { index: b.freeze(), names: { '': ['title', 'author'], title: ['title'], author: ['author'] }, numbers: { year: Float64Array.from(docs, d => d.year) } } // prettier-ignore
+      const on: Searchable = {
+        index: b.freeze(),
+        names: { '': ['title', 'author'], title: ['title'], author: ['author'] },
+        numbers: { year: Float64Array.from(docs, d => d.year) },
+      }
       const wanted = new Set(evaluate({ root }, on))
-      const suited = suit({ root }, { abilities: { indexes, truncation, proximity: true }, refused: { not, relations }, endings: () => ['moth', 'moths'] }) // prettier-ignore
+      const suited = suit(
+        { root },
+        {
+          abilities: { indexes, truncation, proximity: true },
+          refused: { not, relations },
+          endings: () => ['moth', 'moths'],
+        },
+      )
       const given = suited.query ? evaluate(suited.query, on) : Uint32Array.from(docs.keys())
       for (const n of wanted) expect(given).toContain(n)
       for (const n of given) {
         const d = docs[n]!
-        const record = { item: { id: '', type: 'book', title: d.title.join(' '), author: [{ literal: d.author }], issued: { 'date-parts': [[d.year]] } }, facts: {} } // prettier-ignore
+        const record = {
+          item: {
+            id: '',
+            type: 'book',
+            title: d.title.join(' '),
+            author: [{ literal: d.author }],
+            issued: { 'date-parts': [[d.year]] },
+          },
+          facts: {},
+        }
         const fits = suited.sift ? holds(suited.sift, record) : true
         // a record that says everything is told for certain
         expect(fits ?? true).toBe(wanted.has(n))

@@ -334,7 +334,16 @@ describe('a query that is refused', () => {
     `<explainResponse xmlns="http://www.loc.gov/zing/srw/"><record><recordData><explain xmlns="http://explain.z3950.org/dtd/2.0/"><databaseInfo><title>Odd</title></databaseInfo>
     <indexInfo><set name="dc" identifier="info:srw/cql-context-set/1/dc-v1.1"/><index><map><name set="dc">title</name></map></index><index><map><name set="dc">contributor</name></map></index><index><map><name set="dc">creator</name></map></index><index><map><name set="dc">date</name></map></index></indexInfo>
     <schemaInfo><schema name="dublin" identifier="info:srw/schema/1/dc-v1.1"/></schemaInfo><configInfo>${config}</configInfo></explain></recordData></record></explainResponse>`
+  const words = [
+    ['lamps', 4],
+    ['lamp', 9],
+    ['lampyrid', 1],
+    ['lan', 0],
+  ] as const
+  const terms = words.map(([w, n]) => `<term><value>${w}</value><numberOfRecords>${n}</numberOfRecords></term>`)
+  const dictionary = `<scanResponse xmlns="http://www.loc.gov/zing/srw/"><terms>${terms.join('')}</terms></scanResponse>`
   let asked: URLSearchParams[] = []
+  let [scans, explains] = [0, 0]
   /** A catalogue that says no by rules of its own, and counts how often it is asked. */
   const server = (
     name: string,
@@ -343,10 +352,16 @@ describe('a query that is refused', () => {
     refuses?: (p: URLSearchParams) => string | undefined,
   ) => {
     asked = []
+    scans = explains = 0
     manner = ({ searchParams: p }) => {
-      if (p.get('operation') === 'explain') return { body: explain(config) }
-      if (p.get('operation') === 'scan')
-        return { body: '<scanResponse xmlns="http://www.loc.gov/zing/srw/"><terms><term><value>lamps</value><numberOfRecords>4</numberOfRecords></term><term><value>lamp</value><numberOfRecords>9</numberOfRecords></term><term><value>lampyrid</value><numberOfRecords>1</numberOfRecords></term><term><value>lan</value></term></terms></scanResponse>' } // prettier-ignore
+      if (p.get('operation') === 'explain') {
+        explains++
+        return { body: explain(config) }
+      }
+      if (p.get('operation') === 'scan') {
+        scans++
+        return { body: dictionary }
+      }
       asked.push(p)
       const refused = refuses?.(p) ?? rules.find(([is]) => is.test(p.get('query')!))?.[1]
       return { body: refused ? around(`</records>${refused}<records>`, { count: '0' }) : good }
@@ -382,13 +397,30 @@ describe('a query that is refused', () => {
     expect(printCql(page.asked)).toBe('lamp or lamps or lampyrid')
     expect(page.changes).toEqual(['It cannot truncate: "lamp*" is asked as lamp, lamps, lampyrid.'])
   })
+  test('its explain and its dictionary are asked once, however many counts wait for them at once', async () => {
+    const own = server('together', [[/\*/, no(28, '*')]], '<supports type="maskingCharacter"/><supports type="scan"/>')
+    await Promise.all(['lamp*', 'lamp* and owl', 'title=lamp*'].map(q => askSru(c, own, read(q), 1, 3)))
+    expect([explains, scans, asked.length]).toEqual([1, 1, 3])
+  })
+  test('who leaves waits no longer, and the others get their answer', async () => {
+    const own = server('left', [])
+    const leaving = new AbortController()
+    const left = explainOf(c, own, leaving.signal)
+    const staying = explainOf(c, own)
+    leaving.abort()
+    await expect(left).rejects.toThrow(/abort/i)
+    expect((await staying).title).toBe('Odd')
+    expect(explains).toBe(1)
+  })
   test('is asked in another version, in smaller pages, in whatever schema there is', async () => {
-    const own = server(
-      'versions',
-      [],
-      '',
-      p =>
-      p.get('version') !== '1.1' ? no(5, '1.1') : Number(p.get('maximumRecords')) > 20 ? no(6, 'maximumRecords') : p.has('recordSchema') ? no(66, p.get('recordSchema')!) : undefined, // prettier-ignore
+    const own = server('versions', [], '', p =>
+      p.get('version') !== '1.1'
+        ? no(5, '1.1')
+        : Number(p.get('maximumRecords')) > 20
+          ? no(6, 'maximumRecords')
+          : p.has('recordSchema')
+            ? no(66, p.get('recordSchema')!)
+            : undefined,
     )
     expect(await askSru(c, own, read('lamps'), 1, 50)).toMatchObject({ count: 3 })
     expect(Object.fromEntries(asked.at(-1)!)).toMatchObject({ version: '1.1', maximumRecords: '13' })

@@ -26,25 +26,28 @@ export type CatalogueSetting = Outside['catalogues'][number]
 /** Bytes of one answer at most: a page of fifty long descriptions is some two megabytes. */
 const LONGEST_ANSWER = 8_000_000
 
-const explained = new Map<string, { until: number; answer: Known }>()
+const explained = new Map<string, { until: number; answer: Promise<Known> }>()
 const HOUR = 3_600_000
+const MOMENT = 5000
 
 /** What is known of what a catalogue can do; `assumed` says why that is no more than what most can. */
 export interface Known extends Explained {
   assumed?: string
+  /** It may explain itself in a moment. */
+  again?: boolean
   /** What it refused since, whatever it said of itself. */
   refused: Refusals
   version: string
   /** Names of the schema that it refused. */
   noSchema: Set<string>
-  /** Endings of masked words, as dictionaries have them. */
-  endings: Map<string, readonly string[]>
+  /** Endings of masked words, as dictionaries have them; each word is asked for once, however many counts wait for it. */
+  endings: Map<string, Promise<readonly string[]>>
 }
 const fresh = () => ({
   refused: {},
   version: '1.2',
   noSchema: new Set<string>(),
-  endings: new Map<string, readonly string[]>(),
+  endings: new Map<string, Promise<readonly string[]>>(),
 })
 
 /**
@@ -52,26 +55,46 @@ const fresh = () => ({
  * queries stand: it says itself what it refuses, and that is remembered as long.
  */
 export async function explainOf(c: Context, catalogue: CatalogueSetting, signal?: AbortSignal): Promise<Known> {
-  const have = explained.get(catalogue.sru)
-  if (have && Date.now() < have.until) return have.answer
+  let kept = explained.get(catalogue.sru)
+  if (!kept || Date.now() >= kept.until) {
+    // asked once for all who wait for it, so that nobody's leaving breaks it off
+    const asking = { until: Infinity, answer: explainNow(c, catalogue) }
+    explained.set(catalogue.sru, (kept = asking))
+    asking.answer.then(
+      ({ again }) => (asking.until = Date.now() + (again ? MOMENT : HOUR)),
+      () => explained.delete(catalogue.sru),
+    )
+  }
+  return orLeave(kept.answer, signal)
+}
+
+/** What others wait for too; who leaves waits no longer. */
+function orLeave<T>(answer: Promise<T>, signal: AbortSignal | undefined): Promise<T> {
+  if (!signal) return answer
+  return new Promise<T>((yes, no) => {
+    const leave = () => no(signal.reason as Error)
+    if (signal.aborted) return leave()
+    signal.addEventListener('abort', leave, { once: true })
+    answer.then(yes, no).finally(() => signal.removeEventListener('abort', leave))
+  })
+}
+
+async function explainNow(c: Context, catalogue: CatalogueSetting): Promise<Known> {
   try {
-    const xml = await ask(c, catalogue, { version: '1.2', operation: 'explain' }, signal)
-    const answer: Known = { ...readXmlAnswer(catalogue, readExplain, xml), ...fresh() }
-    explained.set(catalogue.sru, { until: Date.now() + HOUR, answer })
-    return answer
+    const xml = await ask(c, catalogue, { version: '1.2', operation: 'explain' }, undefined)
+    return { ...readXmlAnswer(catalogue, readExplain, xml), ...fresh() }
   } catch (e) {
-    if (!(e instanceof OutsideError) || signal?.aborted) throw e
-    const answer: Known = {
+    if (!(e instanceof OutsideError)) throw e
+    return {
       title: catalogue.name,
       schemas: [],
       abilities: { truncation: true, proximity: true },
       names: {},
       assumed: `It does not say what it can do, so it was asked as the query stands. ${e.message}`,
+      // one that is away for a moment may explain itself in the next
+      again: e.again,
       ...fresh(),
     }
-    // one that is away for a moment may explain itself in the next
-    explained.set(catalogue.sru, { until: Date.now() + (e.again ? 5000 : HOUR), answer })
-    return answer
   }
 }
 
@@ -174,26 +197,43 @@ export async function suitTo(
   signal?: AbortSignal,
 ): Promise<Suits> {
   const known = await explainOf(c, catalogue, signal)
-  if (!known.abilities.truncation || known.refused.truncation)
-    for (const { clause } of clauses(query.root))
-      for (const word of clause.term.split(/\s+/))
-        if (isMasked(word) && !known.endings.has(word))
-          known.endings.set(word, await endingsOf(c, catalogue, word, signal))
-  const suited = suit(query, { ...known, endings: word => known.endings.get(word) })
+  const cannot = !known.abilities.truncation || known.refused.truncation
+  const masked = cannot ? clauses(query.root).flatMap(({ clause }) => clause.term.split(/\s+/).filter(isMasked)) : []
+  const asking = [...new Set(masked)].map(async w => [w, await knownEndings(c, catalogue, known, w)] as const)
+  const found = await orLeave(Promise.all(asking), signal)
+  const endings = new Map(found)
+  const suited = suit(query, { ...known, endings: word => endings.get(word) })
   if (known.assumed) suited.changes.unshift(known.assumed)
   return { ...suited, known, ...(suited.query ? { asked: inItsNames(suited.query, known.names) } : {}) }
 }
 
+/** The endings of a masked word, asked for once; they are kept for whoever asks next, so nobody's leaving breaks it off. */
+function knownEndings(
+  c: Context,
+  catalogue: CatalogueSetting,
+  known: Known,
+  masked: string,
+): Promise<readonly string[]> {
+  const have = known.endings.get(masked)
+  if (have) return have
+  const asked = endingsOf(c, catalogue, masked).catch((e: unknown) => {
+    known.endings.delete(masked)
+    throw e
+  })
+  known.endings.set(masked, asked)
+  return asked
+}
+
 /** Words that a masked one stands for: of the catalogue's own dictionary, else of those of the others. */
-async function endingsOf(c: Context, catalogue: CatalogueSetting, masked: string, signal?: AbortSignal) {
+async function endingsOf(c: Context, catalogue: CatalogueSetting, masked: string): Promise<readonly string[]> {
   const from = fold(/^[^*?]*/.exec(masked)![0])
   const slot = termRuns(masked)[0]?.[0]
   if (from.length < 3 || !slot) return []
   const scanned = async (x: CatalogueSetting) => {
     try {
-      return (await explainOf(c, x, signal)).abilities.scan ? await scanWords(c, x, from, signal) : []
+      return (await explainOf(c, x)).abilities.scan ? await scanWords(c, x, from) : []
     } catch (e) {
-      if (e instanceof OutsideError && !signal?.aborted) return []
+      if (e instanceof OutsideError) return []
       throw e
     }
   }

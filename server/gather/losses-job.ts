@@ -16,7 +16,7 @@ import { askSru, explainOf, readRecord } from '../connect/sru-client'
 import type { Context } from '../base/context'
 import { deskDay } from '../db/desk-day'
 import type { JobHandle } from '../jobs/queue'
-import { profilesAtHand } from '../library/holdings'
+import { profilesFor } from '../library/holdings'
 import { Problem } from '../base/problem'
 import { countOf, readCounting, type Counting } from './counts-service'
 
@@ -87,7 +87,10 @@ async function lossAccount(
   )
   signal.throwIfAborted()
   const works = [...seen.values()]
-  const { profiles } = await profilesAtHand(c)
+  const profiles = await profilesFor(
+    c,
+    works.map(w => w.item),
+  )
   const isWithin = (w: Sampled) => reach(w.item, { profiles, day, facts: w.facts }).reach === 'within reach'
   const within = works.filter(isWithin).length
   const exact = sampled >= total

@@ -8,7 +8,7 @@ import { citationsPerYear } from '../../core/trails/rate'
 import type { Member } from '../sessions/member'
 import type { Context } from '../base/context'
 import { enqueue } from '../jobs/queue'
-import { profilesAtHand } from '../library/holdings'
+import { profilesFor } from '../library/holdings'
 import { notFound, Problem } from '../base/problem'
 import { AT_ONCE, type Brought } from './bring'
 import { foundRows, withNames, type SweepRow } from './gather-model'
@@ -90,8 +90,12 @@ export async function nameSweep(
 /** The records of a sweep as its list shows them. */
 export async function recordsOf(c: Context, { inquiryId, day }: Member, id: number) {
   await sweepOf(c, inquiryId, id)
-  const { profiles } = await profilesAtHand(c)
-  return (await foundRows(c, id)).map(({ item, facts, ...r }) => {
+  const found = await foundRows(c, id)
+  const profiles = await profilesFor(
+    c,
+    found.map(r => r.item),
+  )
+  return found.map(({ item, facts, ...r }) => {
     const { kind, confidence } = appraise(item, facts)
     return {
       ...r,

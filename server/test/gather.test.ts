@@ -217,7 +217,14 @@ test('pasted DOIs, ISBNs and references are looked up; what is not found is name
       !w.catalogues.lampyr!.slip &&
       w.item.language === 'en',
   )!
-  const text = [`https://doi.org/${article.item.DOI}`, '10.5555/never.seen', `ISBN ${book.item.ISBN}`, `${cited.item.author![0]!.family}, A. (${cited.year}). ${cited.item.title}. Some Journal, 4, 1–9.`, 'A work that nobody ever wrote about turnips on the moon', `Nobody, N. (${cited.year}). ${cited.item.title}. Another Journal, 9, 1–2.`].join('\n') // prettier-ignore
+  const text = [
+    `https://doi.org/${article.item.DOI}`,
+    '10.5555/never.seen',
+    `ISBN ${book.item.ISBN}`,
+    `${cited.item.author![0]!.family}, A. (${cited.year}). ${cited.item.title}. Some Journal, 4, 1–9.`,
+    'A work that nobody ever wrote about turnips on the moon',
+    `Nobody, N. (${cited.year}). ${cited.item.title}. Another Journal, 9, 1–2.`,
+  ].join('\n')
   const { body } = await desk.owner.post(`${there}/pasted`).send({ text }).expect(202)
   await desk.finish(other, body.job)
   const { body: row } = await desk.owner.get(`${there}/imports/${body.id}`).expect(200)
