@@ -84,7 +84,7 @@ export function Obtain() {
             {out.length > 0 && (
               <Text as="span" color="rust">
                 {' '}
-                · {out.length} out of reach in time
+                · {out.length} out of reach{inquiry.due && ' in time'}
               </Text>
             )}
           </Text>
@@ -191,7 +191,7 @@ export function Obtain() {
 const wayName = (r: Route): string =>
   r.way === 'open' ? `open, ${r.version}` : r.way === 'gate' ? 'through the gate' : 'from the author'
 
-function bestWay(row: Obtainable): { head: string; tail: string; voice?: string } {
+function bestWay(row: Obtainable, due: string | null): { head: string; tail: string; voice?: string } {
   const proved = row.copies.find(c => c.outcome === 'proved')
   if (proved) return { head: 'Read it', tail: `${proved.version}, ${proved.pages} pages, proved` }
   if (row.routes === null) return { head: 'Not looked up', tail: 'look for ways first' }
@@ -200,7 +200,7 @@ function bestWay(row: Obtainable): { head: string; tail: string; voice?: string 
   if (doubtful) return { head: 'Doubtful copy', tail: doubtful.said.join(' '), voice: 'amber' }
   if (!best)
     return {
-      head: 'No way in time',
+      head: due ? 'No way in time' : 'No way',
       tail: row.routes.length ? 'write to the author' : 'no lawful way is known',
       voice: 'rust',
     }
@@ -269,7 +269,7 @@ function TimeTable({
       {rows.map(row => {
         const proved = row.copies.find(c => c.outcome === 'proved')
         const best = row.routes?.find(r => r.way !== 'author')
-        const way = bestWay(row)
+        const way = bestWay(row, due)
         return (
           <Box
             key={row.id}
@@ -307,7 +307,10 @@ function TimeTable({
                 truncate
                 title={best?.evidence ?? row.closed.join(' ')}
               >
-                {row.authors.split(',')[0]} {row.year} · {best?.evidence ?? row.closed[0] ?? row.container}
+                {[`${row.authors.split(',')[0]} ${row.year ?? ''}`, best?.evidence ?? row.closed[0] ?? row.container]
+                  .map(part => part.trim())
+                  .filter(Boolean)
+                  .join(' · ')}
               </Text>
             </Box>
             <Box position="relative" alignSelf="stretch">

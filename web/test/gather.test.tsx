@@ -249,6 +249,33 @@ describe('Gather', () => {
     )
     expect(screen.getByRole('link', { name: '2 pairs to look at' })).toBeInTheDocument()
   })
+  test('a work that several catalogues have is listed once, with all of them, and comes in with all its records', async () => {
+    answers['POST /inquiries/1/pool'] = { records: 2, newWorks: 1, known: 0, asked: 0 }
+    const item = {
+      id: '',
+      type: 'article-journal',
+      title: 'Moths at the lamps of towns',
+      DOI: '10.5555/m',
+      author: [{ family: 'Okafor' }],
+    }
+    answers['GET /inquiries/1/sweeps/9/records'] = [
+      found(11, { item }),
+      found(12),
+      found(13, { item: { ...item, abstract: 'Of lamps.' }, catalogue: 'civic' }),
+    ]
+    open(Gather, 'gather')
+    await waitFor(() => expect(screen.getAllByRole('checkbox', { name: /^Choose/ })).toHaveLength(2))
+    expect(screen.getByText(/, 2 works/)).toBeInTheDocument()
+    expect(screen.getByText('and 1 more')).toBeInTheDocument()
+    await userEvent.click(screen.getByRole('checkbox', { name: 'Choose: Moths at the lamps of towns' }))
+    await userEvent.click(screen.getByRole('button', { name: 'Keep 1' }))
+    await waitFor(() =>
+      expect(posted('/inquiries/1/pool')[0]!.body).toMatchObject({
+        all: false,
+        records: expect.arrayContaining([11, 13]),
+      }),
+    )
+  })
   test('keeps or sets aside while bringing in, sorts, and shows abstracts', async () => {
     answers['POST /inquiries/1/pool'] = { records: 1, newWorks: 1, known: 0, asked: 0 }
     answers['GET /inquiries/1/sweeps/9/records'] = [

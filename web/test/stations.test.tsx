@@ -157,6 +157,21 @@ describe('Obtain', () => {
     await userEvent.click(screen.getByRole('button', { name: 'Fetch 1 now' }))
     await waitFor(() => expect(posted('/inquiries/1/retrievals')[0]!.body).toEqual({ works: [3] }))
   })
+  test('without a due date a work with no way is simply out of reach', async () => {
+    const out = {
+      ...work(4, { state: 'kept', reach: 'out of reach' }),
+      routes: [],
+      closed: [],
+      trouble: null,
+      copies: [],
+    }
+    answers['GET /inquiries/1/routes'] = [out]
+    answers['GET /inquiries/1'] = { ...inquiry, due: null }
+    open(Obtain, 'obtain')
+    expect(await screen.findByText('No way')).toBeInTheDocument()
+    expect(screen.getByText('· 1 out of reach')).toBeInTheDocument()
+    expect(screen.queryByText(/in time/)).toBeNull()
+  })
   test('a way that is not sure is called so wherever it stands, and is not fetched with the others', async () => {
     const why = 'Not sure: its file says “1 year” of an embargo. Held from 1998; yours is of 2024.'
     answers['GET /inquiries/1/routes'] = [

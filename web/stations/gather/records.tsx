@@ -14,6 +14,7 @@ import { LineTick, RecordLine } from '../../frame/record-line'
 import { Marked } from '../../frame/rich'
 import { n } from './use-counts'
 import { useNearness } from './use-nearness'
+import { useWorks } from './use-works'
 
 /** Records drawn at first; more on request. */
 const SHOWN = 50
@@ -77,14 +78,24 @@ export function Records({ sweep, limits }: { sweep: Sweep; limits: Limits }) {
   const [brought, setBrought] = useState<Pooled | 'closed'>()
   const everything = useMemo(() => records.data ?? [], [records.data])
   const near = useNearness(everything, asked)
+  const standsFor = useWorks(everything)
   const newOnly = sweep.foundNew !== null && onlyNew
   const list = everything
     .filter(r => passes(r, limits) && (!newOnly || r.isNew))
     .map((r, i) => ({ r, i }))
     .sort((a, b) => ORDERS[order].by(a.r, b.r, near) || a.i - b.i)
     .map(({ r }) => r)
+  // a work once, with the catalogues that have it
+  const works = new Map<number, FoundRecord[]>()
+  for (const r of list) {
+    const one = standsFor.get(r.id) ?? r.id
+    works.set(one, [...(works.get(one) ?? []), r])
+  }
+  const lines = [...works].map(([id, of]) => ({ id, of, r: of.find(x => x.item.abstract) ?? of[0]! }))
+  const isFresh = ({ of }: (typeof lines)[number]) => of.some(x => x.work === null)
   const fresh = list.filter(r => r.work === null)
-  const picked = fresh.filter(r => chosen.has(r.id))
+  const chosenLines = lines.filter(line => isFresh(line) && chosen.has(line.id))
+  const picked = chosenLines.flatMap(line => line.of.filter(x => x.work === null))
   const counts = sweep.catalogues.map(c => c.count ?? 0)
   const [least, most] = [Math.max(0, ...counts), counts.reduce((a, b) => a + b, 0)]
   const bringing = jobs.find(j => j.kind === 'pool' && j.payload.sweepId === sweep.id)
@@ -126,7 +137,8 @@ export function Records({ sweep, limits }: { sweep: Sweep; limits: Limits }) {
         <Text fontSize="14px" flex="1">
           <b>{least === most ? n(most) : `${n(least)} to ${n(most)}`} found</b>
           <Text as="span" color="soft">
-            {least === most ? '' : ', as catalogues overlap'} · {n(fetched)} fetched
+            {least === most || lines.length < list.length ? '' : ', as catalogues overlap'} · {n(fetched)} fetched
+            {lines.length < list.length && `, ${n(lines.length)} works`}
             {list.length < everything.length ? `, ${n(list.length)} within your limits` : ''} ·{' '}
             {n(list.length - fresh.length)} in your pool
             {running && ' · more are coming'}
@@ -136,7 +148,7 @@ export function Records({ sweep, limits }: { sweep: Sweep; limits: Limits }) {
           <Button
             size="xs"
             variant="ghost"
-            onClick={() => setChosen(chosen.size ? new Set() : new Set(fresh.map(r => r.id)))}
+            onClick={() => setChosen(chosen.size ? new Set() : new Set(lines.filter(isFresh).map(line => line.id)))}
           >
             {chosen.size ? 'Choose none' : 'Choose all'}
           </Button>
@@ -144,10 +156,10 @@ export function Records({ sweep, limits }: { sweep: Sweep; limits: Limits }) {
         {picked.length > 0 && (
           <>
             <Button size="xs" variant="outline" disabled={!mayWrite} onClick={() => doBring(picked, 'set aside')}>
-              Set aside {n(picked.length)}
+              Set aside {n(chosenLines.length)}
             </Button>
             <Button size="xs" variant="outline" disabled={!mayWrite} onClick={() => doBring(picked, 'keep')}>
-              Keep {n(picked.length)}
+              Keep {n(chosenLines.length)}
             </Button>
           </>
         )}
@@ -160,7 +172,7 @@ export function Records({ sweep, limits }: { sweep: Sweep; limits: Limits }) {
         >
           {fresh.length === 0
             ? 'All are in the pool'
-            : `Bring ${picked.length ? n(picked.length) : `all ${n(fresh.length)}`} into the pool`}
+            : `Bring ${picked.length ? n(chosenLines.length) : `all ${n(fresh.length)}`} into the pool`}
         </Button>
       </Flex>
       {everything.length > 0 && (
@@ -231,65 +243,79 @@ export function Records({ sweep, limits }: { sweep: Sweep; limits: Limits }) {
           },
         }}
       >
-        {list.slice(0, shown).map(r => (
-          <RecordLine
-            key={r.id}
-            title={r.item.title ?? 'Untitled'}
-            authors={authorLine(r.item.author ?? r.item.editor)}
-            container={r.item['container-title'] ?? r.item.publisher ?? ''}
-            year={yearOf(r.item) ?? null}
-            pages={r.pages}
-            kind={r.kind}
-            confidence={r.confidence}
-            perYear={r.perYear}
-            state={r.state ?? 'unread'}
-            query={query}
-            below={
-              (told || unfolded.has(r.id)) &&
-              r.item.abstract && (
-                <Text mt="4px" fontFamily="serif" fontSize="13.5px" lineHeight="20px">
-                  <Marked text={r.item.abstract} query={query} />
-                </Text>
-              )
-            }
-            aside={
-              <>
-                {names.get(r.catalogue)}
-                {r.work !== null ? (
-                  <chakra.span display="block" color="vine">
-                    in your pool
-                  </chakra.span>
+        {lines.slice(0, shown).map(line => {
+          const { id, of, r } = line
+          const inPool = of.find(x => x.work !== null)
+          return (
+            <RecordLine
+              key={id}
+              title={r.item.title ?? 'Untitled'}
+              authors={authorLine(r.item.author ?? r.item.editor)}
+              container={r.item['container-title'] ?? r.item.publisher ?? ''}
+              year={yearOf(r.item) ?? null}
+              pages={r.pages}
+              kind={r.kind}
+              confidence={r.confidence}
+              perYear={r.perYear}
+              state={inPool?.state ?? 'unread'}
+              query={query}
+              below={
+                (told || unfolded.has(id)) &&
+                r.item.abstract && (
+                  <Text mt="4px" fontFamily="serif" fontSize="13.5px" lineHeight="20px">
+                    <Marked text={r.item.abstract} query={query} />
+                  </Text>
+                )
+              }
+              aside={
+                <>
+                  <Catalogues names={[...new Set(of.map(x => names.get(x.catalogue) ?? x.catalogue))]} />
+                  {inPool ? (
+                    <chakra.span display="block" color="vine">
+                      in your pool
+                    </chakra.span>
+                  ) : (
+                    mayWrite && (
+                      <OneRecord
+                        title={r.item.title ?? 'Untitled'}
+                        act={choice =>
+                          doBring(
+                            of.filter(x => x.work === null),
+                            choice,
+                          )
+                        }
+                      />
+                    )
+                  )}
+                </>
+              }
+              {...(inPool
+                ? { onOpen: () => open(inPool.work!) }
+                : r.item.abstract
+                  ? { onOpen: () => setUnfolded(before => withMember(before, id, !before.has(id))) }
+                  : {})}
+              choose={
+                isFresh(line) ? (
+                  <LineTick
+                    label={`Choose: ${r.item.title ?? 'Untitled'}`}
+                    disabled={!mayWrite}
+                    checked={chosen.has(id)}
+                    set={on => setChosen(before => withMember(before, id, on))}
+                  />
                 ) : (
-                  mayWrite && <OneRecord title={r.item.title ?? 'Untitled'} act={choice => doBring([r], choice)} />
-                )}
-              </>
-            }
-            {...(r.work !== null
-              ? { onOpen: () => open(r.work!) }
-              : r.item.abstract
-                ? { onOpen: () => setUnfolded(before => withMember(before, r.id, !before.has(r.id))) }
-                : {})}
-            choose={
-              r.work === null ? (
-                <LineTick
-                  label={`Choose: ${r.item.title ?? 'Untitled'}`}
-                  disabled={!mayWrite}
-                  checked={chosen.has(r.id)}
-                  set={on => setChosen(before => withMember(before, r.id, on))}
-                />
-              ) : (
-                fresh.length > 0 && <Box w="16px" flex="none" />
-              )
-            }
-          />
-        ))}
+                  fresh.length > 0 && <Box w="16px" flex="none" />
+                )
+              }
+            />
+          )
+        })}
       </Box>
-      {list.length > shown && (
+      {lines.length > shown && (
         <Flex py="12px" gap="12px" align="center" fontSize="13px" color="soft">
           <Button size="xs" variant="outline" onClick={() => setShown(x => x + 4 * SHOWN)}>
-            Show {n(Math.min(4 * SHOWN, list.length - shown))} more
+            Show {n(Math.min(4 * SHOWN, lines.length - shown))} more
           </Button>
-          {n(shown)} of {n(list.length)} are shown; bringing all takes every one.
+          {n(shown)} of {n(lines.length)} are shown; bringing all takes every one.
         </Flex>
       )}
     </>
@@ -332,6 +358,17 @@ function Brought({ what: p, close }: { what: Pooled; close: () => void }) {
         .
       </Notice>
     </Box>
+  )
+}
+
+/** The catalogues that have a work: the first by name, of many the others by their number. */
+function Catalogues({ names }: { names: string[] }) {
+  const [first, ...others] = names
+  if (!others.length) return <>{first}</>
+  return (
+    <span title={names.join(', ')}>
+      {first} <chakra.span whiteSpace="nowrap">and {others.length} more</chakra.span>
+    </span>
   )
 }
 

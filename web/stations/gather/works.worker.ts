@@ -1,0 +1,4 @@
+import { expose } from 'comlink'
+import { worksAmong } from '../../../core/match/records'
+
+expose(worksAmong)
