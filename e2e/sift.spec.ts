@@ -110,7 +110,7 @@ test('a pair in doubt is put side by side, joined by a key, and the answer taken
   const title = 'Harbour lamps and the moths of a cold spring'
   const at = await poolOf(page, [
     `@article{a, title={${title}}, year={2020}, author={Okafor, Ada}}`,
-    `@article{b, title={${title}}, year={2020}, journal={Night Papers}}`,
+    `@article{b, title={${title}}, year={2022}, journal={Night Papers}}`,
   ])
   await page.goto(`${at}/sift?view=twins`)
   await expect(page.getByRole('heading', { name: 'Do these describe one work?' })).toBeVisible()
