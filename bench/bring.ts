@@ -2,51 +2,27 @@
  * Bringing one more record into a large pool: its time, and that of the database; beside it the floor of the same
  * run, one row written and committed. npx tsx bench/bring.ts [records, 100000]
  */
-import { mkdtempSync, rmSync } from 'node:fs'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
 import { seeded } from '../core/world/random'
-import { createContext } from '../server/create-context'
 import { bringIn } from '../server/imports/import-job'
-import { migrate } from '../server/migrations/migrations'
 import { change } from '../server/db/revision'
 import { linesPage } from '../server/pool/lines'
-import { readSettings } from '../server/base/settings'
-import { freePort } from '../server/test/running'
-import { closeThreads } from '../server/threads/threads'
+import { ownContext } from './database'
 
 const SIZE = Number(process.argv[2] ?? 100_000)
 const BATCH = 5000
 const ONE = 200
-const database = (await import('../scripts/database.mjs' as string)) as {
-  startDatabase(folder: string, port: number): Promise<{ password: string; socket: string }>
-  stopDatabase(folder: string): Promise<boolean>
-}
-const folder = mkdtempSync(join(tmpdir(), 'vine-bring-'))
-const port = await freePort()
-const { password, socket } = await database.startDatabase(folder, port)
 /** Milliseconds that statements took, of whatever connection, and by what they are. */
 let inDatabase = 0
 const by = new Map<string, number>()
-const context = createContext(
-  readSettings({
-    VINE_SECRET: 'for-bench-only-for-bench-only-for-bench',
-    DB_PORT: String(port),
-    DB_PASSWORD: password,
-    DB_SOCKET: socket,
-    STANDINS_PORT: '1',
-  }),
-  (statement, ms) => {
-    inDatabase += ms
-    const kind = statement
-      .replace(/^Executed \([^)]*\): /, '')
-      .replace(/\s+/g, ' ')
-      .slice(0, 90)
-    by.set(kind, (by.get(kind) ?? 0) + ms)
-  },
-)
+const { context, close } = await ownContext((statement, ms) => {
+  inDatabase += ms
+  const kind = statement
+    .replace(/^Executed \([^)]*\): /, '')
+    .replace(/\s+/g, ' ')
+    .slice(0, 90)
+  by.set(kind, (by.get(kind) ?? 0) + ms)
+})
 const { db } = context
-await migrate(db.sequelize)
 const user = await db.users.create({ email: 'a@desk.example', name: 'A', passwordHash: 'x' })
 const inquiry = await db.inquiries.create({
   title: 'T',
@@ -135,7 +111,7 @@ for (let after: number | null = 0; after !== null;) {
   const at = performance.now()
   const page: { next: number | null } = await linesPage(
     context,
-    { inquiryId: inquiry.id, day: '2026-10-05', profiles: [] },
+    { inquiryId: inquiry.id, day: '2026-10-05' },
     { after },
   )
   pages.push(performance.now() - at)
@@ -144,8 +120,5 @@ for (let after: number | null = 0; after !== null;) {
 console.log(
   `all its lines: ${pages.length} pages, ${(pages.reduce((a, b) => a + b, 0) / 1000).toFixed(2)} s; a page median ${median(pages)} ms`,
 )
-await closeThreads()
-await db.sequelize.close()
-await database.stopDatabase(folder)
-rmSync(folder, { recursive: true, force: true })
+await close()
 process.exit(0)

@@ -17,7 +17,14 @@ const first = (list: string) => list.split('|')[0]!.split(';')[0]!.trim()
 const AT = [0, 5, 10, 20]
 
 for (const seed of seeds) {
-  const works = [...new WorldMaker(seed, size)].map(({ work, label }) => ({ d: { title: work.item.title!, ...(work.item.abstract ? { abstract: work.item.abstract } : {}), keywords: work.keywords } as Described, subject: label.subject })) // prettier-ignore
+  const works = [...new WorldMaker(seed, size)].map(({ work, label }) => ({
+    d: {
+      title: work.item.title!,
+      ...(work.item.abstract ? { abstract: work.item.abstract } : {}),
+      keywords: work.keywords,
+    } as Described,
+    subject: label.subject,
+  }))
   const sums = AT.map(() => 0)
   let [bm25, n] = [0, 0]
   for (const s of [...SUBJECTS].sort((a, b) => b.weight - a.weight).slice(0, 12)) {
@@ -30,8 +37,14 @@ for (const seed of seeds) {
     const right = pool.map(w => w.subject === s.name)
     if (right.filter(Boolean).length < 20 || right.every(Boolean)) continue
     n++
-    const top = (rows: ArrayLike<number>) => Array.from(rows).slice(0, 20).filter(r => right[r]).length / 20 // prettier-ignore
-    const near = questionNearness(pool.map(w => w.d), question) // prettier-ignore
+    const top = (rows: ArrayLike<number>) =>
+      Array.from(rows)
+        .slice(0, 20)
+        .filter(r => right[r]).length / 20
+    const near = questionNearness(
+      pool.map(w => w.d),
+      question,
+    )
     bm25 += top([...pool.keys()].sort((a, b) => near[b]! - near[a]!))
     const learner = new Learner()
     learner.load(pool.map(w => w.d))
@@ -44,5 +57,7 @@ for (const seed of seeds) {
     }
   }
   const p = (x: number) => (x / n).toFixed(2)
-  console.log(`seed ${seed}, ${n} questions: BM25F ${p(bm25)}; ours ${AT.map((a, i) => `after ${a} ${p(sums[i]!)}`).join(', ')}`) // prettier-ignore
+  console.log(
+    `seed ${seed}, ${n} questions: BM25F ${p(bm25)}; ours ${AT.map((a, i) => `after ${a} ${p(sums[i]!)}`).join(', ')}`,
+  )
 }

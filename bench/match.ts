@@ -124,6 +124,10 @@ function show(records: MatchRecord[], truth: string[], groups: number[][], links
     if (l.verdict === 'same' && truth[l.a - 1] !== truth[l.b - 1] && n++ < 15)
       console.log(`WRONG ${l.score}\n   ${tell(l.a)}\n   ${tell(l.b)}`)
   n = 0
+  for (const l of links)
+    if (l.verdict === 'asked' && truth[l.a - 1] !== truth[l.b - 1] && n++ < 15)
+      console.log(`ASKED ${l.score}\n   ${tell(l.a)}\n   ${tell(l.b)}`)
+  n = 0
   const ids = new Map<string, number[]>()
   truth.forEach((t, i) => ids.set(t, [...(ids.get(t) ?? []), i + 1]))
   for (const list of ids.values())

@@ -3,25 +3,17 @@
  * and the plan of the commonest asked for. Writes docs/plans.md. npx tsx bench/plans.ts [works, 20000]
  */
 import { randomUUID } from 'node:crypto'
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
+import { writeFileSync } from 'node:fs'
 import { format, resolveConfig } from 'prettier'
 import { QueryTypes } from 'sequelize'
 import { WorldMaker } from '../demo/generate'
 import { newInquiry, openDesk } from '../server/test/desk'
-import { freePort } from '../server/test/running'
 import { smallOutside } from '../server/test/small-world'
+import { ownDatabase } from './database'
 
 const WORKS = Number(process.argv[2] ?? 20_000)
 const COMMONEST = 20
-const database = (await import('../scripts/database.mjs' as string)) as {
-  startDatabase(folder: string, port: number): Promise<{ password: string; socket: string }>
-  stopDatabase(folder: string): Promise<boolean>
-}
-const folder = mkdtempSync(join(tmpdir(), 'vine-plans-'))
-const port = await freePort()
-const { password, socket } = await database.startDatabase(folder, port)
+const { port, password, socket, stop } = await ownDatabase()
 Object.assign(process.env, { TEST_DB_PORT: String(port), TEST_DB_PASSWORD: password, TEST_DB_SOCKET: socket })
 
 interface Said {
@@ -192,6 +184,5 @@ ${slow.length ? `${head}\n${slow.join('\n')}` : 'None.'}
 writeFileSync('docs/plans.md', await format(page, { parser: 'markdown', ...(await resolveConfig('docs/plans.md')) }))
 console.log(`${commonest.length} kinds of statements; docs/plans.md is written; slower than 50 ms: ${slow.length}`)
 await desk.close()
-await database.stopDatabase(folder)
-rmSync(folder, { recursive: true, force: true })
+await stop()
 process.exit(0)

@@ -12,6 +12,7 @@ import { readPages } from '../core/bib/pages'
 import { formatBibliography } from '../core/cite/format'
 import { STYLES } from '../core/cite/styles'
 import { readReference } from '../core/match/reference'
+import { seeded } from '../core/world/random'
 import { WorldMaker } from '../demo/generate'
 
 const works = Number(process.argv[2] ?? 400)
@@ -33,19 +34,27 @@ const text = (k: keyof Item): [(i: Partial<Item>) => boolean, Same] => [
 ]
 const FIELDS: Record<string, [(i: Partial<Item>) => boolean, Same]> = {
   // styles cut long lists: the first three are compared
-  authors: [i => Boolean(i.author), (a, b) => families(a.author?.slice(0, 3)) === families(b.author?.slice(0, Math.min(3, a.author?.length ?? 0))) || families(a.author?.slice(0, 1)) === families(b.author?.slice(0, 1)) && (b.author?.length ?? 0) < 3], // prettier-ignore
+  authors: [
+    i => Boolean(i.author),
+    (a, b) =>
+      families(a.author?.slice(0, 3)) === families(b.author?.slice(0, Math.min(3, a.author?.length ?? 0))) ||
+      (families(a.author?.slice(0, 1)) === families(b.author?.slice(0, 1)) && (b.author?.length ?? 0) < 3),
+  ],
   year: [i => Boolean(year(i)), (a, b) => Number(year(a)) === Number(year(b))],
   title: text('title'),
   container: text('container-title'),
   volume: text('volume'),
   issue: text('issue'),
   pages: [i => Boolean(i.page), (a, b) => pages(a.page) === pages(b.page)],
-  publisher: [i => Boolean(i.publisher) && ['book', 'chapter', 'thesis', 'report'].includes(i.type!), text('publisher')[1]], // prettier-ignore
+  publisher: [
+    i => Boolean(i.publisher) && ['book', 'chapter', 'thesis', 'report'].includes(i.type!),
+    text('publisher')[1],
+  ],
   DOI: text('DOI'),
 }
 const others = Number(process.env.OTHERS ?? 0)
 const ours = new Set<string>(STYLES.map(s => s.id))
-const random = mulberry(seed)
+const random = seeded(seed)
 const styles: { id: string; name: string }[] = others
   ? readdirSync(`${folder}/styles`)
       .filter(f => f.endsWith('.csl') && !ours.has(f.slice(0, -4)))
@@ -66,7 +75,7 @@ const all: Record<string, [number, number]> = {}
 for (const { id, name } of styles) {
   const style = readFileSync(`${folder}/styles/${id}.csl`, 'utf8')
   const lang = /default-locale="([\w-]+)"/.exec(style)?.[1] ?? 'en-US'
-  const { entries } = formatBibliography(items, { style, locale }, lang) // prettier-ignore
+  const { entries } = formatBibliography(items, { style, locale }, lang)
   const tally: Record<string, [number, number]> = {}
   for (const e of entries) {
     const item = items.find(i => i.id === e.id)!
@@ -87,7 +96,12 @@ for (const { id, name } of styles) {
     }
     if (process.env.SHOW && wrong.length) console.log(`${wrong.join(',')}\t${line}\n\t\t${JSON.stringify(read.item)}`)
   }
-  console.log(name.slice(0, 44).padEnd(others ? 46 : 24), Object.entries(tally).map(([f, [r, n]]) => `${f} ${((100 * r) / n).toFixed(1)}`).join('  ')) // prettier-ignore
+  console.log(
+    name.slice(0, 44).padEnd(others ? 46 : 24),
+    Object.entries(tally)
+      .map(([f, [r, n]]) => `${f} ${((100 * r) / n).toFixed(1)}`)
+      .join('  '),
+  )
 }
 const [right, of] = Object.values(all).reduce(([a, b], [r, n]) => [a + r, b + n], [0, 0])
 console.log(`all ${((100 * right) / of).toFixed(2)}% of ${of} fields`)
@@ -107,15 +121,6 @@ function printed(field: string, item: Item, line: string): boolean {
     case 'DOI':
       return has(item.DOI)
     default:
-      return foldTitle(line).includes(foldTitle(String(item[field === 'container' ? 'container-title' : field] ?? ''))) // prettier-ignore
-  }
-}
-
-function mulberry(a: number): () => number {
-  return () => {
-    a = (a + 0x6d2b79f5) | 0
-    let t = Math.imul(a ^ (a >>> 15), 1 | a)
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296
+      return foldTitle(line).includes(foldTitle(String(item[field === 'container' ? 'container-title' : field] ?? '')))
   }
 }
