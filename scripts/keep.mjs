@@ -1,10 +1,12 @@
 /** Keeps programs running: what dies is begun again after a pause that grows, and that is said. */
+import { get } from 'node:http'
 
 /**
  * @param {object} o
  * @param {string} o.name in a sentence: "The application"
  * @param {() => Promise<{ pid: number, ended: Promise<string> }>} o.begin begins it; `ended` tells how it ended
- * @param {() => Promise<boolean>} [o.answers] whether it answers; one that is silent for long is ended and begun again
+ * @param {() => Promise<boolean>} [o.answers] whether it answers; one that is silent for long is ended and begun again.
+ *   Silence is counted by questions, not by the clock: one that slept or was held up itself has not heard a thing
  * @param {(sentence: string) => void} [o.say]
  * @returns {{ begin(): Promise<void>, stop(): void }} `begin` resolves when it was begun for the first time
  */
@@ -27,25 +29,23 @@ export function keep({
     const { pid, ended } = await begin()
     clearInterval(watch)
     if (answers) {
-      let heard = Date.now()
+      const every = Math.min(5000, silence / 4)
+      let unanswered = 0
       let asking = false
-      watch = setInterval(
-        async () => {
-          if (asking) return
-          asking = true
-          if (await answers()) heard = Date.now()
-          asking = false
-          if (stopped || Date.now() - heard < silence) return
-          heard = Date.now()
-          say(`${name} has not answered for ${Math.round(silence / 1000)} seconds and is ended.`)
-          try {
-            process.kill(pid, 'SIGKILL')
-          } catch {
-            // it ended by itself meanwhile
-          }
-        },
-        Math.min(5000, silence / 4),
-      )
+      watch = setInterval(async () => {
+        if (asking) return
+        asking = true
+        unanswered = (await answers()) ? 0 : unanswered + 1
+        asking = false
+        if (stopped || unanswered * every < silence) return
+        unanswered = 0
+        say(`${name} has not answered for ${Math.round(silence / 1000)} seconds and is ended.`)
+        try {
+          process.kill(pid, 'SIGKILL')
+        } catch {
+          // it ended by itself meanwhile
+        }
+      }, every)
     }
     void ended.then(how => {
       clearInterval(watch)
@@ -75,6 +75,15 @@ export function keep({
     },
   }
 }
+
+/** Whether anything answers at an address within `patience` ms: that the database is away is an answer too. */
+export const answersAt =
+  (url, patience = 10_000) =>
+  () =>
+    new Promise(done => {
+      const asked = get(url, { timeout: patience }, r => (r.resume(), done(true)))
+      asked.on('error', () => done(false)).on('timeout', () => asked.destroy())
+    })
 
 /** How a child ended, in words, once it has. */
 export const endOf = child =>

@@ -1,5 +1,5 @@
 #!/usr/bin/env node
-import { spawn, execFileSync } from 'node:child_process'
+import { spawn } from 'node:child_process'
 import { createHash, randomBytes } from 'node:crypto'
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { get } from 'node:http'
@@ -7,7 +7,7 @@ import { createServer } from 'node:net'
 import { join } from 'node:path'
 import { build } from './build.mjs'
 import { databasePid, startDatabase, stopDatabase } from './database.mjs'
-import { endOf, goneOf, keep } from './keep.mjs'
+import { answersAt, endOf, goneOf, keep } from './keep.mjs'
 
 const dev = process.argv.includes('--dev')
 let reset = process.argv.includes('--reset')
@@ -72,6 +72,8 @@ try {
   const secretFile = join(data, 'secret')
   if (!existsSync(secretFile)) writeFileSync(secretFile, randomBytes(32).toString('base64url'), { mode: 0o600 })
   const database = await startDatabase(join(data, 'db'), ports.database)
+  process.on('SIGINT', () => void end(0))
+  process.on('SIGTERM', () => void end(0))
   const env = {
     ...process.env,
     PORT: String(ports.web),
@@ -89,7 +91,14 @@ try {
     DEMO_DAY: '2026-10-05',
     NODE_ENV: dev ? 'development' : 'production',
   }
-  const once = (args, more = {}) => execFileSync(process.execPath, args, { stdio: 'inherit', env: { ...env, ...more } })
+  // never with this process held up: it watches over the others
+  const once = async (args, more = {}) => {
+    const child = spawn(process.execPath, args, { stdio: 'inherit', env: { ...env, ...more } })
+    children.add(child)
+    const how = await endOf(child)
+    children.delete(child)
+    if (how !== 'code 0') throw new Error(`${args[0]} ended (${how}).`)
+  }
   // a world made by other code is made anew, and the demo that was laid in it too
   const made = createHash('sha256')
   for (const folder of ['demo', 'core/world'])
@@ -99,7 +108,7 @@ try {
   const stamp = `${made.digest('hex')} ${works}`
   const stampFile = join(data, 'world', 'made-by')
   if (!existsSync(stampFile) || readFileSync(stampFile, 'utf8') !== stamp) {
-    once(['dist/demo/main.js', '--out', join(data, 'world'), '--works', works])
+    await once(['dist/demo/main.js', '--out', join(data, 'world'), '--works', works])
     writeFileSync(stampFile, stamp)
     reset = true
   }
@@ -132,35 +141,31 @@ try {
   })
   kept.push(db)
   await db.begin()
-  process.on('SIGINT', () => void end(0))
-  process.on('SIGTERM', () => void end(0))
   const laid = join(data, 'demo-laid')
   // a demo that was laid in part is laid anew too
   if (reset || !existsSync(laid)) {
     rmSync(laid, { force: true })
-    once(['dist/server/admin.js', 'forget-user', '--email', env.DEMO_ACCOUNT])
-    once(['dist/server/admin.js', 'stand-on', '--day', env.DEMO_DAY])
+    await once(['dist/server/admin.js', 'forget-user', '--email', env.DEMO_ACCOUNT])
+    await once(['dist/server/admin.js', 'stand-on', '--day', env.DEMO_DAY])
   }
-  once(['dist/server/admin.js', 'add-user', '--email', env.DEMO_ACCOUNT, '--name', 'Imre Solvang-Adair'], {
+  await once(['dist/server/admin.js', 'add-user', '--email', env.DEMO_ACCOUNT, '--name', 'Imre Solvang-Adair'], {
     VINE_PASSWORD: 'walk-the-vine',
   })
   const program = part =>
     dev
       ? [process.execPath, '--import', 'tsx', '--watch', `${part}/main.ts`]
       : [process.execPath, `dist/${part}/main.js`]
-  // where the database is away, that is an answer too
-  const heard = port => () =>
-    new Promise(done => {
-      const asked = get(`http://127.0.0.1:${port}/api/health`, { timeout: 10_000 }, r => (r.resume(), done(true)))
-      asked.on('error', () => done(false)).on('timeout', () => asked.destroy())
-    })
   await run('The made-up world', program('standins'))
-  await run('The application', program('server'), dev ? undefined : heard(ports.web))
+  await run(
+    'The application',
+    program('server'),
+    dev ? undefined : answersAt(`http://127.0.0.1:${ports.web}/api/health`),
+  )
   const address = `http://127.0.0.1:${ports.web}`
   await answers(`${address}/api/health`, 'The application', 60)
   await answers(`http://127.0.0.1:${ports.standins}/`, 'The made-up world', 180, 'control.example')
   if (!existsSync(laid)) {
-    once(['dist/demo/lay.js', '--address', address])
+    await once(['dist/demo/lay.js', '--address', address])
     writeFileSync(laid, '')
   }
   if (dev) await run('The interface', ['npx', 'vite', '--config', 'web/vite.config.ts'])
@@ -169,6 +174,6 @@ try {
     `\n  Vine Path is ready:  ${dev ? 'http://127.0.0.1:5173' : address}\n  Gate of the made-up library: card HV-204417, password moonlit-garden\n  Stop with Ctrl+C.\n`,
   )
 } catch (e) {
-  console.error(e.message)
+  if (!ending) console.error(e.message)
   await end(1)
 }

@@ -1,6 +1,8 @@
 import { afterEach, expect, test } from '@jest/globals'
 import { spawn } from 'node:child_process'
+import { once } from 'node:events'
 import { createServer } from 'node:http'
+import type { AddressInfo } from 'node:net'
 import { until } from './running'
 
 interface Kept {
@@ -11,7 +13,7 @@ interface Begun {
   pid: number
   ended: Promise<string>
 }
-const { keep, endOf } = (await import('../../scripts/keep.mjs' as string)) as {
+const { answersAt, keep, endOf } = (await import('../../scripts/keep.mjs' as string)) as {
   keep(o: {
     name: string
     begin: () => Promise<Begun>
@@ -23,6 +25,7 @@ const { keep, endOf } = (await import('../../scripts/keep.mjs' as string)) as {
     silence?: number
   }): Kept
   endOf(child: unknown): Promise<string>
+  answersAt(url: string, patience: number): () => Promise<boolean>
 }
 
 let kept: Kept | undefined
@@ -112,4 +115,38 @@ test('what hangs is ended and begun again', async () => {
   await until(() => pids.length >= 2)
   server.close()
   expect(said[0]).toContain('has not answered')
+})
+
+test('what answers is left alone by one that was held up itself, in the middle of asking', async () => {
+  const taken = createServer().listen(0, '127.0.0.1')
+  await once(taken, 'listening')
+  const { port } = taken.address() as AddressInfo
+  await new Promise(done => taken.close(done))
+  const said: string[] = []
+  const ask = answersAt(`http://127.0.0.1:${port}/`, 500)
+  let asked = -1
+  kept = keep({
+    name: 'It',
+    begin: program(
+      `require('http').createServer((_, r) => setTimeout(() => r.end(), 30)).listen(${port}, '127.0.0.1')`,
+    ),
+    answers: async () => {
+      if (asked < 0) return true
+      const heard = ask()
+      // longer than the silence that is borne, with the first question on its way
+      // and after which the timers come before what has arrived
+      if (asked++ === 0)
+        setTimeout(() => setImmediate(() => Atomics.wait(new Int32Array(new SharedArrayBuffer(4)), 0, 0, 1000)), 5)
+      return heard
+    },
+    say: s => said.push(s),
+    firstPause: 20,
+    silence: 800,
+  })
+  await kept.begin()
+  await until(ask)
+  asked = 0
+  await until(() => asked > 3)
+  expect(said).toEqual([])
+  expect(pids).toHaveLength(1)
 })
