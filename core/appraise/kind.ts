@@ -1,6 +1,6 @@
 import type { Facts, Item } from '../bib/item'
 import { pageCount } from '../bib/pages'
-import { typeOfTerm } from '../formats/terms'
+import { typeOfTerm } from '../bib/type-terms'
 import { KINDS, type Kind } from './kinds'
 import type { Signs } from './signs'
 import { titleSigns } from './titles'

@@ -34,3 +34,10 @@ export function firstLetters(text: string, most: number): string {
   const end = /[\uD800-\uDBFF]/.test(text[most - 1]!) ? most - 1 : most
   return text.slice(0, end)
 }
+
+/**
+ * A title as it is shown where nothing can stand in italics: without the marks that CSL-JSON has in a text.
+ * @example plainTitle('On <i>Culex</i>') // 'On Culex'
+ */
+export const plainTitle = (title: string | undefined, none = 'Untitled'): string =>
+  title?.replace(/<\/?(?:i|b|sup|sub|span(?: [^<>]{1,60})?)>/g, '') || none

@@ -48,6 +48,27 @@ test.each([
 )
 
 test.each([
+  [{ type: 'journal-article' }, { type: 'article-journal' }],
+  [{ type: 'posted-content' }, { type: 'article' }],
+  [{ type: 'proceedings-article' }, { type: 'paper-conference' }],
+  [{ type: 'book-chapter' }, { type: 'chapter' }],
+  [{ type: 'edited-book' }, { type: 'book' }],
+  [{ type: 'dissertation' }, { type: 'thesis' }],
+  [{ type: 'JournalArticle' }, { type: 'article-journal' }],
+  [{ type: 'reference-entry' }, { type: 'entry' }],
+  [{ type: 'nothing known' }, { type: 'document' }],
+  [{ title: ['Lamps'], subtitle: ['A history'] }, { title: 'Lamps: A history' }],
+  [{ title: 'Lamps: a history', subtitle: ['A history'] }, { title: 'Lamps: a history' }],
+  [{ issued: { 'date-parts': [[null]] }, 'published-online': { 'date-parts': [[2019, 3]] } }, { issued: { 'date-parts': [[2019, 3]] } }],
+  [{ issued: { 'date-parts': [[2020]] }, 'published-online': { 'date-parts': [[2019, 3]] } }, { issued: { 'date-parts': [[2020]] } }],
+  [{ publisher: { name: 'Lantern House' } }, { publisher: 'Lantern House' }],
+  [{ 'publisher-location': 'Ostmere' }, { 'publisher-place': 'Ostmere' }],
+  [{ 'short-container-title': ['Night Lett.'] }, { 'container-title-short': 'Night Lett.' }],
+] as [object, Partial<Item>][])('a registry’s %j is read by what it means', (given, wanted) => {
+  expect(mend(given).item).toMatchObject(wanted)
+}) // prettier-ignore
+
+test.each([
   { issued: { 'date-parts': [[]] } },
   { issued: { 'date-parts': [[null]] } },
   { issued: {} },

@@ -3,7 +3,9 @@ import { CSL_ITEM, DATES, NAME_MARKS, NAME_PARTS, NAMES, NUMBERS, TEXTS } from '
 import { CSL_TYPES } from './csl-types'
 import type { Item, ItemDate, Name } from './item'
 import { readDate } from './dates'
+import { fold } from './fold'
 import { readName } from './names'
+import { typeOfTerm } from './type-terms'
 
 const fits = new Ajv({ allErrors: false, allowUnionTypes: true, strict: false }).compile(CSL_ITEM)
 
@@ -30,9 +32,11 @@ export function mendItem(value: unknown, id: string): { item: Item; mended: stri
   if (typeof value.type !== 'string' && !isSomething) return { why: 'It has no type.' }
   if (typeof value.type === 'string' && !CSL_TYPES.has(value.type) && !isSomething)
     return { why: `“${value.type.slice(0, 60)}” is not a type of CSL.` }
-  const type = typeof value.type === 'string' && CSL_TYPES.has(value.type) ? value.type : 'document'
-  if (typeof value.type !== 'string') say('It has no type and was taken for a document.')
-  else if (type !== value.type) say(`“${value.type.slice(0, 60)}” is not a type of CSL; it was taken for a document.`)
+  const called = typeof value.type === 'string' ? value.type : undefined
+  const type = called && CSL_TYPES.has(called) ? called : (typeOfTerm(called?.replace(/[-_]/g, ' ')) ?? 'document')
+  const taken = `it was taken for ${/^[aeiou]/.test(type) ? 'an' : 'a'} ${type.replace(/[-_]/g, ' ')}`
+  if (called === undefined) say(`It has no type; ${taken}.`)
+  else if (type !== called) say(`“${called.slice(0, 60)}” is not a type of CSL; ${taken}.`)
   const given = asText(value.id)
   if (given === undefined) say('The item had no id.')
   const item: Item = { id: given ?? id, type }
@@ -44,7 +48,7 @@ export function mendItem(value: unknown, id: string): { item: Item; mended: stri
     item[field] = now
     if (JSON.stringify(now) !== JSON.stringify(before)) say(`The field “${field}” was brought into its usual shape.`)
   }
-  for (const [field, v] of Object.entries(value)) {
+  for (const [field, v] of Object.entries(byTheirNames(value, say))) {
     if (field === 'id' || field === 'type' || v === undefined || v === null) continue
     if (TEXT_FIELDS.has(field)) put(field, fitting(field, oneText(v)), v)
     else if (NUMBER_FIELDS.has(field))
@@ -71,11 +75,41 @@ const isEmpty = (v: unknown): boolean =>
   v === null ||
   v === '' ||
   (Array.isArray(v) ? v.every(isEmpty) : isObject(v) && Object.values(v).every(isEmpty))
+/** Names that registries have for fields of CSL; the first that says something counts. */
+const CALLED: Record<string, readonly string[]> = {
+  issued: ['published', 'published-print', 'published-online', 'posted', 'approved'],
+  'publisher-place': ['publisher-location'],
+  'container-title-short': ['short-container-title'],
+  'title-short': ['short-title'],
+  number: ['article-number'],
+}
+/** A field of CSL takes what stands under another name, where it says nothing itself; a subtitle follows its title. */
+function byTheirNames(given: Record<string, unknown>, say: (said: string) => void): Record<string, unknown> {
+  const out = { ...given }
+  for (const [field, names] of Object.entries(CALLED)) {
+    const says = (v: unknown) => !isEmpty(v) && (!DATE_FIELDS.has(field) || dateOf(v) !== undefined)
+    const from = says(given[field]) ? undefined : names.find(n => says(given[n]))
+    if (!from) continue
+    out[field] = given[from]
+    say(`The field “${from}” was taken for “${field}”.`)
+  }
+  for (const name of Object.values(CALLED).flat()) delete out[name]
+  const [title, subtitle] = [oneText(given.title), oneText(given.subtitle)?.trim()]
+  if (title && subtitle && !fold(title).includes(fold(subtitle))) {
+    out.title = `${title.replace(/\s*:?\s*$/, '')}: ${subtitle}`
+    say('The subtitle was put behind the title.')
+  }
+  delete out.subtitle
+  return out
+}
+
 const asText = (v: unknown): string | undefined =>
   typeof v === 'string' ? v : typeof v === 'number' && Number.isFinite(v) ? String(v) : undefined
 /** A text, or the first of a list of them. */
 const oneText = (v: unknown): string | undefined =>
-  Array.isArray(v) ? v.map(asText).find(t => t !== undefined && t !== '') : asText(v)
+  Array.isArray(v)
+    ? v.map(oneText).find(t => t !== undefined && t !== '')
+    : asText(isObject(v) && asText(v.name) ? v.name : v)
 const fitting = <T>(field: string, v: T): T | undefined =>
   typeof v === 'string' && v.length > (LONG.has(field) ? LONGEST_TEXT : LONGEST_FIELD) ? undefined : v
 

@@ -6,7 +6,8 @@ import { readHeading } from '../bib/names'
 import { pageCount } from '../bib/pages'
 import { readSource } from '../bib/part'
 import { roleOf, type Role } from '../bib/roles'
-import { bare, pagesOfExtent, typeOfTerm, unshout, withoutUndefined } from './terms'
+import { bare, pagesOfExtent, unshout, withoutUndefined } from './terms'
+import { typeOfTerm } from '../bib/type-terms'
 import { readXml, texts, type Xml } from './xml'
 
 /**

@@ -1,7 +1,11 @@
 import { normaliseDoi } from '../bib/identifiers'
+import { withoutMarkup } from '../bib/markup'
 import { fitItem } from '../bib/mend-item'
 import { pageCount } from '../bib/pages'
 import type { Facts, Item } from '../bib/item'
+
+/** Fields that web pages and registries give with their markup. */
+const MARKED = ['title', 'title-short', 'container-title', 'collection-title', 'publisher', 'abstract'] as const
 
 /** What every reader does at the end: letters composed, DOI in its normal form, facts drawn from the item. */
 export function finish(item: Item, mended: string[]): { item: Item; facts: Facts } {
@@ -18,6 +22,15 @@ export function finish(item: Item, mended: string[]): { item: Item; facts: Facts
       mended.push('The DOI was taken from the address.')
       done.DOI = doi
     }
+  }
+  for (const field of MARKED) {
+    const given = done[field]
+    if (typeof given !== 'string') continue
+    const marks = field !== 'abstract'
+    const plain = withoutMarkup(given, marks)
+    if (plain === given) continue
+    done[field] = (marks ? plain.replace(/\s+/g, ' ') : plain.replace(/[ \t]*\n\s*/g, '\n')).trim()
+    mended.push(`Markup was taken out of the field “${field}”.`)
   }
   const fit = fitItem(done)
   mended.push(...fit.mended)

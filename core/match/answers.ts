@@ -3,6 +3,7 @@ import { fold, foldTitle } from '../bib/fold'
 import type { Item, Name } from '../bib/item'
 import { authorLine, familyName } from '../bib/names'
 import { readPages } from '../bib/pages'
+import { numbersIn } from './prepare'
 import type { Reference } from './reference'
 
 /**
@@ -27,6 +28,9 @@ export function answers({ item: asked }: Reference, found: Item): { fit: number;
   }
   const [year, its] = [yearOfDate(asked.issued), yearOf(found)]
   if (year && its && Math.abs(year - its) > 1) return { fit, against: `it came out in ${its}` }
+  const [numbers, theirs] = [numbersIn(foldTitle(String(asked.title ?? ''))), numbersIn(foldTitle(found.title ?? ''))]
+  if (numbers && theirs && numbers !== theirs)
+    return { fit, against: `its title has ${theirs} where yours has ${numbers}` }
   const [pages, its2] = [readPages(String(asked.page ?? '')), readPages(found.page)]
   if (
     pages &&

@@ -67,6 +67,12 @@ const NOBODY =
 /** What chapters of any book are called. */
 const AGAIN =
   /^(introduction|general introduction|introductory|conclusions?|concluding remarks|summary|overview|discussion|epilogue|prologue|bibliography|glossary|appendix|index|notes|references|abstracts?|einleitung|einfuhrung|schluss|zusammenfassung|introduccion|conclusiones|conclusion generale|introduzione|conclusioni|inledning|innledning|indledning|inleiding|uvod|wstep|введение|заключение)$/
+/** The numbers that a folded title has, Roman ones too: parts of a series differ in nothing else. */
+export const numbersIn = (folded: string): string =>
+  folded
+    .split(' ')
+    .filter(w => NUMBER.test(w))
+    .join(' ')
 const NUMBER = /\d|^(?:i{2,3}|iv|vi{0,3}|ix|xi{0,3})$/
 
 /** The identifiers that stand for this very work, as keys: its DOI, and a book's ISBNs in their long form. */
@@ -106,7 +112,7 @@ export function prepare(r: MatchRecord): Prepared {
     version: facts.version,
     mark: MARK.exec(title)?.[1] ?? '',
     recurs: words.length < 6 && (AGAIN.test(title) || titleSigns(item.title ?? '').some(s => s.whole)),
-    numbers: words.filter(w => NUMBER.test(w)).join(' '),
+    numbers: numbersIn(title),
     abstract: fold((item.abstract ?? '').slice(0, 160))
       .replace(/[^\p{L}\p{N}]+/gu, '')
       .slice(0, 80),

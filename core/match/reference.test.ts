@@ -82,6 +82,19 @@ describe('whether a work is the one', () => {
   })
 })
 
+test('a part of a series is not another one of it', () => {
+  const asked = readReference('Lune, M. H. (2019). On dusk and lamps, part II. Night Papers, 12(3), 45–67.')
+  const found = (title: string): Item => ({
+    id: 'x',
+    type: 'article-journal',
+    title,
+    author: [lune],
+    issued: year(2019),
+  })
+  expect(answers(asked, found('On dusk and lamps, part III')).against).toBe('its title has iii where yours has ii')
+  expect(answers(asked, found('On dusk and lamps, part II')).against).toBeUndefined()
+})
+
 test('nothing that is typed makes it throw, and what it says stands in the text', () => {
   fc.assert(
     fc.property(fc.string({ maxLength: 300 }), s => {

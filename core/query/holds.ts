@@ -1,3 +1,4 @@
+import { plainTitle } from '../bib/clean'
 import { yearOf } from '../bib/dates'
 import type { ReadRecord } from '../bib/item'
 import { languageOf } from '../bib/languages'
@@ -10,7 +11,7 @@ import { IndexBuilder } from './positional-index'
 function fieldsOf({ item, facts }: ReadRecord): Record<string, string[]> {
   const names = [...(item.author ?? []), ...(item.editor ?? [])]
   const of: Record<string, (string | undefined)[]> = {
-    title: [item.title],
+    title: [plainTitle(item.title, '')],
     author: names.flatMap(n => [authorLine([n]), [n.family ?? n.literal, n.given].filter(Boolean).join(', ')]),
     abstract: [item.abstract],
     subject: facts.subjects ?? [],

@@ -1,3 +1,4 @@
+import { plainTitle } from '../bib/clean'
 import type { Facts, Item } from '../bib/item'
 import type { Query } from './cql'
 import { IndexBuilder } from './positional-index'
@@ -13,7 +14,7 @@ export function nearness(list: readonly { item: Item; facts?: Facts }[], query: 
   const index = new IndexBuilder()
   for (const { item, facts } of list)
     index.add({
-      title: item.title,
+      title: plainTitle(item.title, ''),
       abstract: item.abstract,
       keyword: facts?.keywords,
       subject: facts?.subjects,

@@ -1,3 +1,4 @@
+import { plainTitle } from '../bib/clean'
 import type { Reach } from '../access/reach'
 import { yearOf } from '../bib/dates'
 import type { Facts, Item } from '../bib/item'
@@ -50,7 +51,7 @@ export type LineFacts = Pick<
 export function lineFacts(item: Item, facts: Facts): LineFacts {
   const names = item.author ?? item.editor ?? []
   return {
-    title: (item.title ?? 'Untitled').replace(/<[^>]{1,20}>/g, ''),
+    title: plainTitle(item.title),
     authors: authorLine(names),
     container: item['container-title'] ?? item.publisher ?? '',
     year: yearOf(item) ?? null,

@@ -1,3 +1,4 @@
+import { plainTitle } from '../../core/bib/clean'
 import type { Transaction } from 'sequelize'
 import type { Item } from '../../core/bib/item'
 import { plainText } from '../../core/cite/rich-text'
@@ -44,7 +45,7 @@ export async function bibliographyInFull(c: Context, { inquiryId, day }: Member,
     entries: inOrder.map(({ entry, label, citation, inText }) => ({
       id: entry.id,
       work: entry.workId,
-      title: entry.work.item.title ?? 'Untitled',
+      title: plainTitle(entry.work.item.title),
       label: label ?? null,
       citation,
       inText: plainText(inText),
@@ -116,7 +117,7 @@ export async function lossesOf(c: Context, inquiryId: number, format: 'bibtex' |
   const { list } = await printedList(c, inquiryId)
   return list
     .map(e => ({
-      title: e.work.item.title,
+      title: plainTitle(e.work.item.title),
       ...losses(exportedItem(e.work.item, e.workId), format === 'ris' ? 'RIS' : 'BibTeX'),
     }))
     .filter(l => l.fields.length)

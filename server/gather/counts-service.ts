@@ -1,3 +1,4 @@
+import { plainTitle } from '../../core/bib/clean'
 import { fold } from '../../core/bib/fold'
 import { printCql, type Query } from '../../core/query/cql'
 import { harvest, wordsIn, type Described } from '../../core/query/harvest'
@@ -151,7 +152,7 @@ export async function harvestOf(c: Context, inquiryId: number, work: number | un
     raw: true,
   })
   const described = (w: (typeof rows)[number]): Described => ({
-    title: w.item.title ?? '',
+    title: plainTitle(w.item.title, ''),
     keywords: w.facts.keywords ?? [],
     subjects: w.facts.subjects ?? [],
   })

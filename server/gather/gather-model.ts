@@ -141,7 +141,7 @@ export const foundOnlyBy = ({ db }: Context, a: number, b: number) =>
 /** Every work of the pool once for each source that described it. */
 export const worksBySource = ({ db }: Context, inquiryId: number) =>
   db.sequelize.query<{ work: number; title: string; state: State; source: string }>(
-    `SELECT DISTINCT w.id AS work, JSON_VALUE(w.item, '$.title') AS title, w.state, r.source
+    `SELECT DISTINCT w.id AS work, JSON_VALUE(w.line, '$.title') AS title, w.state, r.source
      FROM works w JOIN records r ON r.work_id = w.id WHERE w.inquiry_id = :inquiryId AND w.successor_id IS NULL`,
     { type: QueryTypes.SELECT, replacements: { inquiryId } },
   )

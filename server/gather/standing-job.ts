@@ -1,3 +1,4 @@
+import { plainTitle } from '../../core/bib/clean'
 import { Op } from 'sequelize'
 import { sendMail } from '../connect/mail'
 import type { Context } from '../base/context'
@@ -41,7 +42,7 @@ async function tell(c: Context, s: StandingRow, sweep: number, n: number): Promi
     text: [
       `${n} ${n === 1 ? 'record is' : 'records are'} new in your standing sweep “${s.name}”.`,
       '',
-      ...news.flatMap(x => [x.item.title ?? 'Untitled', `  ${sayRecord(x)}`, '']),
+      ...news.flatMap(x => [plainTitle(x.item.title), `  ${sayRecord(x)}`, '']),
       ...(n > news.length ? [`and ${n - news.length} more.`, ''] : []),
       `See them: ${placeOfRun(c, s, sweep)}`,
       `It runs again on ${s.nextDay}. To end these letters, open the log of that inquiry.`,

@@ -1,3 +1,4 @@
+import { plainTitle } from '../../core/bib/clean'
 import { randomUUID } from 'node:crypto'
 import { Op, type Transaction } from 'sequelize'
 import { addDays, yearOf } from '../../core/bib/dates'
@@ -189,7 +190,7 @@ export async function feedOf(c: Context, token: string): Promise<string> {
     at: (news[0]?.at ?? new Date(s.at)).toISOString(),
     entries: news.map(x => ({
       id: `${self}#${x.id}`,
-      title: x.item.title ?? 'Untitled',
+      title: plainTitle(x.item.title),
       at: x.at.toISOString(),
       authors: (x.item.author ?? []).map(n => [n.given, familyName(n)].filter(Boolean).join(' ')),
       link: x.item.DOI ? doiAddress('https://doi.org/', x.item.DOI) : placeOfRun(c, s, x.sweepId),

@@ -1,5 +1,5 @@
 import { Op } from 'sequelize'
-import { firstLetters } from '../../core/bib/clean'
+import { firstLetters, plainTitle } from '../../core/bib/clean'
 import type { ReadEntry, ReadFile } from '../../core/formats/read-file'
 import type { ImportReport } from '../../core/formats/report'
 import { ChildFailed, runChild } from '../child/run'
@@ -66,7 +66,7 @@ export async function runImport(c: Context, { job, signal, progress }: JobHandle
     newWorks: 0,
     mended: read.entries
       .filter(e => e.mended.length)
-      .map(e => ({ line: e.line, title: e.item.title ?? 'untitled', said: e.mended })),
+      .map(e => ({ line: e.line, title: plainTitle(e.item.title, 'untitled'), said: e.mended })),
     refused: read.refused,
   }
   if (charset !== 'utf-8')

@@ -1,7 +1,7 @@
 import { Parser } from 'htmlparser2'
 import { Op } from 'sequelize'
 import type { Route } from '../../core/access/routes'
-import { firstLetters } from '../../core/bib/clean'
+import { firstLetters, plainTitle } from '../../core/bib/clean'
 import type { Context } from '../base/context'
 import { OutsideError } from '../connect/http'
 import type { JobHandle } from '../jobs/queue'
@@ -31,7 +31,7 @@ export async function runRetrieval(c: Context, { job, signal, progress }: JobHan
     const before = saved.get(w.id)
     return before && before.state !== 'fetching' && before.state !== 'waiting'
       ? before
-      : { work: w.id, title: w.item.title ?? 'Untitled', state: 'waiting' }
+      : { work: w.id, title: plainTitle(w.item.title), state: 'waiting' }
   })
   for (const entry of list) {
     if (entry.state !== 'waiting') continue

@@ -1,3 +1,4 @@
+import { plainTitle } from '../../core/bib/clean'
 import { Op } from 'sequelize'
 import { reach } from '../../core/access/reach'
 import { appraise } from '../../core/appraise/kind'
@@ -47,7 +48,7 @@ export async function workInFull(c: Context, { inquiryId, day }: Member, id: num
     lead: leadOf(w.item, w.kind) ?? null,
     linked: linked.map(l => ({
       work: l.id,
-      title: l.item.title ?? 'Untitled',
+      title: plainTitle(l.item.title),
       kind: l.kind,
       year: yearOf(l.item) ?? null,
     })),
@@ -115,7 +116,7 @@ export async function textsOf(c: Context, inquiryId: number) {
   })
   return works.map(({ id, item, facts }) => ({
     id,
-    title: item.title ?? '',
+    title: plainTitle(item.title, ''),
     abstract: item.abstract,
     keywords: [...(facts.keywords ?? []), ...(facts.subjects ?? [])],
   }))

@@ -1,3 +1,4 @@
+import { plainTitle } from '../../core/bib/clean'
 import type { Transaction } from 'sequelize'
 import type { api } from '../../core/schema/api'
 import type { BodyOf } from '../../core/schema/api/endpoint'
@@ -26,7 +27,7 @@ export async function copyInFull(c: Context, where: Where) {
   return {
     ...{ id, outcome, version, pages, labels, proof, origin, passages },
     work: workId,
-    title: item?.title ?? 'Untitled',
+    title: plainTitle(item?.title),
     ...(item ? { item } : {}),
   }
 }

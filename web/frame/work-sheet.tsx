@@ -1,3 +1,4 @@
+import { plainTitle } from '../../core/bib/clean'
 import { Box, Button, chakra, CloseButton, Drawer, Flex, Portal, Stack, Text } from '@chakra-ui/react'
 import { format } from 'date-fns'
 import { useEffect, useRef, useState, type ReactNode } from 'react'
@@ -219,7 +220,7 @@ function Sheet({ id }: { id: number }) {
                 )
               }
             >
-              Perhaps the same work, from {a.source}: “{a.item.title}”
+              Perhaps the same work, from {a.source}: “{plainTitle(a.item.title)}”
               {a.item.DOI ? `, DOI ${a.item.DOI}` : ', without a DOI'}
             </Notice>
           ))}
@@ -352,7 +353,7 @@ function Sheet({ id }: { id: number }) {
             <Row name={r.source}>
               <Flex justify="space-between" gap="8px">
                 <Text minW="0">
-                  {r.item.title}{' '}
+                  {plainTitle(r.item.title)}{' '}
                   <Text as="span" color="soft">
                     · came {onDay(r.at)}
                   </Text>

@@ -1,3 +1,4 @@
+import { plainTitle } from '../../core/bib/clean'
 import { Box, Button, Flex, Tabs, Text } from '@chakra-ui/react'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { Link, useSearchParams } from 'react-router'
@@ -244,7 +245,7 @@ function Neighbours({
                 {trail.neighbours.map(n => (
                   <Compact
                     key={n.key}
-                    title={n.item.title ?? 'Untitled'}
+                    title={plainTitle(n.item.title)}
                     source={[authorLine(n.item.author), n.item['container-title'] ?? n.item.publisher, yearOf(n.item)]
                       .filter(Boolean)
                       .join(' · ')}

@@ -1,3 +1,4 @@
+import { plainTitle } from '../../../core/bib/clean'
 import { Box, Button, chakra, Flex, Text } from '@chakra-ui/react'
 import { useQuery } from '@tanstack/react-query'
 import { authorLine } from '../../../core/bib/names'
@@ -97,9 +98,9 @@ export function Losses({
             Nearest your question
           </Text>
           {l.examples.map((e, i) => (
-            <Text key={i} fontSize="12.5px" lineHeight="18px" truncate title={e.item.title}>
+            <Text key={i} fontSize="12.5px" lineHeight="18px" truncate title={plainTitle(e.item.title)}>
               <chakra.span fontFamily="serif" fontWeight="600">
-                {e.item.title}
+                {plainTitle(e.item.title)}
               </chakra.span>{' '}
               <chakra.span color="soft">
                 {authorLine(e.item.author, 1)} {yearOf(e.item)} · {e.kind}

@@ -1,3 +1,4 @@
+import { plainTitle } from '../../../core/bib/clean'
 import type { BodyOf } from '../../../core/schema/api/endpoint'
 import { Box, Button, chakra, Flex, NativeSelect, Text } from '@chakra-ui/react'
 import { useEffect, useMemo, useRef, useState } from 'react'
@@ -249,7 +250,7 @@ export function Records({ sweep, limits }: { sweep: Sweep; limits: Limits }) {
           return (
             <RecordLine
               key={id}
-              title={r.item.title ?? 'Untitled'}
+              title={plainTitle(r.item.title)}
               authors={authorLine(r.item.author ?? r.item.editor)}
               container={r.item['container-title'] ?? r.item.publisher ?? ''}
               year={yearOf(r.item) ?? null}
@@ -277,7 +278,7 @@ export function Records({ sweep, limits }: { sweep: Sweep; limits: Limits }) {
                   ) : (
                     mayWrite && (
                       <OneRecord
-                        title={r.item.title ?? 'Untitled'}
+                        title={plainTitle(r.item.title)}
                         act={choice =>
                           doBring(
                             of.filter(x => x.work === null),
@@ -297,7 +298,7 @@ export function Records({ sweep, limits }: { sweep: Sweep; limits: Limits }) {
               choose={
                 isFresh(line) ? (
                   <LineTick
-                    label={`Choose: ${r.item.title ?? 'Untitled'}`}
+                    label={`Choose: ${plainTitle(r.item.title)}`}
                     disabled={!mayWrite}
                     checked={chosen.has(id)}
                     set={on => setChosen(before => withMember(before, id, on))}

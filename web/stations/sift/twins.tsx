@@ -1,3 +1,4 @@
+import { plainTitle } from '../../../core/bib/clean'
 import { api } from '../../../core/schema/api'
 import { Box, Button, chakra, Flex, Text } from '@chakra-ui/react'
 import { diffWords } from 'diff'
@@ -25,7 +26,7 @@ export interface Twins {
 type Answer = { a: number; b: number; verdict: 'same' | 'never' | 'asked' }
 
 const ROWS: [string, (s: Side) => string][] = [
-  ['Title', s => s.item.title ?? ''],
+  ['Title', s => plainTitle(s.item.title, '')],
   ['Authors', s => authorLine(s.item.author ?? s.item.editor, 20)],
   ['Year', s => String(yearOf(s.item) ?? '')],
   ['In', s => s.item['container-title'] ?? s.item.publisher ?? ''],
