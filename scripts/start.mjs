@@ -151,6 +151,8 @@ try {
   await once(['dist/server/admin.js', 'add-user', '--email', env.DEMO_ACCOUNT, '--name', 'Imre Solvang-Adair'], {
     VINE_PASSWORD: 'walk-the-vine',
   })
+  // what the register of the made-up world lets in with
+  await once(['dist/server/admin.js', 'set-key', '--connector', 'register'], { VINE_KEY: 'lantern-oak-7' })
   const program = part =>
     dev
       ? [process.execPath, '--import', 'tsx', '--watch', `${part}/main.ts`]

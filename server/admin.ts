@@ -4,17 +4,25 @@ import { weakness } from './accounts/passwords'
 import { standOn } from './db/desk-day'
 import { createContext } from './create-context'
 import { migrate } from './migrations/migrations'
+import { keepKey } from './connect/connectors'
 import { forgetUser } from './inquiries/delete'
 import { readSettings } from './base/settings'
 
 /**
  * What has no page: `admin migrate`, `admin add-user --email --name` (password from VINE_PASSWORD),
  * `admin set-role --email --role administrator|student`,
+ * `admin set-key --connector` (the key of a server that asks for one, from VINE_KEY; without it the key is forgotten),
  * `admin stand-on [--day 2026-10-05]` (desk time; without a day it is today again), `admin forget-user --email`.
  */
 const { positionals, values } = parseArgs({
   allowPositionals: true,
-  options: { email: { type: 'string' }, name: { type: 'string' }, role: { type: 'string' }, day: { type: 'string' } },
+  options: {
+    email: { type: 'string' },
+    name: { type: 'string' },
+    role: { type: 'string' },
+    day: { type: 'string' },
+    connector: { type: 'string' },
+  },
 })
 const c = createContext(readSettings())
 await migrate(c.db.sequelize)
@@ -38,6 +46,13 @@ switch (positionals[0]) {
       throw new Error('There is no such account.')
     break
   }
+  case 'set-key': {
+    const of = c.settings.outside.connectors.find(x => x.id === values.connector)
+    if (!of)
+      throw new Error('set-key needs --connector with the id of a connector of the settings, and the key in VINE_KEY')
+    await keepKey(c, of.id, process.env.VINE_KEY)
+    break
+  }
   case 'forget-user': {
     const user = await c.db.users.findOne({ where: { email: values.email ?? '' }, raw: true })
     if (user) await forgetUser(c, user.id)
@@ -47,6 +62,6 @@ switch (positionals[0]) {
     await standOn(c.db, values.day ?? null)
     break
   default:
-    throw new Error('Usage: admin migrate | add-user | set-role | forget-user | stand-on')
+    throw new Error('Usage: admin migrate | add-user | set-role | set-key | forget-user | stand-on')
 }
 await c.db.sequelize.close()

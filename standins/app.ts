@@ -8,6 +8,7 @@ import { oaiServer } from './oai'
 import { drawPdf } from './pdf'
 import { platform, type Visit } from './platforms'
 import { sruServer } from './sru'
+import { register } from './register'
 import { MODES, misbehave, Switches, type Switch } from './switches'
 import type { ServedWorld } from './world'
 
@@ -20,6 +21,7 @@ export function outsideWorld(world: ServedWorld, options: { gateMinutes?: number
   const pages = library(world)
   const hosts = new Map<string, Router>([
     ['doi.example', resolver(world)],
+    ['register.example', register(world)],
     ['gate.halverane.example', entry.router],
     ['library.halverane.example', pages.files],
     ['resolver.halverane.example', pages.resolver],

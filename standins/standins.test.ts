@@ -1,3 +1,4 @@
+import { REGISTER_KEY } from './register'
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals'
 import { once } from 'node:events'
 import type { AddressInfo } from 'node:net'
@@ -342,6 +343,29 @@ describe('the citation index', () => {
     const total = (body.counts as [number, number][]).reduce((n, [cited, k]) => n + cited * k, 0)
     expect(total).toBe(works.reduce((n, w) => n + citingNow(world, w.id).length, 0))
     await get('lampyr.example', '/counts?field=Cooking&year=2019').expect(400)
+  })
+})
+
+describe('the register', () => {
+  const find = (body: object, key = REGISTER_KEY) =>
+    request(app).post('/find').set('Host', 'register.example').set('x-register-key', key).send(body)
+  test('lets nobody in without its key, and gives every work once over its pages', async () => {
+    await find({ words: 'light' }, 'another').expect(401)
+    await find({ words: '' }).expect(422)
+    const seen: string[] = []
+    let found: number | undefined
+    for (let after: string | undefined; ;) {
+      const { body } = await find({ words: 'light', after, most: 5 }).expect(200)
+      const page = body as { found: string; entries: { ti: string }[]; mark?: string }
+      found = Number(page.found)
+      seen.push(...page.entries.map(e => e.ti))
+      if (!(after = page.mark)) break
+    }
+    expect(found).toBeGreaterThan(5)
+    expect(seen).toHaveLength(found!)
+    for (const title of seen) expect(title.toLowerCase()).toContain('light')
+    const titles = world.works.filter(w => w.date <= world.day).map(w => w.item.title!)
+    for (const title of seen) expect(titles).toContain(title)
   })
 })
 

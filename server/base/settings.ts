@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs'
+import { readConnector, type Connector } from '../../core/connectors/description'
 import { object, string, number, array, boolean, type InferType } from 'yup'
 
 const host = string().trim().required()
@@ -28,7 +29,6 @@ const outsideShape = object({
       openCopies: boolean().default(false),
     }).required(),
   ).required(),
-  citations: object({ name: string().required(), url: string().required() }).required(),
   /** Address before a DOI, ending in a slash. */
   resolver: string().required(),
   /** Networks that count as outside although they are private, as CIDR: a library's own servers, say. */
@@ -49,7 +49,10 @@ const outsideShape = object({
     undefined,
   ),
 })
-export type Outside = InferType<typeof outsideShape>
+export type Outside = InferType<typeof outsideShape> & {
+  /** Servers that answer in JSON, described by data: see docs/connectors.md. */
+  connectors: Connector[]
+}
 
 export interface Settings {
   port: number
@@ -103,7 +106,8 @@ export function readSettings(env: NodeJS.ProcessEnv = process.env): Settings {
     return v
   }
   const file = env.VINE_OUTSIDE ?? 'settings/demo.json'
-  const outside = outsideShape.validateSync(JSON.parse(readFileSync(file, 'utf8')))
+  const { connectors = [], ...given } = JSON.parse(readFileSync(file, 'utf8')) as { connectors?: unknown[] }
+  const outside: Outside = { ...outsideShape.validateSync(given), connectors: connectors.map(readConnector) }
   if (env.STANDINS_PORT && outside.loopback) outside.loopback.port = Number(env.STANDINS_PORT)
   const secret = need('VINE_SECRET')
   if (secret.length < 32) throw new Error('The setting VINE_SECRET needs 32 letters or more.')

@@ -4,6 +4,7 @@ import { pipeline, type Readable, type Transform } from 'node:stream'
 import { createBrotliDecompress, createGunzip, createInflate } from 'node:zlib'
 import ipaddr from 'ipaddr.js'
 import { Agent, buildConnector, request } from 'undici'
+import { beforeNames } from '../../core/connectors/description'
 import type { Outside } from '../base/settings'
 
 export interface OutsideAnswer {
@@ -56,9 +57,11 @@ export function outsideClient(outside: Outside): OutsideClient {
     ...outside.library.holdings,
     outside.library.gate.template,
     outside.library.gate.signIn,
-    outside.citations.url,
     outside.resolver,
     ...outside.catalogues.map(c => c.sru),
+    ...outside.connectors.flatMap(c =>
+      Object.values(c.calls).flatMap(call => (call ? [beforeNames(call.address)] : [])),
+    ),
     ...(outside.desk ? [outside.desk] : []),
   ].map(a => new URL(a.replace(/\{.*$/, '')))
   const allowed = new Set([...addresses.map(a => a.hostname), ...outside.alsoFetch])

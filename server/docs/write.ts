@@ -8,8 +8,16 @@ import { gatherApi } from '../../core/schema/api/gather'
 import { inquiriesApi } from '../../core/schema/api/inquiries'
 import { poolApi } from '../../core/schema/api/pool'
 import { composeApi, obtainApi, readApi, traceApi } from '../../core/schema/api/read'
-import { openApi } from './openapi'
+import { connectorShape } from '../../core/connectors/description'
+import { jsonSchema, openApi } from './openapi'
 import { apiPage } from './page'
+
+/** The shape of a connector's description, as JSON Schema (2020-12). */
+const connectorSchema = () => ({
+  $schema: 'https://json-schema.org/draft/2020-12/schema',
+  title: 'A connector of Vine Path',
+  ...jsonSchema(connectorShape),
+})
 
 /** The documents of the API as they should be, by their names. */
 export async function apiDocuments(): Promise<Record<string, string>> {
@@ -30,6 +38,7 @@ export async function apiDocuments(): Promise<Record<string, string>> {
       ...rules,
       parser: 'markdown',
     }),
+    'docs/connector.schema.json': await format(JSON.stringify(connectorSchema()), { ...rules, parser: 'json' }),
     'docs/openapi.json': await format(JSON.stringify(openApi(api)), { ...rules, parser: 'json' }),
   }
 }

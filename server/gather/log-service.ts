@@ -1,8 +1,10 @@
 import Papa from 'papaparse'
 import { Op } from 'sequelize'
+import { plainTitle } from '../../core/bib/clean'
 import { methodsText } from '../../core/query/methods'
 import type { Answer } from '../../core/schema/api'
 import type { Context } from '../base/context'
+import { citationsName } from '../connect/connectors'
 import { notFound } from '../base/problem'
 import { foundOnlyBy, worksBySource } from './gather-model'
 import { sweepsOf } from './sweeps-service'
@@ -11,7 +13,8 @@ import { sweepsOf } from './sweeps-service'
 export async function compareSweeps(c: Context, inquiryId: number, a: number, b: number): Promise<Answer<'against'>> {
   if ((await c.db.sweeps.count({ where: { inquiryId, id: [a, b] } })) < new Set([a, b]).size) throw notFound()
   const [came, went] = await Promise.all([foundOnlyBy(c, a, b), foundOnlyBy(c, b, a)])
-  return { came, went }
+  const shown = (list: typeof came) => list.map(r => ({ ...r, title: r.title && plainTitle(r.title) }))
+  return { came: shown(came), went: shown(went) }
 }
 
 /** The search log as a table (RFC 4180); a cell that begins like a formula is made plain text. */
@@ -55,7 +58,7 @@ export async function sharesOf(c: Context, inquiryId: number): Promise<Answer<'s
     const alone = mine.filter(([, s]) => s.size === 1).map(([w]) => works.get(w)!)
     return {
       catalogue: id,
-      name: names.get(id) ?? (id === 'trail' ? c.settings.outside.citations.name : id),
+      name: names.get(id) ?? (id === 'trail' ? citationsName(c) : id),
       works: mine.length,
       onlyHere: alone.length,
       kept: mine.filter(([w]) => works.get(w)!.state === 'kept').length,

@@ -1,11 +1,12 @@
-import { firstLetters } from '../../core/bib/clean'
+import { firstLetters, plainTitle } from '../../core/bib/clean'
 import type { Facts, Item, ReadRecord } from '../../core/bib/item'
-import { readCslJson } from '../../core/formats/csl-json'
-import { doiAddress } from '../../core/bib/identifiers'
+import type { AnswerPage } from '../../core/connectors/answer'
+import { asksFor } from '../../core/connectors/description'
 import { readPasted, type Pasted } from '../../core/match/pasted'
 import { answers } from '../../core/match/answers'
 import type { Query } from '../../core/query/cql'
-import { OutsideError, requireSuccess } from '../connect/http'
+import { askConnector, connectorsFor } from '../connect/connectors'
+import { OutsideError } from '../connect/http'
 import type { Context } from '../base/context'
 import type { ImportReport } from '../../core/formats/report'
 import { askSru, explainOf, readRecord, type CatalogueSetting } from '../connect/sru-client'
@@ -34,7 +35,7 @@ type Answer = { found: Found } | { why: string }
 const FITS = 0.8
 const SURE = 0.95
 
-/** Looks up pasted lines: DOIs at the resolver, ISBNs and titles in the catalogues; what is not found is named. */
+/** Looks up pasted lines: DOIs at their registrations, ISBNs and titles in catalogues and registers; what is not found is named. */
 export async function runPaste(c: Context, { job, signal, progress }: JobHandle): Promise<Record<string, unknown>> {
   const row = await c.db.imports.findByPk(Number(job.payload.importId), { raw: true })
   if (!row) throw new Problem(404, 'gone', 'The import is gone.')
@@ -53,7 +54,7 @@ export async function runPaste(c: Context, { job, signal, progress }: JobHandle)
       report.found!.push({
         line: p.line,
         asked: firstLetters(p.by === 'reference' ? p.text : p.value, 200),
-        title: found.item.title ?? 'untitled',
+        title: plainTitle(found.item.title, 'untitled'),
         where: found.where,
         ...(found.doubt ? { doubt: found.doubt } : {}),
       })
@@ -72,7 +73,7 @@ export async function runPaste(c: Context, { job, signal, progress }: JobHandle)
 /** Looks one line up; whatever comes back for it ends no other. */
 async function lookUp(c: Context, p: Pasted, signal: AbortSignal): Promise<Answer> {
   try {
-    if (p.by !== 'doi') return await inCatalogues(c, p, signal)
+    if (p.by !== 'doi') return await bySearch(c, p, signal)
     const found = await byDoi(c, p.value, signal)
     return found ? { found } : { why: `The DOI ${p.value} is not registered.` }
   } catch (e) {
@@ -83,22 +84,32 @@ async function lookUp(c: Context, p: Pasted, signal: AbortSignal): Promise<Answe
   }
 }
 
-/** DOI content negotiation (CSL-JSON). */
+/** A work by its DOI, from the first registration that knows it; one that does not answer has not said no. */
 async function byDoi(c: Context, doi: string, signal: AbortSignal): Promise<Found | undefined> {
-  const answer = await c.outside(doiAddress(c.settings.outside.resolver, doi), {
-    headers: { accept: 'application/vnd.citationstyles.csl+json' },
-    timeoutMs: 10_000,
-    signal,
-  })
-  if (answer.status === 404) return undefined
-  const raw = requireSuccess(answer).body.toString('utf8')
-  const read = readCslJson(raw.trim().startsWith('[') ? raw : `[${raw}]`).entries[0]
-  if (!read) throw new OutsideError('The resolver sent an answer that cannot be read.', true)
-  return { item: read.item, facts: read.facts, raw, format: 'CSL-JSON', where: 'the DOI registration' }
+  let away: OutsideError | undefined
+  for (const connector of connectorsFor(c.settings.outside, 'work'))
+    try {
+      for await (const { records, unread } of askConnector(c, connector, 'work', { doi }, signal)) {
+        if (unread[0]) throw new OutsideError(`${connector.name} sent what cannot be read: ${unread[0].why}`, true)
+        const [record] = records
+        if (record) return { ...record, format: 'CSL-JSON', where: connector.name }
+      }
+    } catch (e) {
+      if (!(e instanceof OutsideError)) throw e
+      away ??= e
+    }
+  if (away) throw away
+  return undefined
 }
 
-/** The record that fits best, of all catalogues that can be asked for it. */
-async function inCatalogues(c: Context, p: Pasted, signal: AbortSignal): Promise<Answer> {
+type Candidate = Found & { fit: number; against?: string }
+/** One that can be asked for works by title or number; its candidates, or nothing where it cannot be asked for those. */
+interface Source {
+  name: string
+  ask: () => Promise<Candidate[] | undefined>
+}
+
+function sourcesFor(c: Context, p: Pasted, signal: AbortSignal): Source[] {
   const index = p.by === 'isbn' ? 'isbn' : 'title'
   const query: Query = {
     root: {
@@ -107,24 +118,53 @@ async function inCatalogues(c: Context, p: Pasted, signal: AbortSignal): Promise
       term: p.value.replace(/[*?"\\^]/g, ' '),
     },
   }
+  const judged = (found: Found): Candidate => ({
+    ...found,
+    ...(p.reference ? answers(p.reference, found.item) : { fit: 1 }),
+  })
+  const catalogues = c.settings.outside.catalogues.map(catalogue => ({
+    name: catalogue.name,
+    ask: async () => {
+      const { abilities } = await explainOf(c, catalogue, signal)
+      if (abilities.indexes && !abilities.indexes.includes(index)) return undefined
+      const page = await askSru(c, catalogue, query, 1, CANDIDATES, signal)
+      return page.records.flatMap(r => {
+        const read = readIfCan(catalogue, r.raw)
+        return read ? [judged({ ...read, raw: r.raw, format: catalogue.schema, where: catalogue.name })] : []
+      })
+    },
+  }))
+  const connectors = connectorsFor(c.settings.outside, 'search').map(connector => ({
+    name: connector.name,
+    ask: async () => {
+      if (!asksFor(connector, 'search', index)) return undefined
+      const { value } = await askConnector(c, connector, 'search', { [index]: p.value }, signal).next()
+      const page = value as AnswerPage | undefined
+      return (page ? page.records : [])
+        .slice(0, CANDIDATES)
+        .map(r => judged({ ...r, format: 'CSL-JSON', where: connector.name }))
+    },
+  }))
+  return [...catalogues, ...connectors]
+}
+/** Records that one source is asked for at most. */
+const CANDIDATES = 5
+
+/** The record that fits best, of all that can be asked for it. */
+async function bySearch(c: Context, p: Pasted, signal: AbortSignal): Promise<Answer> {
   const away: string[] = []
+  const refusing: string[] = []
   let asked = 0
   const found = await Promise.all(
-    c.settings.outside.catalogues.map(async catalogue => {
+    sourcesFor(c, p, signal).map(async ({ name, ask }) => {
       try {
-        const { abilities } = await explainOf(c, catalogue, signal)
-        if (abilities.indexes && !abilities.indexes.includes(index)) return []
-        const page = await askSru(c, catalogue, query, 1, 5, signal)
-        asked++
-        return page.records.flatMap(r => {
-          const read = readIfCan(catalogue, r.raw)
-          if (!read) return []
-          const told = p.reference ? answers(p.reference, read.item) : { fit: 1 }
-          return [{ ...read, raw: r.raw, format: catalogue.schema, where: catalogue.name, ...told }]
-        })
+        const candidates = await ask()
+        if (candidates) asked++
+        return candidates ?? []
       } catch (e) {
         if (!(e instanceof OutsideError)) throw e
-        away.push(catalogue.name)
+        if (e.again) away.push(name)
+        else refusing.push(e.message)
         return []
       }
     }),
@@ -141,13 +181,12 @@ async function inCatalogues(c: Context, p: Pasted, signal: AbortSignal): Promise
   }
   const what = p.by === 'isbn' ? `the ISBN ${p.value}` : `a work with the title “${firstLetters(p.value, 120)}”`
   // who could not be asked has not said no
-  const missing = away.length ? ` ${away.join(', ')} could not be asked: paste this line again later.` : ''
+  const later = away.length ? ` ${away.join(', ')} could not be asked: paste this line again later.` : ''
+  const missing = later + refusing.map(r => ` ${r}`).join('')
   if (fit[0])
     return { why: `${fit[0].where} has that title, but ${fit[0].against}, so it was not taken for yours.${missing}` }
   return {
-    why: asked
-      ? `No catalogue that was asked has ${what}.${missing}`
-      : `No catalogue could be asked for ${what}.${missing}`,
+    why: asked ? `Nobody who was asked has ${what}.${missing}` : `Nobody could be asked for ${what}.${missing}`,
   }
 }
 

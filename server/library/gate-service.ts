@@ -1,10 +1,12 @@
-import { createCipheriv, createDecipheriv, createHash, randomBytes } from 'node:crypto'
 import { parseTemplate } from 'url-template'
 import type { Context } from '../base/context'
 import { dropGateSession, gateSession, keepGateSession } from './gate-model'
 import { limitTries } from '../accounts/tries'
 import { OutsideError } from '../connect/http'
 import { Problem } from '../base/problem'
+import { seal, unseal } from '../base/seal'
+
+const USE = 'gate cookie'
 
 export interface GateState {
   library: string
@@ -63,7 +65,7 @@ async function signIn(c: Context, userId: number, card: string, password: string
       throw new Problem(422, 'gate-refused', `${name} does not accept this card and password.`)
     const cookie = set.map(s => s.split(';')[0]).join('; ')
     const age = Math.min(...set.map(s => Number(/max-age=(\d+)/i.exec(s)?.[1] ?? 1200)))
-    await keepGateSession(c, userId, seal(c.settings.secret, cookie), age)
+    await keepGateSession(c, userId, seal(c.settings.secret, USE, cookie), age)
   } catch (e) {
     if (e instanceof OutsideError) throw new Problem(502, 'outside', `The gate does not answer: ${e.message}`)
     throw e
@@ -75,24 +77,9 @@ export const forget = (c: Context, userId: number): Promise<void> => dropGateSes
 /** The gate's cookie of a user, or undefined where the session is over. */
 export async function gateCookie(c: Context, userId: number): Promise<string | undefined> {
   const row = await gateSession(c, userId)
-  return row ? unseal(c.settings.secret, row.cookie) : undefined
+  return row ? unseal(c.settings.secret, USE, row.cookie) : undefined
 }
 
 /** An address led through the gate, by its RFC 6570 template. */
 export const throughGate = (c: Context, url: string): string =>
   parseTemplate(c.settings.outside.library.gate.template).expand({ url })
-
-const keyOf = (secret: string): Buffer => createHash('sha256').update(`gate cookie ${secret}`).digest()
-
-/** AES-256-GCM: nonce, tag, text. */
-export function seal(secret: string, text: string): Buffer {
-  const nonce = randomBytes(12)
-  const cipher = createCipheriv('aes-256-gcm', keyOf(secret), nonce)
-  const body = Buffer.concat([cipher.update(text, 'utf8'), cipher.final()])
-  return Buffer.concat([nonce, cipher.getAuthTag(), body])
-}
-export function unseal(secret: string, sealed: Buffer): string {
-  const decipher = createDecipheriv('aes-256-gcm', keyOf(secret), sealed.subarray(0, 12))
-  decipher.setAuthTag(sealed.subarray(12, 28))
-  return Buffer.concat([decipher.update(sealed.subarray(28)), decipher.final()]).toString('utf8')
-}

@@ -15,6 +15,7 @@ import { keys } from './migration-0014-keys'
 import { due } from './migration-0015-due'
 import { blocks as blocksAnew } from './migration-0016-blocks'
 import { holdingLines } from './migration-0017-holdings'
+import { connectors } from './migration-0018-connectors'
 import { raw } from './migration-0013-raw'
 
 /** All migrations in order. Each can be run again, since statements that define tables cannot be rolled back. */
@@ -36,6 +37,7 @@ const migrations: { name: string; statements: string[]; fill?: (sequelize: Seque
   { name: '0015-due', statements: due },
   { name: '0016-blocks', statements: blocksAnew, fill: fillBlocks },
   { name: '0017-holdings', statements: holdingLines },
+  { name: '0018-connectors', statements: connectors },
 ]
 
 export async function migrate(sequelize: Sequelize): Promise<string[]> {

@@ -7,12 +7,13 @@ import type { Changes, WorkLine } from '../../core/sift/line'
 import type { Member } from '../sessions/member'
 import type { Context } from '../base/context'
 import type { WorkRow } from './pool-model'
+import { citationsName } from '../connect/connectors'
 import { holdingsStamp, profilesFor } from '../library/holdings'
 
 /** Says where a record came from, in words. */
 export function sourceName(c: Context, source: string): string {
   if (source.startsWith('file:')) return 'your file'
-  if (source === 'trail') return c.settings.outside.citations.name
+  if (source === 'trail') return citationsName(c)
   return c.settings.outside.catalogues.find(x => x.id === source)?.name ?? source
 }
 

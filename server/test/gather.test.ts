@@ -1,3 +1,5 @@
+import { keepKey } from '../connect/connectors'
+import { REGISTER_KEY } from '../../standins/register'
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals'
 import { randomUUID } from 'node:crypto'
 import Papa from 'papaparse'
@@ -7,7 +9,7 @@ import { printCql } from '../../core/query/cql'
 import { count, newInquiry, openDesk, type Desk } from './desk'
 import type { WorldWork } from '../../core/world/types'
 import { smallOutside, smallWorld } from './small-world'
-import { lossesShape } from '../../core/schema/api'
+import { lossesShape, type Answer } from '../../core/schema/api'
 
 const world = smallWorld()
 let desk: Desk
@@ -239,6 +241,42 @@ test('pasted DOIs, ISBNs and references are looked up; what is not found is name
   const titles = ((await desk.owner.get(`${there}/works`)).body as { title: string }[]).map(w => w.title.toLowerCase())
   for (const w of [article, book, cited]) expect(titles).toContain(w.item.title!.toLowerCase())
   await desk.owner.post(`${there}/pasted`).send({ text: ' \n ' }).expect(422)
+}, 60_000)
+
+test('a register in a shape of its own is asked by its description, once the operator has set its key', async () => {
+  const { outside } = desk.context.settings
+  const { catalogues } = outside
+  const known = world.works.filter(
+    w => w.form === 'research article' && w.date < world.day && w.item.title!.split(' ').length > 6,
+  )
+  const text = known
+    .slice(0, 12)
+    .map(w => `${w.item.author![0]!.family}, A. (${w.year}). ${w.item.title}. Some Journal.`)
+    .join('\n')
+  const look = async () => {
+    const there = `/api/inquiries/${await newInquiry(desk)}`
+    const { body } = await desk.owner.post(`${there}/pasted`).send({ text }).expect(202)
+    await desk.finish(Number(there.split('/').at(-1)), (body as { job: number }).job)
+    return (
+      (await desk.owner.get(`${there}/imports/${(body as { id: number }).id}`).expect(200)).body as Answer<'import'>
+    ).report!
+  }
+  outside.catalogues = []
+  try {
+    expect(
+      (await look()).refused
+        .map(r => r.why)
+        .every(why => why.includes('asks for a key, and the operator has set none')),
+    ).toBe(true)
+    await keepKey(desk.context, 'register', REGISTER_KEY)
+    const report = await look()
+    expect(report.found!.length).toBeGreaterThan(1)
+    for (const f of report.found!)
+      expect(f).toMatchObject({ where: 'Ostmere Register of Works', title: known[f.line - 1]!.item.title })
+    expect(report.found!.length + report.refused.length).toBe(12)
+  } finally {
+    outside.catalogues = catalogues
+  }
 }, 60_000)
 
 describe('the log', () => {

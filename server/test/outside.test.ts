@@ -4,7 +4,7 @@ import { createServer, type IncomingMessage, type Server, type ServerResponse } 
 import type { AddressInfo } from 'node:net'
 import { outsideClient, OutsideError, requireSuccess } from '../connect/http'
 import { asHtml, asMarkdown } from '../compose/documents'
-import { seal, unseal } from '../library/gate-service'
+import { seal, unseal } from '../base/seal'
 import { pdfLink } from '../obtain/retrieve-job'
 import { readSettings, type Outside } from '../base/settings'
 
@@ -109,12 +109,12 @@ describe('the way outside', () => {
 })
 
 test('a sealed cookie opens with its secret only, and not when touched', () => {
-  const sealed = seal('s'.repeat(32), 'gate=abc')
-  expect(unseal('s'.repeat(32), sealed)).toBe('gate=abc')
+  const sealed = seal('s'.repeat(32), 'a use', 'gate=abc')
+  expect(unseal('s'.repeat(32), 'a use', sealed)).toBe('gate=abc')
   expect(sealed.toString('latin1')).not.toContain('abc')
-  expect(() => unseal('t'.repeat(32), sealed)).toThrow()
+  expect(() => unseal('t'.repeat(32), 'a use', sealed)).toThrow()
   sealed[sealed.length - 1]! ^= 1
-  expect(() => unseal('s'.repeat(32), sealed)).toThrow()
+  expect(() => unseal('s'.repeat(32), 'a use', sealed)).toThrow()
 })
 
 test('the PDF of a landing page is found by its link, whatever the order of its marks', () => {

@@ -7,6 +7,7 @@ import type { Answer } from '../../core/schema/api'
 import { citationsPerYear } from '../../core/trails/rate'
 import type { Member } from '../sessions/member'
 import type { Context } from '../base/context'
+import { citationsName } from '../connect/connectors'
 import { addMissing } from '../db/rows'
 import type { By } from '../deeds/deeds-service'
 import { hashOf } from '../base/hash'
@@ -49,7 +50,7 @@ export async function trailOf(
   towards: string,
 ): Promise<Answer<'trail'>> {
   const direction = await requireTrail(c, inquiryId, work, towards)
-  const from = c.settings.outside.citations.name
+  const from = citationsName(c)
   const trail = await c.db.trails.findOne({ where: { workId: work, direction }, raw: true })
   if (!trail) return { walkedAt: null, total: 0, from, neighbours: [] }
   const neighbours = JSON.parse(trail.neighbours) as Neighbour[]
@@ -82,11 +83,7 @@ export async function walkTrail(
   const direction = await requireTrail(c, inquiryId, work, towards)
   const row = await c.db.works.findByPk(work, { attributes: ['item'], raw: true })
   if (!normaliseDoi(row!.item.DOI))
-    throw new Problem(
-      422,
-      'no-doi',
-      `${c.settings.outside.citations.name} finds works by DOI, and this one has none on record.`,
-    )
+    throw new Problem(422, 'no-doi', `${citationsName(c)} finds works by DOI, and this one has none on record.`)
   return { job: await enqueue(c, 'trail', inquiryId, userId, { work, direction }, t) }
 }
 

@@ -1,0 +1,7 @@
+declare module 'http-link-header' {
+  export default class LinkHeader {
+    /** @throws where it is no Link header (RFC 8288) */
+    static parse(header: string): LinkHeader
+    rel(value: string): { uri: string }[]
+  }
+}
