@@ -285,6 +285,13 @@ describe('answers of SRU servers', () => {
     })
     expect(e.abilities).not.toHaveProperty('facets')
   })
+  test('an index that is only there to sort by is not searched; one that can be looked through says so', () => {
+    const index = (name: string, more: string) => `<index ${more}><map><name set="dc">${name}</name></map></index>`
+    const e = readExplain(
+      `<explain><indexInfo>${index('title', 'search="true" scan="true"')}${index('creator', '')}${index('date', 'search="false" sort="true"')}</indexInfo></explain>`,
+    )
+    expect(e.abilities).toMatchObject({ indexes: ['title', 'author'], scan: true })
+  })
   test('explain tells how much it holds and by what it counts', () => {
     const e = readExplain(
       `<explain><databaseInfo><title>File</title><description>Of lamps.</description><extent>90 records</extent></databaseInfo><configInfo><supports type="facets">year type</supports></configInfo></explain>`,

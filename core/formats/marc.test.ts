@@ -25,6 +25,17 @@ const read = (leader: string, lines: string) => readMarc(record(leader, lines))
 const year = (...parts: number[]) => ({ 'date-parts': [parts] })
 
 describe('books', () => {
+  test('that nobody described tell their chapters, as they are listed in either way', () => {
+    const of = (...lines: string[]) => read('nam a', ['001 c', '245 10 $a On dusk', ...lines].join('\n')).item.abstract
+    expect(of('505 0# $a Contents: Lamps / Ivo Sand -- Moths -- The harbour.')).toBe(
+      'Contents: Lamps / Ivo Sand; Moths; The harbour',
+    )
+    expect(of('505 00 $t Lamps / $r Ivo Sand -- $t Moths', '505 80 $t Owls')).toBe(
+      'Contents: Lamps / Ivo Sand; Moths; Owls',
+    )
+    expect(of('505 0# $a Lamps', '520 ## $a On towns.')).toBe('On towns.')
+    expect(of()).toBeUndefined()
+  })
   test('with parts, a parallel title, an edition, a series and the language of its code', () => {
     const { item, facts } = read(
       'nam a',

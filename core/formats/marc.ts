@@ -6,7 +6,7 @@ import { readHeading } from '../bib/names'
 import { pageCount } from '../bib/pages'
 import { readPart, type Part } from '../bib/part'
 import { roleOf, type Role } from '../bib/roles'
-import { bare, editionOf, pagesOfExtent, unshout, withoutUndefined } from './terms'
+import { bare, contentsOf, editionOf, pagesOfExtent, unshout, withoutUndefined } from './terms'
 import { typeOfTerm } from '../bib/type-terms'
 
 export interface MarcField {
@@ -69,10 +69,11 @@ export function readMarc(record: MarcRecord): ReadRecord {
     ISSN: normaliseIssn(one('022')),
     DOI: doiOf(tagged),
     language: languageCode(one('041')) ?? languageCode(coded.slice(35, 38).trim()),
-    abstract: tagged('520')
-      .filter(f => f.indicators[0] !== '4')
-      .map(f => all(f, 'ab').join(' '))
-      .find(Boolean),
+    abstract:
+      tagged('520')
+        .filter(f => f.indicators[0] !== '4')
+        .map(f => all(f, 'ab').join(' '))
+        .find(Boolean) ?? contentsOf(tagged('505').map(f => all(f, 'agrtu').join(' '))),
     URL: tagged('856')
       .filter(f => f.indicators[1] !== '2')
       .map(f => sub(f, 'u'))

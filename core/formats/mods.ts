@@ -6,7 +6,7 @@ import { readHeading } from '../bib/names'
 import { pageCount } from '../bib/pages'
 import { readPart, type Part } from '../bib/part'
 import { roleOf, type Role } from '../bib/roles'
-import { bare, editionOf, pagesOfExtent, unshout, withoutUndefined } from './terms'
+import { bare, contentsOf, editionOf, pagesOfExtent, unshout, withoutUndefined } from './terms'
 import { typeOfTerm } from '../bib/type-terms'
 import { all, first, readXml, textOf, texts, type Xml } from './xml'
 
@@ -81,7 +81,7 @@ export function readMods(xml: string): ReadRecord {
     else if (type.startsWith('isbn') || /^isbn/i.test(value ?? '')) item.ISBN ??= normaliseIsbn(value)!
   }
   item.DOI ??= urls.map(u => (/doi\.org\//i.test(textOf(u) ?? '') ? normaliseDoi(textOf(u)) : undefined)).find(Boolean)!
-  item.abstract = texts(mods, 'abstract')[0]!
+  item.abstract = texts(mods, 'abstract')[0] ?? contentsOf(texts(mods, 'tableOfContents'))!
   item.language = all(mods, 'language')
     .flatMap(l => all(l, 'languageTerm').map(t => languageCode(textOf(t))))
     .find(Boolean)!

@@ -147,7 +147,10 @@ export function readExplain(xml: string): Explained {
     Xml | undefined
   if (!explain) throw new Error('The answer is not an explain record.')
   const names: Record<string, string> = {}
-  for (const { set, name } of all(first(explain, 'indexInfo'), 'index')
+  const indexes = all(first(explain, 'indexInfo'), 'index')
+  // some are there to sort by or to look through only
+  for (const { set, name } of indexes
+    .filter(i => i['@search'] !== 'false')
     .flatMap(i => all(i, 'map').flatMap(m => all(m, 'name')))
     .map(n => ({ set: (n['@set'] as string | undefined) ?? '', name: textOf(n) ?? '' }))) {
     // some write the set into the name
@@ -171,7 +174,7 @@ export function readExplain(xml: string): Explained {
     // what it does not speak of is asked for, until it is refused
     truncation: !masks.length || masks.some(m => m.includes('*')),
     proximity: supports.some(s => s.startsWith('booleanoperator:prox') || s.startsWith('proximity')),
-    ...(supports.some(s => s.startsWith('scan:')) ? { scan: true } : {}),
+    ...(supports.some(s => s.startsWith('scan:')) || indexes.some(i => i['@scan'] === 'true') ? { scan: true } : {}),
     ...(facets.length ? { facets } : {}),
     ...(window ? { window: Number(textOf(window)) } : {}),
   }

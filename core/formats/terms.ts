@@ -24,6 +24,18 @@ export function bare(text: string | undefined): string | undefined {
   return (/^\[([^[\]]*)\]$/.exec(kept)?.[1] ?? kept).trim() || undefined
 }
 
+/**
+ * What a book has in it, in place of an abstract: its chapters, as the catalogue lists them.
+ * @example contentsOf(['Lamps -- Moths', '']) // 'Contents: Lamps; Moths'
+ */
+export function contentsOf(lists: readonly string[]): string | undefined {
+  const parts = lists
+    .join(' -- ')
+    .split(/ ?-- ?/)
+    .flatMap(p => bare(p.replace(/^contents\s*:?/i, '')) ?? [])
+  return parts.length ? `Contents: ${parts.join('; ')}` : undefined
+}
+
 /** Number of pages of a statement of extent in any of a few tongues: "xii, 274 p.", "1 online resource (274 Seiten)". */
 export function pagesOfExtent(text: string | undefined): number | undefined {
   const found = [
