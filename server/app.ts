@@ -44,6 +44,7 @@ import { readRoutes } from './read/read-routes'
 import { serveOn } from './serve/serve'
 import { siftRoutes } from './sift/sift-routes'
 import { traceRoutes } from './trace/trace-routes'
+import { runCitations } from './trace/citations-job'
 import { runTrail } from './trace/trail-job'
 import { watchRequests } from './base/watch-loop'
 
@@ -58,6 +59,7 @@ export const jobKinds: Record<string, JobKind> = {
   pool: { run: runPool },
   standing: { run: runStanding, givenUp: sweepGivenUp },
   trail: { run: runTrail },
+  citations: { run: runCitations },
   losses: { run: runLosses },
   purge: { run: runPurge },
   holdings: { run: runHoldings },

@@ -84,8 +84,11 @@ const callShape = shape({
   types: maybe(list(shape({ said: text(), is: text() }))),
 })
 
-/** What can be asked: a work by its DOI; works by title, author, year or ISBN; what a work refers to; what cites it. */
-export const CALLS = ['work', 'search', 'references', 'citedBy'] as const
+/**
+ * What can be asked: a work by its DOI; works by title, author, year or ISBN; what a work refers to; what cites it; how
+ * often it is cited.
+ */
+export const CALLS = ['work', 'search', 'references', 'citedBy', 'counts'] as const
 export type CallName = (typeof CALLS)[number]
 
 /**
@@ -106,6 +109,7 @@ export const connectorShape = shape({
     search: part(callShape),
     references: part(callShape),
     citedBy: part(callShape),
+    counts: part(callShape),
   }),
 })
 export type Connector = InferType<typeof connectorShape>

@@ -16,6 +16,8 @@ import { due } from './migration-0015-due'
 import { blocks as blocksAnew } from './migration-0016-blocks'
 import { holdingLines } from './migration-0017-holdings'
 import { connectors } from './migration-0018-connectors'
+import { deskDays } from './migration-0019-desk-days'
+import { citations } from './migration-0020-citations'
 import { raw } from './migration-0013-raw'
 
 /** All migrations in order. Each can be run again, since statements that define tables cannot be rolled back. */
@@ -38,6 +40,8 @@ const migrations: { name: string; statements: string[]; fill?: (sequelize: Seque
   { name: '0016-blocks', statements: blocksAnew, fill: fillBlocks },
   { name: '0017-holdings', statements: holdingLines },
   { name: '0018-connectors', statements: connectors },
+  { name: '0019-desk-days', statements: deskDays },
+  { name: '0020-citations', statements: citations },
 ]
 
 export async function migrate(sequelize: Sequelize): Promise<string[]> {

@@ -27,7 +27,7 @@ interface Beside {
 }
 type LinedWork = Pick<
   WorkRow,
-  'id' | 'line' | 'kind' | 'confidence' | 'state' | 'pass' | 'reason' | 'decidedAt' | 'said'
+  'id' | 'line' | 'kind' | 'confidence' | 'state' | 'pass' | 'reason' | 'decidedAt' | 'said' | 'citedBy'
 >
 const LINED = [
   'id',
@@ -40,6 +40,7 @@ const LINED = [
   'reason',
   'decidedAt',
   'said',
+  'citedBy',
 ] as const
 
 /** Lines of one answer at most. */
@@ -173,12 +174,15 @@ export function lineOf(
 ): WorkLine {
   const { access, ...line } = w.line
   const said = w.said ?? {}
+  // the index counts all who cite it; a catalogue's record has what it had when it came
+  const citedBy = w.citedBy ?? line.citedBy
   return {
     id: w.id,
     ...line,
+    citedBy,
     kind: w.kind,
     confidence: w.confidence,
-    perYear: citationsPerYear(line.citedBy ?? undefined, line.year ?? undefined, day) ?? null,
+    perYear: citationsPerYear(citedBy ?? undefined, line.year ?? undefined, day) ?? null,
     state: w.state,
     pass: w.pass,
     reason: w.reason,

@@ -79,6 +79,9 @@ export const works = describeTable('works', {
   reason: orNull(word()),
   decidedAt: orNull(moment()),
   said: orNull(json<Said>()),
+  /** By the citation index, and when it was asked. */
+  citedBy: orNull(whole()),
+  citedAt: orNull(moment()),
   /** Revision of the inquiry at which its line last changed. */
   revision: whole(),
 })

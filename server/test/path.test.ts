@@ -6,6 +6,7 @@ import { CARD } from '../../standins/gate'
 import { drawPdf } from '../../standins/pdf'
 import { entered } from '../../standins/records'
 import { citingNow } from '../../standins/world'
+import { OutsideError } from '../connect/http'
 import { newInquiry, openDesk, type Desk } from './desk'
 import type { WorldWork } from '../../core/world/types'
 import { smallOutside, smallWorld } from './small-world'
@@ -287,6 +288,34 @@ test('trails lead to references and citing works, by citations a year, and into 
   const citing = await walk('cited-by')
   expect(citing.total).toBe(citingNow(world, truth.id).length)
 })
+
+test('the citation index is asked how often each work of the pool is cited, and what came before a failure stands', async () => {
+  const of = async () => {
+    const works = (await get('/works')) as (Line & { citedBy: number | null; perYear: number | null })[]
+    return works.filter(w => w.doi && w.doi !== '10.5555/nowhere.1' && world.byDoi.has(w.doi))
+  }
+  const truth = (w: Line) => citingNow(world, world.byDoi.get(w.doi!)!.id).length
+  const { outside } = desk.context
+  let asked = 0
+  desk.context.outside = (url, o) =>
+    url.includes('/works/') && ++asked > 30
+      ? Promise.reject(new OutsideError('The index broke off.', true))
+      : outside(url, o)
+  const broken = await desk.finish(id, (await post('/citations', {}, 202)).job)
+  desk.context.outside = outside
+  expect(broken).toMatchObject({ state: 'failed', error: expect.stringContaining('counts that came before are kept') })
+  const some = (await of()).filter(w => w.citedBy === truth(w)).length
+  expect(some).toBeGreaterThanOrEqual(20)
+  const { state, result } = await desk.finish(id, (await post('/citations', {}, 202)).job)
+  expect(state).toBe('done')
+  const all = await of()
+  expect(result.known).toBeGreaterThanOrEqual(all.length)
+  for (const w of all) expect([w.doi, w.citedBy]).toEqual([w.doi, truth(w)])
+  const unknown = ((await get('/works')) as (Line & { citedBy: number | null })[]).find(
+    w => w.doi === '10.5555/nowhere.1',
+  )
+  expect(unknown!.citedBy).toBeNull()
+}, 120_000)
 
 test('routes come from holdings and repositories, and what is fetched is proved by its own text', async () => {
   // the same works in whatever order the catalogues answered: some on platforms that name their PDF, some anywhere

@@ -1,5 +1,5 @@
 /** @jest-environment jsdom */
-import { beforeEach, describe, expect, test } from '@jest/globals'
+import { afterEach, beforeEach, describe, expect, test } from '@jest/globals'
 import '@testing-library/jest-dom/jest-globals'
 import { screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
@@ -61,6 +61,25 @@ describe('a pair in doubt', () => {
     await userEvent.keyboard('j')
     expect((await screen.findAllByText('Both records have to be in the pool.')).length).toBeGreaterThan(0)
     expect(screen.getByText('2 pairs in doubt')).toBeInTheDocument()
+  })
+})
+
+describe('ordered by citations a year', () => {
+  beforeEach(() => localStorage.setItem('vine-path order of reading', 'cited'))
+  afterEach(() => localStorage.clear())
+  test('it says of how many works those are not known, and asks for them', async () => {
+    answers['POST /inquiries/1/citations'] = { job: 9 }
+    answers['GET /inquiries/1/works'] = [
+      work(1, { citedBy: 4, perYear: 2 }),
+      work(2, { citedBy: null, perYear: null, doi: '10.5555/a.2' }),
+      work(3, { citedBy: null, perYear: null, doi: null }),
+    ]
+    open(Sift, 'sift')
+    expect(await screen.findByText(/is not known of/)).toHaveTextContent(
+      'How often it is cited is not known of 2 of 3 works; they come last. One of them has no DOI to ask by.',
+    )
+    await userEvent.click(screen.getByRole('button', { name: 'Ask the citation index' }))
+    await waitFor(() => expect(posted('/inquiries/1/citations')).toHaveLength(1))
   })
 })
 

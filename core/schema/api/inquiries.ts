@@ -40,7 +40,19 @@ const brief = briefShape.shape({ version: whole() }).noUnknown().defined()
 
 export const job = shape({
   id: whole(),
-  kind: oneOf(['sweep', 'standing', 'pool', 'import', 'paste', 'routes', 'retrieval', 'copy', 'trail', 'losses']),
+  kind: oneOf([
+    'sweep',
+    'standing',
+    'pool',
+    'import',
+    'paste',
+    'routes',
+    'retrieval',
+    'copy',
+    'trail',
+    'citations',
+    'losses',
+  ]),
   state: oneOf(['queued', 'running', 'done', 'failed', 'cancelled']),
   progress: bag(),
   result: orNull(bag()),

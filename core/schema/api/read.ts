@@ -39,6 +39,11 @@ export const LARGEST_COPY = 60 * 1024 * 1024
 const chosenWorks = object({ works: array(rowId.required()).max(2000) })
 
 export const traceApi = {
+  askCitations: endpoint('POST', '/inquiries/:inquiry/citations', {
+    does: 'Asks the citation index how often each work of the pool is cited, as a job.',
+    status: 202,
+    answer: begun,
+  }),
   trail: endpoint('GET', '/inquiries/:inquiry/works/:work/trails/:direction', {
     does: 'A trail as it was walked: `references` or `cited-by`.',
     answer: shape({

@@ -5,6 +5,7 @@ import { memo, useContext, useMemo, useState } from 'react'
 import { FACETS, sayValue, type Facet } from '../../../core/sift/limits'
 import { useChange, useOf } from '../../api/hooks'
 import { api, type PoolView } from '../../../core/schema/api'
+import { useDeskTime } from '../../frame/desk-time'
 import { useHere } from '../../frame/inquiry-frame'
 import { tell, tellError } from '../../frame/parts'
 import { useStrands } from '../../frame/strands'
@@ -45,6 +46,7 @@ export function useNames(): (facet: Facet, value: string) => string {
   const strands = useStrands(inquiry.id)
   const sweeps = useOf(inquiry.id, api.sweeps).data
   const arrivals = useOf(inquiry.id, api.arrivals).data
+  const onDesk = useDeskTime()
   return useMemo(() => {
     const named = (facet: Facet, value: string): string | undefined => {
       if (facet === 'strand') return strands.find(s => s.id === Number(value))?.name ?? 'a strand taken away'
@@ -55,12 +57,12 @@ export function useNames(): (facet: Facet, value: string) => string {
       if (facet === 'came') {
         const [id, what] = value.split(' ')
         const a = arrivals?.find(x => x.id === Number(id))
-        return a && `${what} with ${HOW[a.how]}, ${format(new Date(a.at), 'd MMM, HH:mm')}`
+        return a && `${what} with ${HOW[a.how]}, ${format(onDesk(a.at), 'd MMM, HH:mm')}`
       }
       return undefined
     }
     return (facet, value) => sayValue(facet, value, named)
-  }, [strands, sweeps, arrivals])
+  }, [strands, sweeps, arrivals, onDesk])
 }
 
 /** A run of years in few words: "2015 to 2019, 2022". */

@@ -388,7 +388,7 @@ const Evidence = memo(function Evidence({
         <div style={{ marginTop: 10 }}>
           {pair('Venue refereed', yes(work.facts.refereedVenue))}
           {pair('Itself refereed', yes(itemRefereed(line.kind, work.facts, work.signs)))}
-          {pair('Complete', isComplete(line.kind) === false ? 'no, an abstract only' : yes(isComplete(line.kind)))}
+          {isComplete(line.kind) === false && pair('Complete', 'no, an abstract only')}
           {pair('Language', line.language ? sayLanguage(line.language) : 'not said')}
           {pair('Pages', line.pageCount ?? 'not said')}
           {pair(
@@ -397,7 +397,7 @@ const Evidence = memo(function Evidence({
               ? `${line.perYear.toFixed(1)} a year`
               : line.citedBy !== null
                 ? 'too new to tell'
-                : 'not known yet',
+                : 'not known',
           )}
           {pair(
             'Records',

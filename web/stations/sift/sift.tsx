@@ -26,6 +26,7 @@ import { StrandsBoard } from './strands'
 import { Titles } from './titles'
 import { TwinsView } from './twins'
 import { useLimits } from './use-limits'
+import { Citations } from './citations'
 import { inOrder, ORDERS, useReadingOrder, type OrderKey } from './use-order'
 
 const FieldView = lazy(() => import('./field').then(m => ({ default: m.FieldView })))
@@ -33,6 +34,8 @@ const FieldView = lazy(() => import('./field').then(m => ({ default: m.FieldView
 const VIEWS = ['titles', 'abstracts', 'list', 'strands', 'twins', 'field', 'flow', 'history'] as const
 /** Views of the pool within its limits; the others speak of all of it. */
 const LIMITED: readonly string[] = ['titles', 'abstracts', 'list', 'strands', 'field']
+/** Views that stand in the order of reading. */
+const ORDERED: readonly string[] = ['titles', 'abstracts', 'list']
 type View = (typeof VIEWS)[number]
 const STORE = 'vine-path order of reading'
 const n = (x: number) => x.toLocaleString('en')
@@ -201,7 +204,7 @@ function Passes({ pool }: { pool: PoolIndex<WorkLine> }) {
             <Tabs.Trigger value="history">History</Tabs.Trigger>
           </Tabs.List>
           <Box flex="1" />
-          {(view === 'titles' || view === 'abstracts' || view === 'list') && (
+          {ORDERED.includes(view) && (
             <NativeSelect.Root size="xs" w="158px" display={{ base: 'none', md: 'block' }}>
               <NativeSelect.Field
                 value={order}
@@ -244,9 +247,10 @@ function Passes({ pool }: { pool: PoolIndex<WorkLine> }) {
           value={
             <>
               {LIMITED.includes(view) && <LimitBar handle={handle} />}
+              {order === 'cited' && ORDERED.includes(view) && <Citations works={works} />}
               {(view === 'titles' || view === 'list') && <Misfits rows={rows} works={works} />}
               <div style={{ flex: 1, minHeight: 0 }}>
-                {waiting && (view === 'titles' || view === 'abstracts' || view === 'list') ? (
+                {waiting && ORDERED.includes(view) ? (
                   <Waiting what="Putting the works in order" />
                 ) : view === 'titles' ? (
                   <Titles
