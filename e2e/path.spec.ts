@@ -30,7 +30,7 @@ test('a student walks from a question to an exported entry', async ({ page }) =>
   // the sheet follows the text, and the ladder counts before anything is fetched
   await expect(page.getByRole('switch', { name: 'light*, main' })).toBeChecked()
   const rung = page.getByRole('group', { name: /^Rung 2/ })
-  await expect(rung).toContainText(/\d+ taken/)
+  await expect(rung).toContainText(/takes [\d,]+ away/)
   await control('/switches/civic.example', { mode: '503' })
   await page.getByRole('button', { name: 'Sweep all catalogues' }).click()
   await expect(page.getByText(/out of service.*others’ results stand/)).toBeVisible()
@@ -170,7 +170,7 @@ test('a student walks from a question to an exported entry', async ({ page }) =>
   }
 
   // 10. the path bar tells all of it
-  await expect(station(page, 'Compose')).toContainText('1 of 1 written')
+  await expect(station(page, 'Compose')).toContainText('1 of 1 begun')
   await expect(station(page, 'Obtain')).toContainText(/[1-9]\d* of 9 in hand/)
 })
 

@@ -15,8 +15,19 @@ export const dayOf = (standsOn: string | null | undefined): string =>
   standsOn ? String(standsOn).slice(0, 10) : new Date().toISOString().slice(0, 10)
 
 export async function standOn(db: Db, day: string | null, transaction?: Transaction): Promise<void> {
+  const how = { replacements: [day], ...(transaction ? { transaction } : {}) }
   await db.sequelize.query(
     'INSERT INTO clock (id, stands_on) VALUES (1, ?) ON DUPLICATE KEY UPDATE stands_on = VALUES(stands_on)',
-    { replacements: [day], ...(transaction ? { transaction } : {}) },
+    how,
   )
+  await db.sequelize.query('REPLACE INTO desk_days (began, day) VALUES (NOW(3), ?)', how)
+}
+
+/** From which moment on the desk stood on which day, the first first: what was done is shown in desk time by it. */
+export async function deskDays(db: Db): Promise<{ from: string; day: string | null }[]> {
+  const rows = await db.sequelize.query<{ began: string | Date; day: string | null }>(
+    'SELECT began, day FROM desk_days ORDER BY began',
+    { type: QueryTypes.SELECT },
+  )
+  return rows.map(r => ({ from: new Date(r.began).toISOString(), day: r.day && String(r.day).slice(0, 10) }))
 }

@@ -5,7 +5,7 @@ import { OutsideError, requireSuccess } from '../connect/http'
 import type { Context } from '../base/context'
 import { enqueue } from '../jobs/queue'
 import { notFound, Problem } from '../base/problem'
-import { deskDay, standOn } from '../db/desk-day'
+import { deskDay, deskDays, standOn } from '../db/desk-day'
 
 /** Tells the made-up world on which day the desk stands, where there is one. @throws OutsideError */
 export async function tellWorld(c: Context, day: string): Promise<void> {
@@ -26,7 +26,7 @@ const moves = (c: Context): boolean => Boolean(c.settings.outside.desk && c.sett
 
 export async function tellDesk(c: Context): Promise<Answer<'desk'>> {
   const laying = await c.db.jobs.findOne({ where: { kind: 'demo', state: ['queued', 'running'] }, raw: true })
-  return { day: await deskDay(c.db), moves: moves(c), laying: laying !== null }
+  return { day: await deskDay(c.db), days: await deskDays(c.db), moves: moves(c), laying: laying !== null }
 }
 
 export async function moveAhead(c: Context, days: number, t: Transaction): Promise<{ day: string }> {

@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals'
+import type { Answer } from '../../core/schema/api'
 import { addUser } from '../accounts/accounts-service'
 import { tellWorld } from '../desk/desk-service'
 import { newInquiry, openDesk, PASSWORD, type Desk } from './desk'
@@ -15,14 +16,19 @@ beforeAll(async () => {
 afterAll(() => desk.close())
 
 test('the day is told, and moves ahead with the made-up world', async () => {
-  expect((await desk.owner.get('/api/desk').expect(200)).body).toEqual({
+  const days = async () => ((await desk.owner.get('/api/desk').expect(200)).body as Answer<'desk'>).days.map(d => d.day)
+  expect((await desk.owner.get('/api/desk').expect(200)).body).toMatchObject({
     day: '2026-10-05',
     moves: true,
     laying: false,
   })
+  const before = await days()
+  expect(before.at(-1)).toBe('2026-10-05')
   expect((await desk.owner.post('/api/desk').send({ days: 7 }).expect(201)).body.day).toBe('2026-10-12')
   expect(world.day).toBe('2026-10-12')
-  for (const days of [0, -3, 1.5, 400, 'x']) await desk.owner.post('/api/desk').send({ days }).expect(422)
+  // what was done before stays on its own day
+  expect(await days()).toEqual([...before, '2026-10-12'])
+  for (const far of [0, -3, 1.5, 400, 'x']) await desk.owner.post('/api/desk').send({ days: far }).expect(422)
   expect(world.day).toBe('2026-10-12')
 })
 

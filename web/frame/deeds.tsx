@@ -4,6 +4,7 @@ import type { ReactNode } from 'react'
 import type { FieldChoice } from '../../core/match/best-fields'
 import type { Deed } from '../../core/sift/line'
 import { useDecide } from './decide'
+import { useDeskTime } from './desk-time'
 import { useHere, useOpenWork } from './inquiry-frame'
 import { useStrands } from './strands'
 
@@ -15,11 +16,12 @@ export function Deeds({ deeds, ofWork = false }: { deeds: readonly Deed[]; ofWor
   const strands = useStrands(inquiry.id)
   const { undo } = useDecide(inquiry.id)
   const open = useOpenWork()
+  const onDesk = useDeskTime()
   return (
     <Box as="ol" listStyleType="none" fontSize="13.5px" lineHeight="19px">
       {deeds.map((d, i) => {
-        const at = new Date(d.at)
-        const newDay = i === 0 || !isSameDay(at, new Date(deeds[i - 1]!.at))
+        const at = onDesk(d.at)
+        const newDay = i === 0 || !isSameDay(at, onDesk(deeds[i - 1]!.at))
         return (
           <Box as="li" key={`${d.at} ${d.group ?? i}`}>
             {newDay && (

@@ -1,13 +1,12 @@
 import { api } from '../../core/schema/api'
 import { Box, Button, Dialog, Menu, Portal, Text } from '@chakra-ui/react'
-import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useQueryClient } from '@tanstack/react-query'
 import { format, parseISO } from 'date-fns'
 import { CalendarDays, RotateCcw } from 'lucide-react'
 import { useNavigate } from 'react-router'
 import { call } from '../api/client'
+import { useDesk } from './desk-time'
 import { tell, tellError } from './parts'
-
-const useDesk = () => useQuery({ queryKey: ['desk'], queryFn: () => call(api.desk, {}) })
 
 const AHEAD: [number, string][] = [
   [1, 'day'],

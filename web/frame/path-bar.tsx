@@ -18,10 +18,14 @@ export const stations = [
           : `${n(s.found[0])}–${n(s.found[1])} found`,
   },
   { key: 'sift', name: 'Sift', count: (s: Numbers) => `${n(s.unread)} unread` },
-  { key: 'trace', name: 'Trace', count: (s: Numbers) => `${n(s.trails)} walked` },
+  {
+    key: 'trace',
+    name: 'Trace',
+    count: (s: Numbers) => (s.trails === 1 ? 'trail of 1 work' : `trails of ${n(s.trails)} works`),
+  },
   { key: 'obtain', name: 'Obtain', count: (s: Numbers) => `${n(s.inHand)} of ${n(s.kept)} in hand` },
-  { key: 'read', name: 'Read', count: (s: Numbers) => `${n(s.read)} of ${n(s.inHand)} read` },
-  { key: 'compose', name: 'Compose', count: (s: Numbers) => `${n(s.annotated)} of ${n(s.entries)} written` },
+  { key: 'read', name: 'Read', count: (s: Numbers) => `${n(s.read)} of ${n(s.inHand)} marked` },
+  { key: 'compose', name: 'Compose', count: (s: Numbers) => `${n(s.annotated)} of ${n(s.entries)} begun` },
 ] as const
 
 const wave = (i: number): number => (i % 2 ? 10 : 18)
@@ -74,6 +78,11 @@ export function PathBar({ inquiry }: { inquiry: Inquiry }) {
               to={`/inquiries/${inquiry.id}/${s.key}`}
               style={{ flex: 1, minWidth: 0, position: 'relative', textDecoration: 'none' }}
               aria-current={on ? 'page' : undefined}
+              title={
+                s.key === 'gather' && inquiry.numbers.found[1]
+                  ? 'Found by the last sweep, in the catalogues it asked'
+                  : undefined
+              }
             >
               <Box position="absolute" left="50%" top={`${8 + wave(i) - 11}px`} ml="-11px">
                 <svg width="22" height="22" viewBox="0 0 16 16" aria-hidden="true">

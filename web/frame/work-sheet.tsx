@@ -8,6 +8,7 @@ import { useChange, useOf } from '../api/hooks'
 import { api } from '../../core/schema/api'
 import { useDecide } from './decide'
 import { Deeds } from './deeds'
+import { useDeskTime } from './desk-time'
 import { useHere, useOpenWork } from './inquiry-frame'
 import { useLead } from './lead'
 import { LeafMark, ReachMark } from './marks'
@@ -98,8 +99,6 @@ function Row({ name, children }: { name: string; children: ReactNode }) {
   )
 }
 
-const onDay = (iso: string): string => format(new Date(iso), 'd MMM yyyy, HH:mm')
-
 function Sheet({ id }: { id: number }) {
   const { inquiry, mayWrite } = useHere()
   const work = useOf(inquiry.id, api.work, { params: { work: id } })
@@ -112,6 +111,7 @@ function Sheet({ id }: { id: number }) {
   const [asking, setAsking] = useState(false)
   const lead = useLead()
   const openWork = useOpenWork()
+  const onDesk = useDeskTime()
   if (work.isPending) return <Waiting what="Opening the work" />
   if (work.isError) return <Failed error={work.error} again={() => void work.refetch()} />
   const w = work.data
@@ -355,7 +355,7 @@ function Sheet({ id }: { id: number }) {
                 <Text minW="0">
                   {plainTitle(r.item.title)}{' '}
                   <Text as="span" color="soft">
-                    · came {onDay(r.at)}
+                    · came {format(onDesk(r.at), 'd MMM yyyy, HH:mm')}
                   </Text>
                 </Text>
                 <Flex gap="4px" flex="none">

@@ -5,6 +5,7 @@ import { useState } from 'react'
 import { useChange, useOf } from '../api/hooks'
 import { api, type ImportRow } from '../../core/schema/api'
 import { mendedKinds } from '../../core/formats/report'
+import { useDeskTime } from '../frame/desk-time'
 import { useHere } from '../frame/inquiry-frame'
 import { Heading, Notice, tell, tellError } from '../frame/parts'
 
@@ -115,6 +116,7 @@ function Report({ row, progress }: { row: ImportRow; progress: React.ReactNode }
   const { inquiry, mayWrite } = useHere()
   const [open, setOpen] = useState(false)
   const again = useChange(inquiry.id, api.importAgain, (id: number) => ({ params: { import: id } }))
+  const onDesk = useDeskTime()
   const r = row.report
   return (
     <Box borderTop="1px solid" borderColor="hair" py="10px">
@@ -122,7 +124,7 @@ function Report({ row, progress }: { row: ImportRow; progress: React.ReactNode }
         <Text fontWeight="600" fontSize="14.5px">
           {row.fileName}{' '}
           <Text as="span" color="soft" fontWeight="400" fontSize="12.5px">
-            {format(new Date(row.at), 'd MMM yyyy, HH:mm')}
+            {format(onDesk(row.at), 'd MMM yyyy, HH:mm')}
           </Text>
         </Text>
         {progress}

@@ -54,7 +54,7 @@ function Shelf() {
         <Flex key={r.id} gap="12px" py="10px" borderBottom="1px solid" borderColor="hair" align="center">
           <ReachMark reach={r.reach} />
           <Box flex="1" minW="0">
-            <Text fontFamily="serif" fontWeight="600" truncate>
+            <Text fontFamily="serif" fontWeight="600" lineClamp={2} title={r.title}>
               {r.title}
             </Text>
             <Text fontSize="13px" color="soft">
@@ -62,13 +62,24 @@ function Shelf() {
               {byText.has(r.id) ? ' · decided by its text' : ''}
             </Text>
           </Box>
-          {r.copies.map(c => (
-            <Button key={c.id} asChild size="xs" variant="outline">
-              <Link to={`/inquiries/${inquiry.id}/read/${c.id}`}>
-                Read the {c.version}, {c.pages} pages{c.outcome === 'doubtful' ? ' (doubtful)' : ''}
-              </Link>
-            </Button>
-          ))}
+          <Stack gap="6px" flex="none" w={{ base: '132px', md: '256px' }}>
+            {r.copies.map(c => (
+              <Flex key={c.id} align="center" justify="space-between" gap="10px" wrap="wrap">
+                <Text fontSize="13px" lineHeight="18px" color={c.outcome === 'doubtful' ? 'amber' : 'soft'}>
+                  {c.version}, {c.pages} {c.pages === 1 ? 'page' : 'pages'}
+                  {c.outcome === 'doubtful' && ', doubtful'}
+                </Text>
+                <Button asChild size="xs" variant="outline">
+                  <Link
+                    to={`/inquiries/${inquiry.id}/read/${c.id}`}
+                    aria-label={`Read the ${c.version} of “${r.title}”, ${c.pages} pages`}
+                  >
+                    Read
+                  </Link>
+                </Button>
+              </Flex>
+            ))}
+          </Stack>
         </Flex>
       ))}
     </Box>

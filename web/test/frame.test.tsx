@@ -131,10 +131,10 @@ describe('the path bar', () => {
       'Brief1 rule',
       'Gather207–267 found',
       'Sift1,112 unread',
-      'Trace2 walked',
+      'Tracetrails of 2 works',
       'Obtain3 of 16 in hand',
-      'Read1 of 3 read',
-      'Compose2 of 7 written',
+      'Read1 of 3 marked',
+      'Compose2 of 7 begun',
     ])
     expect(screen.getByRole('link', { current: 'page' })).toHaveTextContent('Sift')
   })

@@ -173,7 +173,7 @@ describe('Gather', () => {
     open(Gather, 'gather')
     const second = await screen.findByRole('group', { name: 'Rung 2: lamps' })
     expect(await within(second).findByText('30–50')).toBeInTheDocument()
-    expect(await within(second).findByText('850 taken')).toBeInTheDocument()
+    expect(await within(second).findByText('takes 850 away')).toBeInTheDocument()
     expect(screen.getByText('30–50 is reviewable.')).toBeInTheDocument()
     await userEvent.click(within(second).getByRole('button', { name: 'Move lamps up' }))
     expect(await screen.findByRole('group', { name: 'Rung 1: lamps' })).toBeInTheDocument()

@@ -4,6 +4,8 @@ import { day, flag, list, maybe, moment, orNull, shape, text, whole } from './pa
 
 const desk = shape({
   day: day(),
+  /** From which moment on it stood on which day; without one it went with the calendar. */
+  days: list(shape({ from: moment(), day: orNull(day()) })),
   /** Whether time can be moved ahead. */
   moves: flag(),
   /** Whether the demo is being laid anew at the moment. */

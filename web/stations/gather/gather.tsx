@@ -103,9 +103,13 @@ export function Gather() {
         <Box
           w={{ base: '100%', lg: '420px' }}
           flex="none"
-          borderRight={{ lg: '1px solid' }}
-          borderColor={{ lg: 'hair' }}
           p="20px"
+          // beside a long list the sheet stays where it is, beside a short one it leaves nothing empty
+          position={{ lg: 'sticky' }}
+          top="0"
+          alignSelf={{ lg: 'flex-start' }}
+          maxH={{ lg: 'calc(100vh - 84px)' }}
+          overflowY={{ lg: 'auto' }}
         >
           <QuestionSheet handle={handle} catalogues={on} run={submit} />
           <Catalogues
@@ -115,7 +119,15 @@ export function Gather() {
             setOff={next => handle.edit(s => ({ ...s, notAsked: [...next] }))}
           />
         </Box>
-        <Box flex="1" minW="0" px="24px" py="20px">
+        <Box
+          flex="1"
+          minW="0"
+          px="24px"
+          py="20px"
+          minH={{ lg: 'calc(100vh - 84px)' }}
+          borderLeft={{ lg: '1px solid' }}
+          borderColor={{ lg: 'hair' }}
+        >
           {fold === 'folded' ? (
             <LadderStrip sheet={sheet} catalogues={on} unfold={() => setFold('kept open')} />
           ) : (

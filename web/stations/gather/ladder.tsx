@@ -73,7 +73,7 @@ export function Ladder({
       >
         Ladder{' '}
         <chakra.span fontWeight="400" color="soft">
-          · how the number falls, and what each step costs
+          · how the number falls now, in {catalogues.length === 1 ? 'one catalogue' : `${catalogues.length} catalogues`}
         </chakra.span>
       </Heading>
       <Box borderTop="1px solid" borderColor="hair">
@@ -305,7 +305,9 @@ function RungRow(p: {
             <Text color="slate">{p.judged ? `of ${n(p.judged.fetched)} fetched records` : 'judged once fetched'}</Text>
           )}
           {taken !== undefined && step.on && (
-            <Text color={taken > 0 ? 'rust' : 'soft'}>{taken > 0 ? `${n(taken)} taken` : 'takes nothing away'}</Text>
+            <Text color={taken > 0 ? 'rust' : 'soft'}>
+              {taken > 0 ? `takes ${n(taken)} away` : 'takes nothing away'}
+            </Text>
           )}
           {failed.length > 0 && (
             <Text color="amber" title={failed.map(f => f.error).join(' ')}>

@@ -1,6 +1,7 @@
 import { plainTitle } from '../../../core/bib/clean'
 import type { BodyOf } from '../../../core/schema/api/endpoint'
 import { Box, Button, chakra, Flex, NativeSelect, Text } from '@chakra-ui/react'
+import { format, parseISO } from 'date-fns'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { Link } from 'react-router'
 import { authorLine } from '../../../core/bib/names'
@@ -138,10 +139,11 @@ export function Records({ sweep, limits }: { sweep: Sweep; limits: Limits }) {
         <Text fontSize="14px" flex="1">
           <b>{least === most ? n(most) : `${n(least)} to ${n(most)}`} found</b>
           <Text as="span" color="soft">
-            {least === most || lines.length < list.length ? '' : ', as catalogues overlap'} · {n(fetched)} fetched
+            {` on ${format(parseISO(sweep.deskDay), 'd MMM')} in ${sweep.catalogues.length === 1 ? 'one catalogue' : `${sweep.catalogues.length} catalogues`}`}{' '}
+            · {n(fetched)} fetched
             {lines.length < list.length && `, ${n(lines.length)} works`}
             {list.length < everything.length ? `, ${n(list.length)} within your limits` : ''} ·{' '}
-            {n(list.length - fresh.length)} in your pool
+            {fresh.length ? `${n(list.length - fresh.length)} of them in your pool` : 'all in your pool'}
             {running && ' · more are coming'}
           </Text>
         </Text>
