@@ -48,6 +48,7 @@ const Obtain = lazy(() => import('./stations/obtain').then(m => ({ default: m.Ob
 const Read = lazy(() => import('./stations/read').then(m => ({ default: m.Read })))
 const Compose = lazy(() => import('./stations/compose').then(m => ({ default: m.Compose })))
 const YourAccount = lazy(() => import('./account/your-account').then(m => ({ default: m.YourAccount })))
+const Catalogues = lazy(() => import('./account/catalogues').then(m => ({ default: m.Catalogues })))
 const Library = lazy(() => import('./account/library').then(m => ({ default: m.Library })))
 const Accounts = lazy(() => import('./account/accounts').then(m => ({ default: m.Accounts })))
 const later = (page: ReactNode) => <Suspense fallback={<Waiting />}>{page}</Suspense>
@@ -62,6 +63,7 @@ const router = createBrowserRouter([
       { path: 'new', element: later(<NewInquiry />) },
       { path: 'account', element: later(<YourAccount />) },
       { path: 'library', element: later(<Library />) },
+      { path: 'catalogues', element: later(<Catalogues />) },
       { path: 'accounts', element: later(<Accounts />) },
       {
         path: 'inquiries/:inquiry',

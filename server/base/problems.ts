@@ -26,6 +26,7 @@ export const PROBLEMS: Record<string, string> = {
   'name-taken': 'There is one of this name already.',
   'no-demo': 'There is no demo here.',
   'no-doi': 'The citation index finds works by DOI, and this one has none.',
+  'no-index': 'The settings name no server that can be asked for this.',
   'no-entries': 'The bibliography has no entry yet.',
   'no-lead': 'The work names no other that could be looked for.',
   'not-found': 'There is nothing at this address, or it is not yours to see.',

@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { readConnector, type Connector } from '../../core/connectors/description'
+import { SCHEMAS } from '../../core/formats/sru'
 import { object, string, number, array, boolean, type InferType } from 'yup'
 
 const host = string().trim().required()
@@ -13,6 +14,8 @@ const outsideShape = object({
       signIn: string().required(),
       suffix: host,
       terms: string().default(''),
+      /** Told where one signs in: which card to take, in a made-up library. */
+      hint: string().default(undefined),
     }).required(),
   }).required(),
   catalogues: array(
@@ -22,9 +25,7 @@ const outsideShape = object({
         .required(),
       name: string().required(),
       sru: string().required(),
-      schema: string()
-        .oneOf(['mods', 'dc', 'marcxml'] as const)
-        .required(),
+      schema: string().oneOf(SCHEMAS).required(),
       /** Whether its records name copies open to all. */
       openCopies: boolean().default(false),
     }).required(),

@@ -2,6 +2,7 @@ import { readDublinCore } from '../../core/formats/dublin-core'
 import { readMarcXml } from '../../core/formats/marcxml'
 import { readMods } from '../../core/formats/mods'
 import {
+  SCHEMAS,
   readExplain,
   readFacets,
   readScan,
@@ -315,6 +316,12 @@ const IDENTIFIERS: Record<CatalogueSetting['schema'], RegExp> = {
   dc: /\bdc\b|purl\.org\/dc|dublin|oai_dc/i,
   marcxml: /marc/i,
 }
+
+/** The best schema of those offered that can be read here: the fuller first. */
+export const schemaFor = (
+  schemas: readonly { name: string; identifier: string }[],
+): CatalogueSetting['schema'] | undefined =>
+  SCHEMAS.find(x => schemas.some(s => s.name === x || IDENTIFIERS[x].test(`${s.name} ${s.identifier}`)))
 
 /** How the catalogue calls the schema that is wanted; undefined where it is to send what it likes. */
 function schemaOf({ schema }: CatalogueSetting, { schemas, noSchema }: Known): string | undefined {

@@ -12,7 +12,7 @@ import { askFacets, askSru, explainOf, scanWords, suitTo, type CatalogueSetting 
 import type { Context } from '../base/context'
 import { hashOf } from '../base/hash'
 import { notFound, Problem } from '../base/problem'
-import { spend } from './budget'
+import { spend } from '../connect/budget'
 import { keepCount, keptCount } from './gather-model'
 import { readQuery } from './sweeps-service'
 

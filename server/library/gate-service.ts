@@ -11,6 +11,7 @@ const USE = 'gate cookie'
 export interface GateState {
   library: string
   terms: string
+  hint: string | null
   /** Machine time at which the session ends, or null where there is none. */
   until: string | null
 }
@@ -47,7 +48,12 @@ export async function openGate(
 export async function gateState(c: Context, userId: number): Promise<GateState> {
   const { name, gate } = c.settings.outside.library
   const session = await gateSession(c, userId)
-  return { library: name, terms: gate.terms, until: session ? session.until.toISOString() : null }
+  return {
+    library: name,
+    terms: gate.terms,
+    hint: gate.hint ?? null,
+    until: session ? session.until.toISOString() : null,
+  }
 }
 
 async function signIn(c: Context, userId: number, card: string, password: string): Promise<void> {

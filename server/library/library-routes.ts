@@ -2,6 +2,7 @@ import { api } from '../../core/schema/api'
 import type { Context } from '../base/context'
 import type { Serve } from '../serve/serve'
 import { forget, gateState, openGate } from './gate-service'
+import { cataloguesOf, probe } from './probe-service'
 import { fetchHoldings, holdingsOf } from './holdings'
 
 /** The home library: what it holds, and its gate. */
@@ -11,6 +12,8 @@ export function libraryRoutes(c: Context, serve: Serve): void {
     await once(t => fetchHoldings(c, userId, t))
     return holdingsOf(c)
   })
+  serve(api.catalogues, () => cataloguesOf(c))
+  serve(api.probe, ({ userId, body, gone }) => probe(c, userId, body, gone))
   serve(api.gate, ({ userId }) => gateState(c, userId))
   serve(api.openGate, async ({ userId, req, body }) => {
     await openGate(c, userId, req.ip ?? '', body)

@@ -119,6 +119,9 @@ export function AccountMenu({ children }: { children?: ReactNode }) {
               <Menu.Item value="keys" onClick={() => window.dispatchEvent(new Event('vine-help'))}>
                 Keys
               </Menu.Item>
+              <Menu.Item value="catalogues" asChild>
+                <Link to="/catalogues">Catalogues</Link>
+              </Menu.Item>
               <Menu.Item value="library" asChild>
                 <Link to="/library">Your library</Link>
               </Menu.Item>

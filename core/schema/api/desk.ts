@@ -11,9 +11,55 @@ const desk = shape({
   /** Whether the demo is being laid anew at the moment. */
   laying: flag(),
 })
+export const probeShape = object({
+  address: string()
+    .trim()
+    .required('The address of its SRU server.')
+    .max(500)
+    .test('address', 'This is no address: it begins with http:// or https://.', v => {
+      try {
+        return /^https?:$/.test(new URL(v ?? '').protocol)
+      } catch {
+        return false
+      }
+    }),
+  words: string().trim().required('A word or a query to try it with.').max(2000),
+})
+const probed = shape({
+  /** By its own explain; null where it does not explain itself. */
+  title: orNull(text()),
+  description: orNull(text()),
+  extent: orNull(text()),
+  /** Why no more is known of it than what most can. */
+  assumed: orNull(text()),
+  /** Its indexes by our names and by its own. */
+  indexes: list(shape({ ours: text(), theirs: text() })),
+  schemas: list(shape({ name: text(), identifier: text(), readable: flag() })),
+  /** The schema that records were asked for in. */
+  schema: text(),
+  truncation: flag(),
+  proximity: flag(),
+  scan: flag(),
+  facets: list(text()),
+  /** The last record position that it serves. */
+  window: orNull(whole()),
+  /** What an operator puts into the settings. */
+  setting: text(),
+  /** How many records the words find; null where it does not count. */
+  count: orNull(whole()),
+  /** The query as it was asked. */
+  asked: orNull(text()),
+  changes: list(text()),
+  records: list(shape({ title: text(), authors: text(), year: orNull(whole()), type: text() })),
+  unread: list(shape({ position: whole(), why: text() })),
+  /** Why no record came. */
+  failed: orNull(text()),
+})
 const gate = shape({
   library: text(),
   terms: text(),
+  /** Which card to take, in a made-up library. */
+  hint: orNull(text()),
   /** When the session ends; null where there is none. */
   until: orNull(moment()),
 })
@@ -77,6 +123,16 @@ export const deskApi = {
     does: 'Fetches the library’s files again, also those of today.',
     status: 202,
     answer: holdings,
+  }),
+  catalogues: endpoint('GET', '/catalogues', {
+    does: 'The catalogues that are set up.',
+    answer: list(shape({ id: text(), name: text(), address: text(), schema: text() })),
+  }),
+  probe: endpoint('POST', '/catalogues/tried', {
+    does: 'Tries a catalogue: what it can do, what was understood of it, and its first records.',
+    status: 200,
+    body: probeShape,
+    answer: probed,
   }),
   gate: endpoint('GET', '/gate', { does: 'Whether one is signed in at the library’s gate.', answer: gate }),
   openGate: endpoint('POST', '/gate', {
