@@ -4,7 +4,7 @@ import { users } from './accounts/accounts-model'
 import { answers } from './serve/answers-model'
 import { entries } from './compose/entries-model'
 import { deeds } from './deeds/deeds-model'
-import { standingSweeps, sweepCatalogues, sweepHits, sweeps } from './gather/gather-model'
+import { standingSweeps, sweepCatalogues, sweepHits, sweeps, sweepUnread } from './gather/gather-model'
 import { imports } from './imports/imports-model'
 import { inquiries, memberships } from './inquiries/inquiries-model'
 import { jobs } from './jobs/jobs-model'
@@ -25,6 +25,7 @@ const TABLES = {
   sweeps,
   sweepCatalogues,
   sweepHits,
+  sweepUnread,
   standingSweeps,
   imports,
   records,

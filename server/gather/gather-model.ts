@@ -46,6 +46,8 @@ export const sweepCatalogues = describeTable('sweep_catalogues', {
   state: word<'waiting' | 'asking' | 'done' | 'failed'>(),
   count: orNull(whole()),
   fetched: whole(),
+  /** Of those fetched, how many could not be read. */
+  unread: whole(),
   error: orNull(text()),
 })
 export type SweepCatalogueRow = RowOf<typeof sweepCatalogues>
@@ -58,6 +60,16 @@ export const sweepHits = describeTable('sweep_hits', {
   isNew: flag(),
 })
 export type SweepHitRow = RowOf<typeof sweepHits>
+
+/** Records that could not be read, as they came. */
+export const sweepUnread = describeTable('sweep_unread', {
+  sweepId: key(),
+  catalogue: keyText(),
+  position: key(),
+  why: text(),
+  raw: text(),
+})
+export type SweepUnreadRow = RowOf<typeof sweepUnread>
 
 export const standingSweeps = describeTable('standing_sweeps', {
   id: ownId(),
@@ -82,6 +94,7 @@ declare module '../base/context' {
     sweeps: Table<SweepRow>
     sweepCatalogues: Table<SweepCatalogueRow>
     sweepHits: Table<SweepHitRow>
+    sweepUnread: Table<SweepUnreadRow>
     standingSweeps: Table<StandingRow>
   }
 }

@@ -8,7 +8,7 @@ import { bring } from './bring'
 import { aboutCatalogue, countsOf, harvestOf, readCounting, spellingOf, yearsOf } from './counts-service'
 import { compareSweeps, logAsCsv, methodsOf, sharesOf } from './log-service'
 import { saveSheet, sheetOfInquiry } from './sheet-service'
-import { beginSweep, chosenOf, isCatalogue, nameSweep, recordsOf, sweepOf, sweepsOf } from './sweeps-service'
+import { beginSweep, chosenOf, isCatalogue, nameSweep, recordsOf, sweepOf, sweepsOf, unreadOf } from './sweeps-service'
 
 /** Gather: the question sheet, sweeps over the catalogues, their log, and bringing records into the pool. */
 export function gatherRoutes(c: Context, serve: Serve): void {
@@ -35,6 +35,7 @@ export function gatherRoutes(c: Context, serve: Serve): void {
     const payload = { sweepId: sweep.id, only: body.catalogue, ...(body.most ? { most: body.most } : {}) }
     return once(async t => ({ job: await enqueue(c, 'sweep', inquiryId, userId, payload, t) }))
   })
+  serve(api.unreadRecords, ({ member, params }) => unreadOf(c, member.inquiryId, params.sweep))
   serve(api.foundRecords, ({ member, params }) => recordsOf(c, member, params.sweep))
   serve(api.against, ({ member, params }) => compareSweeps(c, member.inquiryId, params.sweep, params.other))
   serve(api.bring, async ({ member: { inquiryId, userId }, body, once }) => {

@@ -1,7 +1,8 @@
 import type { Transaction } from 'sequelize'
 import { printCql } from '../../core/query/cql'
 import { parseCql } from '../../core/query/parse-cql'
-import { emptySheet, sheetOf, sheetQuery, wordsOf, type Sheet } from '../../core/query/sheet'
+import { phrasesOf } from '../../core/query/phrases'
+import { emptySheet, sheetOf, sheetQuery, type Sheet } from '../../core/query/sheet'
 import type { Answer } from '../../core/schema/api'
 import type { Context } from '../base/context'
 import type { InquiryRow } from '../inquiries/inquiries-model'
@@ -39,7 +40,7 @@ export async function saveSheet(
 }
 
 function told(row: InquiryRow): Answer<'sheet'> {
-  return { sheet: row.sheet ?? sheetFrom(row), version: row.sheetVersion, offered: wordsOf(row.question) }
+  return { sheet: row.sheet ?? sheetFrom(row), version: row.sheetVersion, offered: phrasesOf(row.question) }
 }
 
 /** The sheet of an inquiry that has none yet: of its last query. */

@@ -121,6 +121,7 @@ async function runPart(
         sifted += outside
         return {
           ...{ count: page.count, fetched, asked: printCql(page.asked), changes: notes() },
+          unread: part.unread + lost.length,
           ...(more ? {} : { state: 'done' as const }),
         }
       })
@@ -146,7 +147,12 @@ async function runPart(
 interface Lost {
   position: number
   why: string
+  /** As it came. */
+  raw: string
 }
+/** So many of a page are kept as they came, and so many letters of each: the rest is counted. */
+const KEPT_UNREAD = 20
+const LONGEST_UNREAD = 100_000
 const sayLost = (lost: readonly Lost[]): string[] =>
   lost.length
     ? [
@@ -181,7 +187,7 @@ async function keepPage(
       return [{ position: r.position, record: { inquiryId, source: catalogue.id, ...recordOf(given, key) } }]
     } catch (e) {
       // one unreadable record does not cost the page
-      lost.push({ position: r.position, why: e instanceof Error ? e.message : String(e) })
+      lost.push({ position: r.position, why: e instanceof Error ? e.message : String(e), raw: r.raw })
       return []
     }
   })
@@ -205,6 +211,12 @@ async function keepPage(
       return { sweepId, catalogue: catalogue.id, position, recordId }
     })
     await addMissing(c.db.sweepHits, hits, 'sweepId', t)
+    const unread = lost.slice(0, KEPT_UNREAD).map(({ position, why, raw }) => ({
+      ...{ sweepId, catalogue: catalogue.id, position },
+      why: cleanText(why),
+      raw: firstLetters(cleanText(raw), LONGEST_UNREAD),
+    }))
+    await addMissing(c.db.sweepUnread, unread, 'sweepId', t)
     // works of the pool that this sweep found as well
     const known = stored.flatMap(s => s.workId ?? [])
     if (known.length) await c.db.works.update({ revision }, { where: { id: known }, transaction: t })

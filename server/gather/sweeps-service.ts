@@ -4,6 +4,7 @@ import { appraise, itemRefereed } from '../../core/appraise/kind'
 import { yearOf } from '../../core/bib/dates'
 import { printCql } from '../../core/query/cql'
 import { parseCql, type Parsed } from '../../core/query/parse-cql'
+import type { Answer } from '../../core/schema/api'
 import { citationsPerYear } from '../../core/trails/rate'
 import type { Member } from '../sessions/member'
 import type { Context } from '../base/context'
@@ -107,6 +108,18 @@ export async function recordsOf(c: Context, { inquiryId, day }: Member, id: numb
       refereed: itemRefereed(kind, facts) ?? null,
       perYear: citationsPerYear(facts.citedByCount, yearOf(item), day) ?? null,
     }
+  })
+}
+
+/** Records of a sweep that could not be read, as they came. */
+export async function unreadOf(c: Context, inquiryId: number, id: number): Promise<Answer<'unreadRecords'>> {
+  await sweepOf(c, inquiryId, id)
+  return c.db.sweepUnread.findAll({
+    where: { sweepId: id },
+    attributes: ['catalogue', 'position', 'why', 'raw'],
+    order: ['catalogue', 'position'],
+    limit: 200,
+    raw: true,
   })
 }
 

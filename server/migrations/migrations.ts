@@ -18,6 +18,7 @@ import { holdingLines } from './migration-0017-holdings'
 import { connectors } from './migration-0018-connectors'
 import { deskDays } from './migration-0019-desk-days'
 import { citations } from './migration-0020-citations'
+import { unread } from './migration-0021-unread'
 import { raw } from './migration-0013-raw'
 
 /** All migrations in order. Each can be run again, since statements that define tables cannot be rolled back. */
@@ -42,6 +43,7 @@ const migrations: { name: string; statements: string[]; fill?: (sequelize: Seque
   { name: '0018-connectors', statements: connectors },
   { name: '0019-desk-days', statements: deskDays },
   { name: '0020-citations', statements: citations },
+  { name: '0021-unread', statements: unread },
 ]
 
 export async function migrate(sequelize: Sequelize): Promise<string[]> {

@@ -279,6 +279,36 @@ test('a register in a shape of its own is asked by its description, once the ope
   }
 }, 60_000)
 
+test('a record that cannot be read is counted, kept as it came, and costs no neighbour', async () => {
+  const other = await newInquiry(desk)
+  const there = `/api/inquiries/${other}`
+  const good = (title: string) =>
+    `<dc:dc xmlns:dc="http://purl.org/dc/elements/1.1/"><dc:title>${title}</dc:title><dc:date>2003</dc:date></dc:dc>`
+  const record = (data: string, i: number) =>
+    `<record><recordPacking>string</recordPacking><recordData>${data.replaceAll('<', '&lt;')}</recordData><recordPosition>${i}</recordPosition></record>`
+  const answer = `<searchRetrieveResponse xmlns="http://www.loc.gov/zing/srw/"><version>1.2</version><numberOfRecords>3</numberOfRecords><records>${[good('Lamps'), '<dc><title>Broken', good('Owls')].map((d, i) => record(d, i + 1)).join('')}</records></searchRetrieveResponse>`
+  const { outside } = desk.context
+  desk.context.outside = (url, o) =>
+    url.includes('civic.example') && url.includes('searchRetrieve')
+      ? Promise.resolve({ status: 200, headers: { 'content-type': 'text/xml' }, body: Buffer.from(answer), url })
+      : outside(url, o)
+  const { body } = await desk.owner
+    .post(`${there}/sweeps`)
+    .send({ query: 'lamps', catalogues: ['civic'] })
+    .expect(202)
+  await desk.finish(other, body.job)
+  desk.context.outside = outside
+  const [sweep] = (await desk.owner.get(`${there}/sweeps`)).body as Answer<'sweeps'>
+  expect(sweep!.catalogues[0]).toMatchObject({ state: 'done', fetched: 3, unread: 1 })
+  const records = (await desk.owner.get(`${there}/sweeps/${sweep!.id}/records`)).body as Answer<'foundRecords'>
+  expect(records.map(r => r.item.title)).toEqual(['Lamps', 'Owls'])
+  const unread = (await desk.owner.get(`${there}/sweeps/${sweep!.id}/unread`).expect(200))
+    .body as Answer<'unreadRecords'>
+  expect(unread).toEqual([
+    { catalogue: 'civic', position: 2, why: expect.stringMatching(/./), raw: '<dc><title>Broken' },
+  ])
+}, 60_000)
+
 describe('the log', () => {
   let first: number
   let second: number

@@ -39,6 +39,8 @@ const ofCatalogue = {
   state: oneOf(['waiting', 'asking', 'done', 'failed']),
   count: orNull(whole()),
   fetched: whole(),
+  /** Of those fetched, how many could not be read. */
+  unread: whole(),
   error: orNull(text()),
 }
 const sweepFields = {
@@ -196,6 +198,10 @@ export const gatherApi = {
   foundRecords: endpoint('GET', '/inquiries/:inquiry/sweeps/:sweep/records', {
     does: 'The records of a sweep, its catalogues taking turns.',
     answer: list(foundRecord),
+  }),
+  unreadRecords: endpoint('GET', '/inquiries/:inquiry/sweeps/:sweep/unread', {
+    does: 'The records of a sweep that could not be read, as they came: the first of each page.',
+    answer: list(shape({ catalogue: text(), position: whole(), why: text(), raw: text() })),
   }),
   against: endpoint('GET', '/inquiries/:inquiry/sweeps/:sweep/against/:other', {
     does: 'What of a sweep another one did not find, and the other way round.',

@@ -4,12 +4,15 @@ import { Box, Button, chakra, Flex, Spinner, Text } from '@chakra-ui/react'
 import { format, parseISO } from 'date-fns'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
+import type { Sheet } from '../../../core/query/sheet'
 import { medianYear } from '../../../core/query/years'
 import { useChange } from '../../api/hooks'
 import { api, type Sweep, type SweepCatalogue } from '../../../core/schema/api'
 import { useHere } from '../../frame/inquiry-frame'
 import { Heading, Notice, tellError, Tick, Waiting, withMember } from '../../frame/parts'
 import { n, useCounts } from './use-counts'
+import { Unread } from './unread'
+import { WhyNone } from './why-none'
 
 /**
  * The catalogues, each on or off: what it counts for the query now, what it cannot do with it, and what it gave in the
@@ -17,11 +20,13 @@ import { n, useCounts } from './use-counts'
  */
 export function Catalogues({
   query,
+  sheet,
   sweep,
   off,
   setOff,
 }: {
   query: string | undefined
+  sheet: Sheet
   /** The sweep that is shown, where it is of this query. */
   sweep: Sweep | undefined
   off: ReadonlySet<string>
@@ -124,6 +129,12 @@ export function Catalogues({
                   </Button>
                 )}
               </Flex>
+            )}
+            {(part ? part.state === 'done' && part.count === 0 : now?.count === 0) && !off.has(c.id) && (
+              <WhyNone catalogue={c.id} sheet={sheet} catalogues={on} />
+            )}
+            {sweep && part && part.unread > 0 && (
+              <Unread sweep={sweep.id} catalogue={c.id} name={c.name} count={part.unread} />
             )}
             {changes.length > 0 && !off.has(c.id) && (
               <chakra.details fontSize="12.5px" lineHeight="17px" color="amber">

@@ -114,6 +114,7 @@ export function Gather() {
           <QuestionSheet handle={handle} catalogues={on} run={submit} />
           <Catalogues
             query={cql}
+            sheet={sheet}
             sweep={ofThis}
             off={off}
             setOff={next => handle.edit(s => ({ ...s, notAsked: [...next] }))}

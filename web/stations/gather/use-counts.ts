@@ -1,10 +1,13 @@
 import { api } from '../../../core/schema/api'
-import { useQuery } from '@tanstack/react-query'
+import { queryOptions, useQuery } from '@tanstack/react-query'
 import { call, restOf } from '../../api/client'
 
 /** What catalogues count for a query; asked once and kept while the page is open. */
-export function useCounts(inquiry: number, query: string | undefined, catalogues: readonly string[]) {
-  return useQuery({
+export const useCounts = (inquiry: number, query: string | undefined, catalogues: readonly string[]) =>
+  useQuery(countsOf(inquiry, query, catalogues))
+
+export const countsOf = (inquiry: number, query: string | undefined, catalogues: readonly string[]) =>
+  queryOptions({
     queryKey: ['counts', inquiry, query, catalogues.join(',')],
     queryFn: ({ signal }) =>
       call(api.counts, { params: { inquiry }, body: { query: query!, catalogues: [...catalogues] }, signal }),
@@ -14,7 +17,6 @@ export function useCounts(inquiry: number, query: string | undefined, catalogues
     // as its sentence says: counting goes on after a rest
     refetchInterval: asked => (restOf(asked.state.error) ?? 0) * 1000 || false,
   })
-}
 
 export const n = (x: number): string => new Intl.NumberFormat('en').format(x)
 /** A count over several catalogues: exact, or the range from the largest to the sum. */
