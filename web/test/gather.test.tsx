@@ -29,6 +29,7 @@ const sweep: Sweep = {
       state: 'done',
       count: 3,
       fetched: 2,
+      unread: 1,
       error: null,
     },
     {
@@ -39,6 +40,7 @@ const sweep: Sweep = {
       state: 'failed',
       count: null,
       fetched: 0,
+      unread: 0,
       error: 'civic.example is out of service for the moment (503).',
     },
   ],
@@ -132,6 +134,58 @@ describe('Gather', () => {
     expect(screen.queryByRole('group', { name: 'Concept: lamps' })).toBeNull()
     await userEvent.click(await screen.findByRole('button', { name: 'Undo' }))
     expect(await screen.findByRole('group', { name: 'Concept: lamps' })).toBeInTheDocument()
+  })
+  test('records that could not be read are shown as they came', async () => {
+    answers['GET /inquiries/1/sweeps/9/unread'] = [
+      { catalogue: 'broadleaf', position: 3, why: 'It is no XML.', raw: '<<title>Lamps' },
+      { catalogue: 'civic', position: 1, why: 'It is empty.', raw: '' },
+    ]
+    open(Gather, 'gather')
+    await userEvent.click(await screen.findByRole('button', { name: 'One record could not be read' }))
+    const dialog = within(await screen.findByRole('dialog', { name: 'Not read of Broadleaf Index' }))
+    expect(await dialog.findByText('<<title>Lamps')).toBeInTheDocument()
+    expect(dialog.getByText(/It is no XML/)).toBeInTheDocument()
+    expect(dialog.queryByText(/It is empty/)).toBeNull()
+  })
+  test('a catalogue that counts nothing says on which rung the last was lost', async () => {
+    answers['POST /inquiries/1/counts'] = ({ query }: { query: string }) => ({
+      body: {
+        least: 12,
+        most: 12,
+        counts: [
+          { catalogue: 'broadleaf', count: 12, changes: [], error: null },
+          { catalogue: 'civic', count: query === 'moth*' ? 12 : 0, changes: [], error: null },
+        ],
+      },
+    })
+    answers['GET /inquiries/1/sweeps'] = []
+    open(Gather, 'gather')
+    expect(await screen.findByText('12 before “and lamps”, none with it.')).toBeInTheDocument()
+  })
+  test('a term is reworded in its place, as one or as more; given up, it stays as it was', async () => {
+    open(Gather, 'gather')
+    const query = () => screen.getByLabelText('Query, in plain words or CQL')
+    await userEvent.dblClick(await screen.findByRole('switch', { name: 'lamp*, main' }))
+    await userEvent.clear(screen.getByLabelText('Reword lamp*'))
+    await userEvent.keyboard('lantern*, street lamp{Enter}')
+    expect(query()).toHaveValue('moth* and (lantern* or "street lamp")')
+    expect(screen.getByRole('switch', { name: 'lantern*, main' })).toBeChecked()
+    screen.getByRole('switch', { name: 'lantern*, main' }).focus()
+    await userEvent.keyboard('{F2}nothing{Escape}')
+    expect(screen.getByRole('switch', { name: 'lantern*, main' })).toBeInTheDocument()
+    expect(query()).toHaveValue('moth* and (lantern* or "street lamp")')
+    await waitFor(() =>
+      expect(
+        saved()
+          .at(-1)!
+          .concepts.at(-1)!
+          .terms.map(t => [t.text, t.ending ?? false]),
+      ).toEqual([
+        ['lantern', true],
+        ['street lamp', false],
+        ['light', true],
+      ]),
+    )
   })
   test('words of the question become concepts', async () => {
     open(Gather, 'gather')
