@@ -48,7 +48,7 @@ test('from a question to records by keyboard alone', async ({ page }) => {
   await press('Keep 1')
   await expect(page.getByText(/\d+ records?: 1 new work/)).toBeVisible()
   // the order by nearness may have moved its line out of sight
-  await expect(page.getByText(/· [1-9]\d* in your pool/)).toBeVisible()
+  await expect(page.getByText(/· [1-9]\d* of them in your pool/)).toBeVisible()
 })
 
 test('a rung shows what it takes away, a cell of the grid becomes the query, the log compares', async ({ page }) => {

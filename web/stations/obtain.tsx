@@ -1,6 +1,5 @@
-import { cardShape } from '../../core/schema/api/desk'
-import { Line, useShaped } from '../frame/form'
-import { Box, Button, chakra, Dialog, FileUpload, Flex, Portal, Stack, Text } from '@chakra-ui/react'
+import { GateDialog } from './gate-dialog'
+import { Box, Button, chakra, FileUpload, Flex, Stack, Text } from '@chakra-ui/react'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { addDays, format, parseISO } from 'date-fns'
 import { useEffect, useState, type ReactNode } from 'react'
@@ -10,10 +9,10 @@ import type { Route } from '../../core/access/routes'
 import { call } from '../api/client'
 import { useChange, useOf } from '../api/hooks'
 import { jobEnd } from '../api/jobs'
-import { api, type Gate, type Job, type Obtainable } from '../../core/schema/api'
+import { api, type Job, type Obtainable } from '../../core/schema/api'
 import { useHere, useOpenWork } from '../frame/inquiry-frame'
 import { ReachMark } from '../frame/marks'
-import { Empty, Failed, Meter, Notice, tell, tellError, Waiting } from '../frame/parts'
+import { Empty, Failed, Meter, tell, tellError, Waiting } from '../frame/parts'
 
 interface Fetched {
   work: number
@@ -21,6 +20,12 @@ interface Fetched {
   state: 'waiting' | 'fetching' | 'proved' | 'doubtful' | 'refused' | 'gate needed' | 'no route'
   said?: string
   from?: string
+}
+
+/** Whether what can be had of a work today is had through the gate alone. */
+const onlyByGate = (r: Obtainable, today: string): boolean => {
+  const ways = (r.routes ?? []).filter(x => x.way !== 'author' && x.expected <= today)
+  return ways.length > 0 && ways.every(x => x.way === 'gate')
 }
 
 export function Obtain() {
@@ -31,7 +36,8 @@ export function Obtain() {
     body: works ? { works } : {},
   }))
   const fetchAll = useChange(inquiry.id, api.fetchTexts, (works: number[]) => ({ body: { works } }))
-  const [signing, setSigning] = useState(false)
+  /** The dialog of the gate, with what waits to be fetched behind it. */
+  const [signing, setSigning] = useState<readonly Obtainable[]>()
   const [folded, setFolded] = useState(true)
   const retrieval = jobs.filter(j => j.kind === 'retrieval').at(-1)
   // the gate may have ended a session while fetching
@@ -66,6 +72,14 @@ export function Obtain() {
   const looking = jobs.find(j => j.kind === 'routes' && (j.state === 'running' || j.state === 'queued'))
   const doubtful = rows.filter(r => r.reach !== 'in hand' && r.copies.some(c => c.outcome === 'doubtful'))
   const waiting = rows.filter(r => r.reach !== 'in hand')
+  const fetchThese = (works: readonly Obtainable[]) =>
+    fetchAll.mutate(
+      works.map(r => r.id),
+      { onError: tellError },
+    )
+  /** Signing in comes before works fail for want of it. */
+  const fetchOrSignIn = (works: readonly Obtainable[]) =>
+    !gate.data?.until && works.some(r => onlyByGate(r, inquiry.today)) ? setSigning(works) : fetchThese(works)
   const shownRows = [...waiting, ...(folded ? inHand.slice(0, 3) : inHand)]
   return (
     <Flex direction="column" h="full">
@@ -109,24 +123,14 @@ export function Obtain() {
                 disabled={
                   !now.length || Boolean(retrieval && (retrieval.state === 'running' || retrieval.state === 'queued'))
                 }
-                onClick={() =>
-                  fetchAll.mutate(
-                    now.map(r => r.id),
-                    { onError: tellError },
-                  )
-                }
+                onClick={() => fetchOrSignIn(now)}
               >
                 Fetch {now.length || ''} now
               </Button>
             </>
           )}
         </Flex>
-        <TimeTable
-          rows={shownRows}
-          today={inquiry.today}
-          due={inquiry.due}
-          fetchOne={id => fetchAll.mutate([id], { onError: tellError })}
-        />
+        <TimeTable rows={shownRows} today={inquiry.today} due={inquiry.due} fetchOne={row => fetchOrSignIn([row])} />
         {inHand.length > 3 && (
           <chakra.button
             type="button"
@@ -159,7 +163,7 @@ export function Obtain() {
             {gate.data?.until ? ` · until ${format(new Date(gate.data.until), 'HH:mm')}` : ''}
           </Text>
           {mayWrite && !gate.data?.until && (
-            <Button size="xs" variant="outline" mt="6px" onClick={() => setSigning(true)}>
+            <Button size="xs" variant="outline" mt="6px" onClick={() => setSigning([])}>
               Sign in at the gate
             </Button>
           )}
@@ -168,7 +172,7 @@ export function Obtain() {
           <Run
             job={retrieval}
             again={works => fetchAll.mutate(works, { onError: tellError })}
-            signIn={() => setSigning(true)}
+            signIn={() => setSigning([])}
             open={Boolean(gate.data?.until)}
           />
         </Box>
@@ -183,7 +187,18 @@ export function Obtain() {
           A copy counts as in hand only when its own text shows the right title, authors and DOI.
         </Text>
       </Flex>
-      <SignIn gate={gate.data} open={signing} close={() => setSigning(false)} />
+      {signing && (
+        <GateDialog
+          gate={gate.data}
+          waiting={signing.length}
+          openToAll={signing.filter(r => !onlyByGate(r, inquiry.today)).length}
+          fetch={which => {
+            const rows = which === 'all' ? signing : signing.filter(r => !onlyByGate(r, inquiry.today))
+            if (rows.length) fetchThese(rows)
+          }}
+          close={() => setSigning(undefined)}
+        />
+      )}
     </Flex>
   )
 }
@@ -222,7 +237,7 @@ function TimeTable({
   rows: Obtainable[]
   today: string
   due: string | null
-  fetchOne: (id: number) => void
+  fetchOne: (row: Obtainable) => void
 }) {
   const open = useOpenWork()
   const { inquiry } = useHere()
@@ -368,7 +383,7 @@ function TimeTable({
                 <RowActions
                   row={row}
                   fetchable={Boolean(best && best.expected <= today)}
-                  fetchOne={() => fetchOne(row.id)}
+                  fetchOne={() => fetchOne(row)}
                 />
               )}
             </Flex>
@@ -545,48 +560,5 @@ function Run({
         </Box>
       )}
     </Stack>
-  )
-}
-
-function SignIn({ gate, open, close }: { gate: Gate | undefined; open: boolean; close: () => void }) {
-  const client = useQueryClient()
-  const { form, submit, busy, trouble } = useShaped(cardShape, { card: '', password: '' }, async body => {
-    client.setQueryData(['gate'], await call(api.openGate, { body }))
-    tell('Signed in at the gate.')
-    close()
-  })
-  return (
-    <Dialog.Root open={open} onOpenChange={e => !e.open && close()} size="sm">
-      <Portal>
-        <Dialog.Backdrop />
-        <Dialog.Positioner>
-          <Dialog.Content>
-            <chakra.form onSubmit={e => (e.preventDefault(), submit())} noValidate>
-              <Dialog.Header>
-                <Dialog.Title fontFamily="serif">Sign in at the gate of {gate?.library}</Dialog.Title>
-              </Dialog.Header>
-              <Dialog.Body>
-                <Stack gap="14px">
-                  <Text fontSize="13.5px" color="soft">
-                    Your card is passed on to the library and never kept. {gate?.terms}
-                  </Text>
-                  <Line form={form} name="card" label="Card number" autoComplete="off" autoFocus />
-                  <Line form={form} name="password" label="Password of the card" type="password" autoComplete="off" />
-                  {trouble && <Notice voice="rust">{trouble.message}</Notice>}
-                </Stack>
-              </Dialog.Body>
-              <Dialog.Footer>
-                <Button variant="outline" onClick={close}>
-                  Not now
-                </Button>
-                <Button type="submit" colorPalette="vine" loading={busy}>
-                  Sign in
-                </Button>
-              </Dialog.Footer>
-            </chakra.form>
-          </Dialog.Content>
-        </Dialog.Positioner>
-      </Portal>
-    </Dialog.Root>
   )
 }

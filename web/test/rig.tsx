@@ -135,7 +135,7 @@ beforeEach(() => {
     },
     'GET /inquiries/1/strands': [],
     'GET /inquiries/1/views': [],
-    'GET /gate': { library: 'Halverane Library', terms: '', until: null },
+    'GET /gate': { library: 'Halverane Library', terms: '', hint: null, until: null },
   })
   for (const w of works) answers[`GET /inquiries/1/works/${w.id}`] = sheet(w)
   globalThis.EventSource = class {

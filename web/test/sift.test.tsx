@@ -64,6 +64,17 @@ describe('a pair in doubt', () => {
   })
 })
 
+test('the pass by abstract begins with what has one, whatever the order', async () => {
+  localStorage.setItem('vine-path order of reading', 'pool')
+  answers['GET /inquiries/1/works'] = [
+    work(1, { title: 'Moths without a word', hasAbstract: false }),
+    work(2, { title: 'Moths in words', hasAbstract: true }),
+  ]
+  open(Sift, 'sift')
+  expect(await screen.findByRole('heading', { level: 1, name: 'Moths in words' })).toBeInTheDocument()
+  localStorage.clear()
+})
+
 describe('ordered by citations a year', () => {
   beforeEach(() => localStorage.setItem('vine-path order of reading', 'cited'))
   afterEach(() => localStorage.clear())

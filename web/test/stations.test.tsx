@@ -149,13 +149,38 @@ describe('Obtain', () => {
       },
     ]
     answers['POST /inquiries/1/retrievals'] = { job: 3 }
+    answers['GET /gate'] = { library: 'Halverane Library', terms: '', hint: 'Take the card of the lamp.', until: null }
     open(Obtain, 'obtain')
     expect(await screen.findByText('1 of 3 in hand.')).toBeInTheDocument()
     expect(screen.getByText('Through the gate')).toBeInTheDocument()
     expect(screen.getByText('No way in time')).toBeInTheDocument()
     expect(screen.getByRole('link', { name: 'Read it' })).toHaveAttribute('href', '/inquiries/1/read/8')
+    // what is behind the gate waits for signing in, and is fetched with it
     await userEvent.click(screen.getByRole('button', { name: 'Fetch 1 now' }))
+    expect(await screen.findByText('This text is behind the gate.')).toBeInTheDocument()
+    expect(screen.getByText('Take the card of the lamp.')).toBeInTheDocument()
+    expect(posted('/inquiries/1/retrievals')).toHaveLength(0)
+    answers['POST /gate'] = { library: 'Halverane Library', terms: '', hint: null, until: '2026-10-05T12:00:00.000Z' }
+    await userEvent.type(screen.getByLabelText('Card number'), 'HV-204417')
+    await userEvent.type(screen.getByLabelText('Password of the card'), 'moonlit-garden')
+    await userEvent.click(screen.getByRole('button', { name: 'Sign in and fetch' }))
     await waitFor(() => expect(posted('/inquiries/1/retrievals')[0]!.body).toEqual({ works: [3] }))
+  })
+  test('without signing in, what is open to all can be fetched alone', async () => {
+    const row = (id: number, way: string) => ({
+      ...work(id, { state: 'kept', reach: 'within reach' }),
+      routes: [route({ way })],
+      closed: [],
+      trouble: null,
+      copies: [],
+    })
+    answers['GET /inquiries/1/routes'] = [row(3, 'gate'), row(4, 'open'), row(5, 'gate')]
+    answers['POST /inquiries/1/retrievals'] = { job: 3 }
+    open(Obtain, 'obtain')
+    await userEvent.click(await screen.findByRole('button', { name: 'Fetch 3 now' }))
+    expect(await screen.findByText('2 of the 3 texts are behind the gate.')).toBeInTheDocument()
+    await userEvent.click(screen.getByRole('button', { name: 'Fetch the open one only' }))
+    await waitFor(() => expect(posted('/inquiries/1/retrievals')[0]!.body).toEqual({ works: [4] }))
   })
   test('without a due date a work with no way is simply out of reach', async () => {
     const out = {

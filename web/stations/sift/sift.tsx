@@ -127,11 +127,14 @@ function Passes({ pool }: { pool: PoolIndex<WorkLine> }) {
       unread.filter(at => !drawn.has(at)),
     )
   }, [members, standing, rows, checks])
-  // what was kept by its title comes before what nobody has looked at
-  const byAbstract = useMemo(
-    () => joined(placesWith(rows, standing, STANDING.KEPT_BY_TITLE), byTitle),
-    [standing, rows, byTitle],
-  )
+  const described = useMemo(() => Uint8Array.from(works, w => (w.hasAbstract ? 1 : 0)), [works])
+  const checking = checks?.checks.some(c => c.mostLeft === null) ?? false
+  // what was kept by its title comes before what nobody has looked at, and what has an abstract before what has none
+  const byAbstract = useMemo(() => {
+    const first = (places: Uint32Array) => joined(placesWith(places, described, 1), placesWith(places, described, 0))
+    const kept = placesWith(rows, standing, STANDING.KEPT_BY_TITLE)
+    return joined(first(kept), checking ? byTitle : first(byTitle))
+  }, [standing, rows, byTitle, described, checking])
   const lines = useMemo(
     () => (view === 'strands' || view === 'field' ? Array.from(rows, at => works[at]!) : []),
     [view, rows, works],

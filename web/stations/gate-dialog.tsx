@@ -1,0 +1,90 @@
+import { Button, chakra, Dialog, Portal, Stack, Text } from '@chakra-ui/react'
+import { useQueryClient } from '@tanstack/react-query'
+import { api, type Gate } from '../../core/schema/api'
+import { cardShape } from '../../core/schema/api/desk'
+import { call } from '../api/client'
+import { Line, useShaped } from '../frame/form'
+import { Notice, tell } from '../frame/parts'
+
+/** Signing in at the library's gate; what waits for it is fetched afterwards, or as far as it goes without. */
+export function GateDialog({
+  gate,
+  waiting,
+  openToAll,
+  fetch,
+  close,
+}: {
+  gate: Gate | undefined
+  /** Works that wait to be fetched, and those of them that need no signing in. */
+  waiting: number
+  openToAll: number
+  fetch: (which: 'all' | 'open') => void
+  close: () => void
+}) {
+  const client = useQueryClient()
+  const { form, submit, busy, trouble } = useShaped(cardShape, { card: '', password: '' }, async body => {
+    client.setQueryData(['gate'], await call(api.openGate, { body }))
+    tell('Signed in at the gate.')
+    if (waiting) fetch('all')
+    close()
+  })
+  const behind = waiting - openToAll
+  return (
+    <Dialog.Root open onOpenChange={e => !e.open && close()} size="sm">
+      <Portal>
+        <Dialog.Backdrop />
+        <Dialog.Positioner>
+          <Dialog.Content>
+            <chakra.form onSubmit={e => (e.preventDefault(), submit())} noValidate>
+              <Dialog.Header>
+                <Dialog.Title fontFamily="serif">Sign in at the gate of {gate?.library}</Dialog.Title>
+              </Dialog.Header>
+              <Dialog.Body>
+                <Stack gap="14px">
+                  {waiting > 0 && (
+                    <Text fontSize="14px">
+                      {waiting === 1
+                        ? 'This text is behind the gate.'
+                        : `${behind} of the ${waiting} texts ${behind === 1 ? 'is' : 'are'} behind the gate.`}
+                    </Text>
+                  )}
+                  <Text fontSize="13.5px" color="soft">
+                    Your card is passed on to the library and never kept. {gate?.terms}
+                  </Text>
+                  {gate?.hint && (
+                    <Text fontSize="13.5px" borderLeft="2px solid" borderColor="vine.line" pl="10px">
+                      {gate.hint}
+                    </Text>
+                  )}
+                  <Line form={form} name="card" label="Card number" autoComplete="off" autoFocus />
+                  <Line form={form} name="password" label="Password of the card" type="password" autoComplete="off" />
+                  {trouble && <Notice voice="rust">{trouble.message}</Notice>}
+                </Stack>
+              </Dialog.Body>
+              <Dialog.Footer>
+                {openToAll > 0 ? (
+                  <Button
+                    variant="outline"
+                    onClick={() => {
+                      fetch('open')
+                      close()
+                    }}
+                  >
+                    Fetch the {openToAll === 1 ? 'open one' : `${openToAll} open ones`} only
+                  </Button>
+                ) : (
+                  <Button variant="outline" onClick={close}>
+                    Not now
+                  </Button>
+                )}
+                <Button type="submit" colorPalette="vine" loading={busy}>
+                  Sign in{waiting > 0 && ' and fetch'}
+                </Button>
+              </Dialog.Footer>
+            </chakra.form>
+          </Dialog.Content>
+        </Dialog.Positioner>
+      </Portal>
+    </Dialog.Root>
+  )
+}
