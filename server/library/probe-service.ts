@@ -1,3 +1,4 @@
+import { appraise } from '../../core/appraise/kind'
 import { SCHEMAS } from '../../core/formats/sru'
 import { parseCql } from '../../core/query/parse-cql'
 import { printCql } from '../../core/query/cql'
@@ -74,13 +75,13 @@ export async function probe(
     const unread = page.unread.map(u => ({ position: u.position, why: u.why }))
     const records = page.records.flatMap(r => {
       try {
-        const { item } = readRecord(catalogue, r.raw)
+        const { item, facts } = readRecord(catalogue, r.raw)
         return [
           {
             title: plainTitle(item.title),
             authors: authorLine(item.author, 2),
             year: yearOf(item) ?? null,
-            type: item.type,
+            kind: appraise(item, facts).kind,
           },
         ]
       } catch (e) {

@@ -30,7 +30,7 @@ const probed: Answer<'probe'> = {
   count: 12,
   asked: 'title = lamp',
   changes: ['It cannot cut endings.'],
-  records: [{ title: 'Lamps', authors: 'Sand', year: 2001, type: 'article-journal' }],
+  records: [{ title: 'Lamps', authors: 'Sand', year: 2001, kind: 'research article' }],
   unread: [],
   failed: null,
 }

@@ -1,6 +1,6 @@
 import { Box, Button, chakra, Flex, Stack, Table, Text } from '@chakra-ui/react'
 import { useQuery } from '@tanstack/react-query'
-import { useState, type ReactNode } from 'react'
+import { useEffect, useRef, useState, type ReactNode } from 'react'
 import { api, type Answer } from '../../core/schema/api'
 import { probeShape } from '../../core/schema/api/desk'
 import { call } from '../api/client'
@@ -100,14 +100,17 @@ function Understood({ of: p }: { of: Probed }) {
     p.scan ? 'its dictionary' : '',
     p.facets.length ? `counts by ${p.facets.join(', ')}` : '',
   ].filter(Boolean)
+  const top = useRef<HTMLDivElement>(null)
+  // what was pressed may stand far above what it brought
+  useEffect(() => top.current?.scrollIntoView?.({ block: 'nearest' }), [p])
   const cannot = [p.truncation ? '' : 'endings', p.proximity ? '' : 'words near each other'].filter(Boolean)
   return (
     <Stack gap="18px" mt="24px" role="region" aria-label={`What was understood of ${host}`}>
-      <Box>
+      <Box ref={top} scrollMarginBottom="60vh">
         <Text fontFamily="serif" fontSize="20px" lineHeight="26px" fontWeight="600">
           {p.title ?? host}
         </Text>
-        <Text color="soft">{[p.description, p.extent].filter(Boolean).join(' · ') || p.address}</Text>
+        <Text color="soft">{[p.address, p.description, p.extent].filter(Boolean).join(' · ')}</Text>
       </Box>
       {p.failed ? (
         <Notice voice="rust">{p.failed}</Notice>
@@ -169,7 +172,7 @@ function Understood({ of: p }: { of: Probed }) {
                 </Table.Cell>
                 <Table.Cell>{r.authors}</Table.Cell>
                 <Table.Cell fontVariantNumeric="tabular-nums">{r.year ?? 'not said'}</Table.Cell>
-                <Table.Cell whiteSpace="nowrap">{r.type.replaceAll('-', ' ')}</Table.Cell>
+                <Table.Cell whiteSpace="nowrap">{r.kind}</Table.Cell>
               </Table.Row>
             ))}
           </Table.Body>

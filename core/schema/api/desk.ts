@@ -50,7 +50,7 @@ const probed = shape({
   /** The query as it was asked. */
   asked: orNull(text()),
   changes: list(text()),
-  records: list(shape({ title: text(), authors: text(), year: orNull(whole()), type: text() })),
+  records: list(shape({ title: text(), authors: text(), year: orNull(whole()), kind: text() })),
   unread: list(shape({ position: whole(), why: text() })),
   /** Why no record came. */
   failed: orNull(text()),
