@@ -65,7 +65,10 @@ function nextOf(
   if (paging.by === 'link') {
     const address = paging.next ? told : linked(link)
     if (typeof address !== 'string' || !URL.canParse(address, asked)) return undefined
-    const next = new URL(address, asked).href
+    const to = new URL(address, asked)
+    // what is sent along is for that server alone
+    if (to.origin !== new URL(asked).origin) return undefined
+    const next = to.href
     return next === asked || ('address' in place && next === place.address) ? undefined : { address: next }
   }
   const on = { offset: at.offset + got, page: at.page + 1 }

@@ -165,6 +165,7 @@ describe('an answer', () => {
     ['by a Link header', { paging: { by: 'link', size: 2 } }, { list: [{ t: 'a' }] }, FIRST, '</works?page=2>; rel="next", </works?page=9>; rel=last', { address: 'http://odd.example/works?page=2' }],
     ['none by a broken Link header', { paging: { by: 'link', size: 2 } }, { list: [{ t: 'a' }] }, FIRST, '<<;;', undefined],
     ['by an address in the answer', { paging: { by: 'link', size: 2, next: '$.links.next' } }, { links: { next: '?page=2' }, list: [{ t: 'a' }] }, FIRST, undefined, { address: 'http://odd.example/works?page=2' }],
+    ['not to another server', { paging: { by: 'link', size: 2 } }, { list: [{ t: 'a' }] }, FIRST, '<http://elsewhere.example/works?page=2>; rel="next"', undefined],
     ['not to itself', { paging: { by: 'link', size: 2, next: '$.links.next' } }, { links: { next: 'http://odd.example/works?page=1' }, list: [{ t: 'a' }] }, FIRST, undefined, undefined],
   ])('has its next page %s', (_, more, answer, place, link, next) => {
     expect(read(callOf(more), answer, place, link).next).toEqual(next)

@@ -101,6 +101,7 @@ test('who asks for fewer requests is asked again when it says so', async () => {
 })
 
 test.each([
+  [302, { location: 'http://doi.example/find' }, /sends on to doi\.example, which is not followed with its key/],
   [401, {}, /does not let this Vine Path in \(401\)/],
   [500, {}, /answered with an error \(500\)/],
   [429, { 'retry-after': '3600' }, /fewer requests/],

@@ -85,7 +85,9 @@ async function askPage(
       )
     await turn(connector, signal)
     try {
-      const answer = await c.outside(url, { ...how, timeoutMs: 10_000, maxBytes: LONGEST_ANSWER, signal })
+      // a key is for its own server
+      const sameHost = values.key !== undefined
+      const answer = await c.outside(url, { ...how, timeoutMs: 10_000, maxBytes: LONGEST_ANSWER, signal, sameHost })
       if (answer.status === 404 || answer.status === 410) return undefined
       if (answer.status === 401 || answer.status === 403)
         throw new OutsideError(`${connector.name} does not let this Vine Path in (${answer.status}).`, false)

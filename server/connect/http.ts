@@ -24,6 +24,8 @@ export interface OutsideRequest {
   signal?: AbortSignal
   /** Hops followed at most; 0 gives the redirect itself. */
   hops?: number
+  /** What is sent is for this host alone: one that sends on to another is not followed. */
+  sameHost?: boolean
   /** Cookie sent to hosts of the gate alone. */
   gateCookie?: string
 }
@@ -104,7 +106,10 @@ export function outsideClient(outside: Outside): OutsideClient {
       if (hop >= (options.hops ?? 6))
         throw new OutsideError(`${at.hostname} sends from one address to the next without end.`, false)
       if (!URL.canParse(String(next), url)) throw new OutsideError(`${at.hostname} sends on to no address.`, false)
-      url = new URL(String(next), url).href
+      const to = new URL(String(next), url)
+      if (options.sameHost && to.host !== at.host)
+        throw new OutsideError(`${at.hostname} sends on to ${to.hostname}, which is not followed with its key.`, false)
+      url = to.href
     }
   }
 }

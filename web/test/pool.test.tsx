@@ -98,6 +98,14 @@ describe('the list', () => {
   })
   test('says of what is chosen what it is for, and which tag it bears', async () => {
     three()
+    // what was taken stands in what is read afterwards, as the server has it
+    answers['POST /inquiries/1/marks'] = ({ marks }: { marks: { work: number; about: string }[] }) => {
+      for (const line of answers['GET /inquiries/1/works'] as WorkLine[])
+        for (const m of marks.filter(x => x.work === line.id))
+          if (m.about === 'part') line.part = 'background'
+          else line.tags = ['night']
+      return { body: { works: [1, 2], revision: 5 } }
+    }
     open(Sift, 'sift?view=list')
     await waitFor(() => expect(titles()).toHaveLength(3))
     await userEvent.click(screen.getByRole('checkbox', { name: 'Choose: Moths at lamp 1' }))
@@ -111,7 +119,7 @@ describe('the list', () => {
       { work: 1, about: 'tag:night', value: true },
       { work: 2, about: 'tag:night', value: true },
     ])) // prettier-ignore
-    expect(lines()[0]).toHaveTextContent('background')
+    await waitFor(() => expect(lines()[0]).toHaveTextContent('background'))
     expect(lines()[0]).toHaveTextContent('night')
   })
   test('a reader sees it and can change nothing', async () => {
