@@ -40,7 +40,14 @@ for (const seed of seeds) {
     const label = labels.get(work)!
     const built = buildWork(records)
     const a = appraise(built.item, built.facts)
-    seen.push({ truth: label.kind as Kind, label, kind: a.kind, confidence: a.confidence, title: built.item.title ?? '', said: a.evidence }) // prettier-ignore
+    seen.push({
+      truth: label.kind as Kind,
+      label,
+      kind: a.kind,
+      confidence: a.confidence,
+      title: built.item.title ?? '',
+      said: a.evidence,
+    })
   }
   const decidable = seen.filter(s => s.label.decidable)
   const right = decidable.filter(s => s.kind === s.truth)
@@ -49,12 +56,22 @@ for (const seed of seeds) {
   const told = seen.filter(s => s.kind !== 'unknown')
   const brier = told.reduce((n, s) => n + (s.confidence - Number(s.kind === s.truth)) ** 2, 0) / told.length
   const ordered = [...told].sort((a, b) => a.confidence - b.confidence)
-  const bins = Array.from({ length: 15 }, (_, b) => ordered.slice(Math.floor((b * ordered.length) / 15), Math.floor(((b + 1) * ordered.length) / 15))) // prettier-ignore
+  const bins = Array.from({ length: 15 }, (_, b) =>
+    ordered.slice(Math.floor((b * ordered.length) / 15), Math.floor(((b + 1) * ordered.length) / 15)),
+  )
   const mean = (list: number[]) => list.reduce((x, y) => x + y, 0) / list.length
-  const ece = bins.reduce((n, b) => n + (b.length / ordered.length) * Math.abs(mean(b.map(s => s.confidence)) - mean(b.map(s => Number(s.kind === s.truth)))), 0) // prettier-ignore
+  const ece = bins.reduce(
+    (n, b) =>
+      n +
+      (b.length / ordered.length) *
+        Math.abs(mean(b.map(s => s.confidence)) - mean(b.map(s => Number(s.kind === s.truth)))),
+    0,
+  )
   const p = (x: number) => `${(100 * x).toFixed(1)}%`
   console.log(`seed ${seed}, ${half ? 'held-back' : 'first'} half: ${seen.length} works, ${decidable.length} decidable`)
-  console.log(`  accuracy on decidable ${p(right.length / decidable.length)}; on others "unknown" ${p(open.filter(s => s.kind === 'unknown').length / open.length)}, right kind all the same ${p(open.filter(s => s.kind === s.truth).length / open.length)}`) // prettier-ignore
+  console.log(
+    `  accuracy on decidable ${p(right.length / decidable.length)}; on others "unknown" ${p(open.filter(s => s.kind === 'unknown').length / open.length)}, right kind all the same ${p(open.filter(s => s.kind === s.truth).length / open.length)}`,
+  )
   console.log(
     `  Brier score ${brier.toFixed(4)}, calibration error ${ece.toFixed(4)} over 15 bins of ${told.length} works`,
   )
@@ -63,7 +80,15 @@ for (const seed of seeds) {
     if (!of.length) continue
     const wrong = new Map<string, number>()
     for (const s of of) if (s.kind !== truth) wrong.set(s.kind, (wrong.get(s.kind) ?? 0) + 1)
-    console.log(`  ${truth.padEnd(20)} ${String(of.length).padStart(6)}  ${p(of.filter(s => s.kind === truth).length / of.length).padStart(6)}  ${[...wrong].sort((a, b) => b[1] - a[1]).slice(0, 3).map(([k, n]) => `${k} ${n}`).join(', ')}`) // prettier-ignore
+    console.log(
+      `  ${truth.padEnd(20)} ${String(of.length).padStart(6)}  ${p(of.filter(s => s.kind === truth).length / of.length).padStart(6)}  ${[
+        ...wrong,
+      ]
+        .sort((a, b) => b[1] - a[1])
+        .slice(0, 3)
+        .map(([k, n]) => `${k} ${n}`)
+        .join(', ')}`,
+    )
   }
   if (process.env.SHOW)
     for (const truth of KINDS)

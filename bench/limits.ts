@@ -52,7 +52,10 @@ function timed(act: () => unknown, times = 7): number {
   }
   return took.sort((a, b) => a - b)[times >> 1]!
 }
-const line = (name: string, ms: number, floor: number) => console.log(`${name.padEnd(58)} ${ms.toFixed(1).padStart(8)} ms  ${(ms / floor).toFixed(1).padStart(6)} times the floor`) // prettier-ignore
+const line = (name: string, ms: number, floor: number) =>
+  console.log(
+    `${name.padEnd(58)} ${ms.toFixed(1).padStart(8)} ms  ${(ms / floor).toFixed(1).padStart(6)} times the floor`,
+  )
 
 const index = PoolIndex.of(works, now)
 const built = timed(() => {

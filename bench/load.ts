@@ -65,7 +65,13 @@ const server: ChildProcess = spawn(process.execPath, [...(process.env.NODE_FLAGS
   stdio: ['ignore', 'ignore', 'inherit'],
 })
 for (;;) {
-  if (await fetch(`${address}/health`).then(r => r.ok, () => false)) break // prettier-ignore
+  if (
+    await fetch(`${address}/health`).then(
+      r => r.ok,
+      () => false,
+    )
+  )
+    break
   await pause(100)
 }
 
@@ -114,8 +120,14 @@ async function ask<T>(
   return (text ? JSON.parse(text) : undefined) as T
 }
 
-const ADJECTIVES = 'amber broad cold dim early faint grey high inner late mild narrow open pale quiet rough slow tall upper warm'.split(' ') // prettier-ignore
-const NOUNS = 'bats beetles bridges canals gardens harbours hedges lamps lanes lights meadows moths orchards owls quarries rivers roads roofs towers yards'.split(' ') // prettier-ignore
+const ADJECTIVES =
+  'amber broad cold dim early faint grey high inner late mild narrow open pale quiet rough slow tall upper warm'.split(
+    ' ',
+  )
+const NOUNS =
+  'bats beetles bridges canals gardens harbours hedges lamps lanes lights meadows moths orchards owls quarries rivers roads roofs towers yards'.split(
+    ' ',
+  )
 const pick = <T>(list: readonly T[]): T => list[Math.floor(random() * list.length)]!
 const items = (n: number) =>
   Array.from({ length: n }, (_, i) => ({
@@ -129,13 +141,29 @@ const items = (n: number) =>
   }))
 
 async function enrol(n: number): Promise<Student> {
-  const [user] = (await sql.query('INSERT INTO users (email, name, password_hash) VALUES (?, ?, ?)', { replacements: [`s${n}@desk.example`, `S${n}`, hash] })) as [unknown, unknown] // prettier-ignore
+  const [user] = (await sql.query('INSERT INTO users (email, name, password_hash) VALUES (?, ?, ?)', {
+    replacements: [`s${n}@desk.example`, `S${n}`, hash],
+  })) as [unknown, unknown]
   void user
   const s = { agent: new Agent({ connections: 6, keepAliveTimeout: 60_000 }) } as Student
   await ask(s, 'POST', '/session', undefined, { email: `s${n}@desk.example`, password: PASSWORD })
-  s.inquiry = (await ask<{ id: number }>(s, 'POST', '/inquiries', undefined, { title: `T${n}`, question: 'Q', due: '2026-10-29', style: 'apa', entriesWanted: 3 })).id // prettier-ignore
+  s.inquiry = (
+    await ask<{ id: number }>(s, 'POST', '/inquiries', undefined, {
+      title: `T${n}`,
+      question: 'Q',
+      due: '2026-10-29',
+      style: 'apa',
+      entriesWanted: 3,
+    })
+  ).id
   const at = `/inquiries/${s.inquiry}`
-  const { job } = await ask<{ job: number }>(s, 'POST', `${at}/imports`, undefined, Buffer.from(JSON.stringify(items(WORKS)))) // prettier-ignore
+  const { job } = await ask<{ job: number }>(
+    s,
+    'POST',
+    `${at}/imports`,
+    undefined,
+    Buffer.from(JSON.stringify(items(WORKS))),
+  )
   for (;;) {
     const { state } = await ask<{ state: string }>(s, 'GET', `${at}/jobs/${job}`)
     if (state === 'done') break
@@ -145,7 +173,10 @@ async function enrol(n: number): Promise<Student> {
   const all = await ask<{ revision: number; lines: { id: number }[] }>(s, 'GET', `${at}/works/changes`)
   s.works = all.lines.map(l => l.id)
   s.since = all.revision
-  await ask(s, 'POST', `${at}/decisions`, undefined, { group: randomUUID(), decisions: [{ id: randomUUID(), work: s.works[0], pass: 'title', choice: 'keep' }] }) // prettier-ignore
+  await ask(s, 'POST', `${at}/decisions`, undefined, {
+    group: randomUUID(),
+    decisions: [{ id: randomUUID(), work: s.works[0], pass: 'title', choice: 'keep' }],
+  })
   s.entry = await ask(s, 'POST', `${at}/entries`, undefined, { work: s.works[0] })
   return s
 }
@@ -196,7 +227,14 @@ async function study(s: Student, until: number): Promise<void> {
     } else if (what < 0.9) {
       await ask(s, 'GET', `${at}/works/${pick(s.works)}`, 'open a work')
     } else {
-      const { version } = await ask<{ version: number }>(s, 'PATCH', `${at}/entries/${s.entry.id}`, 'annotate', { annotation: `We counted ${randomUUID()}. `.repeat(20) }, { 'if-match': `"${s.entry.version}"` }) // prettier-ignore
+      const { version } = await ask<{ version: number }>(
+        s,
+        'PATCH',
+        `${at}/entries/${s.entry.id}`,
+        'annotate',
+        { annotation: `We counted ${randomUUID()}. `.repeat(20) },
+        { 'if-match': `"${s.entry.version}"` },
+      )
       s.entry.version = version
       void readAgain(s)
     }
@@ -219,11 +257,15 @@ const dbPid = database.databasePid(folder)
 const idle = { at: Date.now(), server: cpu(server.pid!), db: cpu(dbPid) }
 await pause(10_000)
 const share = (now: number, then: number, ms: number) => `${Math.round(((now - then) / (ms / 1000)) * 100)} %`
-console.log(`${STUDENTS} idle streams: server ${share(cpu(server.pid!), idle.server, Date.now() - idle.at)} of a core, database ${share(cpu(dbPid), idle.db, Date.now() - idle.at)}`) // prettier-ignore
+console.log(
+  `${STUDENTS} idle streams: server ${share(cpu(server.pid!), idle.server, Date.now() - idle.at)} of a core, database ${share(cpu(dbPid), idle.db, Date.now() - idle.at)}`,
+)
 const began = { at: Date.now(), server: cpu(server.pid!), db: cpu(dbPid), own: process.cpuUsage() }
 const until = Date.now() + SECONDS * 1000
 setTimeout(() => (measuring = true), 3000)
-await Promise.all(students.map(s => study(s, until).catch((e: unknown) => errors.set(String(e), (errors.get(String(e)) ?? 0) + 1)))) // prettier-ignore
+await Promise.all(
+  students.map(s => study(s, until).catch((e: unknown) => errors.set(String(e), (errors.get(String(e)) ?? 0) + 1))),
+)
 measuring = false
 const ms = Date.now() - began.at
 const own = process.cpuUsage(began.own)
@@ -232,13 +274,22 @@ const everything: number[] = []
 for (const [name, list] of [...times].sort()) {
   list.sort((a, b) => a - b)
   everything.push(...list)
-  console.log(`${name.padEnd(24)} ${String(list.length).padStart(6)} requests, p50 ${at(list, 0.5)} ms, p95 ${at(list, 0.95)} ms, p99 ${at(list, 0.99)} ms`) // prettier-ignore
+  console.log(
+    `${name.padEnd(24)} ${String(list.length).padStart(6)} requests, p50 ${at(list, 0.5)} ms, p95 ${at(list, 0.95)} ms, p99 ${at(list, 0.99)} ms`,
+  )
 }
 everything.sort((a, b) => a - b)
-console.log(`${'all'.padEnd(24)} ${String(everything.length).padStart(6)} requests, p50 ${at(everything, 0.5)} ms, p95 ${at(everything, 0.95)} ms, p99 ${at(everything, 0.99)} ms; ${Math.round(everything.length / (SECONDS - 3))} a second`) // prettier-ignore
-console.log(`processor: server ${share(cpu(server.pid!), began.server, ms)} of a core, database ${share(cpu(dbPid), began.db, ms)}, the students themselves ${Math.round(((own.user + own.system) / 1000 / ms) * 100)} %; ${events} events told`) // prettier-ignore
+console.log(
+  `${'all'.padEnd(24)} ${String(everything.length).padStart(6)} requests, p50 ${at(everything, 0.5)} ms, p95 ${at(everything, 0.95)} ms, p99 ${at(everything, 0.99)} ms; ${Math.round(everything.length / (SECONDS - 3))} a second`,
+)
+console.log(
+  `processor: server ${share(cpu(server.pid!), began.server, ms)} of a core, database ${share(cpu(dbPid), began.db, ms)}, the students themselves ${Math.round(((own.user + own.system) / 1000 / ms) * 100)} %; ${events} events told`,
+)
 console.log(errors.size ? [...errors].map(([k, n]) => `${n} × ${k}`).join('\n') : '0 errors')
-const metrics = await fetch(`http://127.0.0.1:${metricsPort}/metrics`).then(r => r.text(), () => '') // prettier-ignore
+const metrics = await fetch(`http://127.0.0.1:${metricsPort}/metrics`).then(
+  r => r.text(),
+  () => '',
+)
 const lag = /^nodejs_eventloop_lag_p99_seconds (\S+)/m.exec(metrics)?.[1]
 if (lag) console.log(`event loop of the server: p99 ${(Number(lag) * 1000).toFixed(0)} ms`)
 open = false

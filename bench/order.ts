@@ -83,7 +83,13 @@ for (const seed of seeds) {
   const r = seeded(seed)
   const random = r.some([...pool.docs.keys()], n)
   const chance = effort(pool, () => random)
-  const near = nearness(pool.docs.map(d => ({ item: { id: '', type: 'article', title: d.title, ...(d.abstract ? { abstract: d.abstract } : {}) }, facts: { keywords: [...(d.keywords ?? [])] } })), flat.query) // prettier-ignore
+  const near = nearness(
+    pool.docs.map(d => ({
+      item: { id: '', type: 'article', title: d.title, ...(d.abstract ? { abstract: d.abstract } : {}) },
+      facts: { keywords: [...(d.keywords ?? [])] },
+    })),
+    flat.query,
+  )
   const ranked = [...pool.docs.keys()].sort((a, b) => near[b]! - near[a]!)
   const bm25 = effort(pool, () => ranked)
   // a plain classifier: nearest to the mean of what was kept, less the mean of what was not, read from the start at
@@ -105,10 +111,14 @@ for (const seed of seeds) {
   // work saved over sampling at 95% recall (Cohen et al. 2006)
   const saved = (read: number) => `${(100 * ((n - read) / n - 0.05)).toFixed(1)}%`
   console.log(`seed ${seed}: ${n} works, ${all} wanted`)
-  console.log(`  work saved at 95% recall: learned ${saved(ours.read)}, BM25 on the terms ${saved(bm25.read)}, plain TF-IDF classifier ${saved(plain.read)}, at random ${saved(chance.read)}`) // prettier-ignore
+  console.log(
+    `  work saved at 95% recall: learned ${saved(ours.read)}, BM25 on the terms ${saved(bm25.read)}, plain TF-IDF classifier ${saved(plain.read)}, at random ${saved(chance.read)}`,
+  )
   console.log(`  recall at each twentieth read: ${ours.curve.map(c => (100 * c).toFixed(0)).join(' ')}`)
   times.sort((a, b) => a - b)
-  console.log(`  learning and scoring: median ${times[times.length >> 1]!.toFixed(0)} ms, longest ${times.at(-1)!.toFixed(0)} ms`) // prettier-ignore
+  console.log(
+    `  learning and scoring: median ${times[times.length >> 1]!.toFixed(0)} ms, longest ${times.at(-1)!.toFixed(0)} ms`,
+  )
 }
 
 /** Whether every statement of an inquiry's checks is true, with checks repeated until one is good enough. */
@@ -144,7 +154,10 @@ for (const [size, share] of [
   let draws = 0
   const runs = 1000
   for (let i = 0; i < runs; i++) {
-    const left = r.some(Array.from({ length: size }, (_, x) => x < size * share), size) // prettier-ignore
+    const left = r.some(
+      Array.from({ length: size }, (_, x) => x < size * share),
+      size,
+    )
     const one = checksHold(r, left)
     if (one.held) held++
     draws += one.draws
@@ -154,5 +167,7 @@ for (const [size, share] of [
   const wilson =
     (p + (z * z) / (2 * runs) - z * Math.sqrt((p * (1 - p)) / runs + (z * z) / (4 * runs * runs))) /
     (1 + (z * z) / runs)
-  console.log(`stopping, ${size} unread with ${(100 * share).toFixed(0)}% wanted: all statements hold in ${(100 * p).toFixed(1)}% of ${runs} (Wilson from ${(100 * wilson).toFixed(1)}%), ${(draws / runs).toFixed(0)} draws`) // prettier-ignore
+  console.log(
+    `stopping, ${size} unread with ${(100 * share).toFixed(0)}% wanted: all statements hold in ${(100 * p).toFixed(1)}% of ${runs} (Wilson from ${(100 * wilson).toFixed(1)}%), ${(draws / runs).toFixed(0)} draws`,
+  )
 }

@@ -38,7 +38,9 @@ const quantile = (list: number[], q: number): number => {
   return sorted[Math.min(sorted.length - 1, Math.floor(q * sorted.length))]!
 }
 const row = (name: string, list: number[]) =>
-  console.log(`  ${name.padEnd(46)} median ${quantile(list, 0.5).toFixed(1).padStart(6)}   p95 ${quantile(list, 0.95).toFixed(1).padStart(6)} ms`) // prettier-ignore
+  console.log(
+    `  ${name.padEnd(46)} median ${quantile(list, 0.5).toFixed(1).padStart(6)}   p95 ${quantile(list, 0.95).toFixed(1).padStart(6)} ms`,
+  )
 
 const folder = mkdtempSync(join(tmpdir(), 'vine-bench-'))
 const dbPort = await freePort()
@@ -47,18 +49,50 @@ const port = await freePort()
 const sql = connect({ host: '127.0.0.1', port: dbPort, name: 'vinepath', user: 'vinepath', password })
 await migrate(sql)
 const db = models(sql)
-const user = await db.users.create({ email: 'a@desk.example', name: 'A', passwordHash: await hashPassword('walk-the-vine') }) // prettier-ignore
+const user = await db.users.create({
+  email: 'a@desk.example',
+  name: 'A',
+  passwordHash: await hashPassword('walk-the-vine'),
+})
 await sql.query(`INSERT INTO clock VALUES (1, '2026-10-05')`)
 const server = spawn(process.execPath, ['dist/server/main.js'], {
-  env: { ...process.env, PORT: String(port), WEB_FOLDER: 'dist/web', DB_PORT: String(dbPort), DB_PASSWORD: password, VINE_SECRET: 'x'.repeat(40), LOG_LEVEL: 'silent', NODE_OPTIONS: '--max-old-space-size=4096' }, // prettier-ignore
+  env: {
+    ...process.env,
+    PORT: String(port),
+    WEB_FOLDER: 'dist/web',
+    DB_PORT: String(dbPort),
+    DB_PASSWORD: password,
+    VINE_SECRET: 'x'.repeat(40),
+    LOG_LEVEL: 'silent',
+    NODE_OPTIONS: '--max-old-space-size=4096',
+  },
   stdio: 'ignore',
 })
 const home = `http://127.0.0.1:${port}`
-for (let i = 0; i < 300 && !(await fetch(`${home}/api/health`).then(r => r.ok, () => false)); i++) await new Promise(r => setTimeout(r, 100)) // prettier-ignore
+for (
+  let i = 0;
+  i < 300 &&
+  !(await fetch(`${home}/api/health`).then(
+    r => r.ok,
+    () => false,
+  ));
+  i++
+)
+  await new Promise(r => setTimeout(r, 100))
 
 /** A pool of so many works, each with one record, laid straight into the database: joining is measured elsewhere. */
 async function lay(size: number): Promise<number> {
-  const inquiry = await db.inquiries.create({ title: `${size}`, question: 'Does street lighting change what moths do?', due: '2026-12-01', zone: 'UTC', style: 'apa', rules: { entriesWanted: 10 }, query: 'lamp* and moth*', revision: 1, version: 1 }) // prettier-ignore
+  const inquiry = await db.inquiries.create({
+    title: `${size}`,
+    question: 'Does street lighting change what moths do?',
+    due: '2026-12-01',
+    zone: 'UTC',
+    style: 'apa',
+    rules: { entriesWanted: 10 },
+    query: 'lamp* and moth*',
+    revision: 1,
+    version: 1,
+  })
   await db.memberships.create({ inquiryId: inquiry.id, userId: user.id, role: 'owner' })
   let next = Number(await db.records.max('id')) || 0
   let batch: { record: object; work: object }[] = []
@@ -73,7 +107,15 @@ async function lay(size: number): Promise<number> {
     const of = { id, inquiryId: inquiry.id, item: work.item, facts }
     batch.push({
       record: { ...of, source: 'broadleaf', sourceKey: work.id, rawHash: 'x', raw: '', format: 'mods', workId: id },
-      work: { ...of, fieldFrom: {}, kind: 'research article', confidence: 0.9, evidence: [], state: 'unread', revision: 1 }, // prettier-ignore
+      work: {
+        ...of,
+        fieldFrom: {},
+        kind: 'research article',
+        confidence: 0.9,
+        evidence: [],
+        state: 'unread',
+        revision: 1,
+      },
     })
     if (batch.length === 1000) await flush()
   }
@@ -130,7 +172,9 @@ const frames = (page: Page, selector: string) =>
   })`)
 
 const empty = await context.newPage()
-await empty.setContent('<h1>0</h1><script>let n=0;addEventListener("keydown",()=>document.querySelector("h1").textContent=++n)</script>') // prettier-ignore
+await empty.setContent(
+  '<h1>0</h1><script>let n=0;addEventListener("keydown",()=>document.querySelector("h1").textContent=++n)</script>',
+)
 await watch(empty, 'h1')
 await press(empty, 'j')
 console.log('An empty page')
@@ -146,7 +190,9 @@ for (const size of sizes) {
   const began = performance.now()
   await page.goto(`${home}/inquiries/${id}/sift`)
   await page.locator('article h1').waitFor({ timeout: 200_000 })
-  console.log(`A pool of ${size.toLocaleString('en')} works, order ${order}, opened in ${((performance.now() - began) / 1000).toFixed(1)} s`) // prettier-ignore
+  console.log(
+    `A pool of ${size.toLocaleString('en')} works, order ${order}, opened in ${((performance.now() - began) / 1000).toFixed(1)} s`,
+  )
   await watch(page, 'article h1')
   await press(page, 'j')
   const abstracts = await took(page)
@@ -157,7 +203,9 @@ for (const size of sizes) {
   await press(page, 'j')
   const titles = await took(page)
   row(`title pass, ${titles.length} decisions`, titles)
-  console.log(`  p95 against the empty page: ${(quantile(abstracts, 0.95) / quantile(limit, 0.95)).toFixed(2)} and ${(quantile(titles, 0.95) / quantile(limit, 0.95)).toFixed(2)} times`) // prettier-ignore
+  console.log(
+    `  p95 against the empty page: ${(quantile(abstracts, 0.95) / quantile(limit, 0.95)).toFixed(2)} and ${(quantile(titles, 0.95) / quantile(limit, 0.95)).toFixed(2)} times`,
+  )
   await page.goto(`${home}/inquiries/${id}/sift?view=list`)
   await page.getByRole('listitem').first().waitFor({ timeout: 300_000 })
   row('list scrolled, frame to frame', await frames(page, '[role=list][aria-label="Works of the pool"]'))

@@ -83,7 +83,13 @@ const childrenOf = (pid: number): number[] => {
 await pause(6000)
 for (let n = 0; n < KILLS;) {
   // what is dead already cannot be killed: it has to stand first, and work for a moment
-  while (!(await fetch(`${address}/api/health`).then(r => r.ok, () => false))) await pause(50) // prettier-ignore
+  while (
+    !(await fetch(`${address}/api/health`).then(
+      r => r.ok,
+      () => false,
+    ))
+  )
+    await pause(50)
   await pause(random.int(50, 2500))
   const what = random.int(0, 9)
   try {

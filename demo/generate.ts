@@ -337,7 +337,24 @@ export class WorldMaker {
         ? 1
         : form === 'book'
           ? r.int(1, 2)
-          : r.weighted(modern ? ([[1, 8], [2, 20], [3, 26], [4, 20], [6, 14], [9, 8], [22, 1]] as const) : ([[1, 60], [2, 28], [3, 10], [4, 2]] as const)) // prettier-ignore
+          : r.weighted(
+              modern
+                ? ([
+                    [1, 8],
+                    [2, 20],
+                    [3, 26],
+                    [4, 20],
+                    [6, 14],
+                    [9, 8],
+                    [22, 1],
+                  ] as const)
+                : ([
+                    [1, 60],
+                    [2, 28],
+                    [3, 10],
+                    [4, 2],
+                  ] as const),
+            )
     const all = this.people[subject]!
     const upper = lowerBound(all, year - 1)
     const lower = Math.min(lowerBound(all, year - 38), Math.max(0, upper - 3))
@@ -840,7 +857,14 @@ const FOREIGN: Record<string, ((town: string, n: number) => string)[]> = {
 }
 function foreign(r: Random, w: WorldWork): void {
   const { item } = w
-  const language = r.weighted([['de', 40], ['fr', 28], ['es', 14], ['sv', 8], ['ja', 5], ['ru', 5]] as const) // prettier-ignore
+  const language = r.weighted([
+    ['de', 40],
+    ['fr', 28],
+    ['es', 14],
+    ['sv', 8],
+    ['ja', 5],
+    ['ru', 5],
+  ] as const)
   item.language = language
   item.title = r.pick(FOREIGN[language]!)(r.pick(TOWNS), r.int(4, 90))
   if (r.chance(0.5)) delete item.abstract

@@ -29,7 +29,19 @@ const began = Date.now()
 const api = new Api(values.address)
 await api.call('POST', '/session', { email: values.email, password: values.password })
 
-const brief = { zone: 'UTC', style: 'apa', entriesWanted: 10, refereedAtLeast: 7, recentAtLeast: 6, recentYears: 8, booksAtMost: 2, languages: ['en', 'de'], kindsOut: ['news', 'magazine'], wordsFrom: 120, wordsTo: 180 } // prettier-ignore
+const brief = {
+  zone: 'UTC',
+  style: 'apa',
+  entriesWanted: 10,
+  refereedAtLeast: 7,
+  recentAtLeast: 6,
+  recentYears: 8,
+  booksAtMost: 2,
+  languages: ['en', 'de'],
+  kindsOut: ['news', 'magazine'],
+  wordsFrom: 120,
+  wordsTo: 180,
+}
 
 /** One inquiry, with the steps that a student takes in it. */
 async function begin(more: object) {
@@ -206,7 +218,11 @@ await bats.bring(
 const found = await bats.works()
 const studies = found.filter(w => isStudy(w) && /\bbats?\b|roost/i.test(w.title)).slice(0, 24)
 await bats.decide(studies, 'keep')
-await bats.decide(found.filter(w => !studies.includes(w)), 'set aside', 'Not about bats at lamps') // prettier-ignore
+await bats.decide(
+  found.filter(w => !studies.includes(w)),
+  'set aside',
+  'Not about bats at lamps',
+)
 await bats.lookForWays()
 await bats.fetchOpen(7)
 const read = await bats.inHand()

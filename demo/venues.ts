@@ -139,7 +139,16 @@ export function makeVenues(r: Random, size: number): Venue[] {
   for (let n = 0; venues.length < wanted; n++) {
     const subject = n < SUBJECTS.length ? n : r.weighted(weights)
     const words = r.pick(SUBJECTS[subject]!.venueWords.split('; '))
-    const kind = n < SUBJECTS.length ? 'journal' : r.weighted([['journal', 80], ['magazine', 8], ['newspaper', 2], ['proceedings', 6], ['bulletin', 5]] as const) // prettier-ignore
+    const kind =
+      n < SUBJECTS.length
+        ? 'journal'
+        : r.weighted([
+            ['journal', 80],
+            ['magazine', 8],
+            ['newspaper', 2],
+            ['proceedings', 6],
+            ['bulletin', 5],
+          ] as const)
     const town = r.pick(TOWNS)
     const title =
       kind === 'magazine'

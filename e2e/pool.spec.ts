@@ -5,7 +5,14 @@ import { expect, test } from './desk'
 async function inquiryWith(page: Page, bib: string, brief: object = {}): Promise<string> {
   await page.request.get('/api/session')
   const made = await page.request.post('/api/inquiries', {
-    data: { title: 'A pool', question: 'What do lamps do to owls?', due: '2026-11-20', style: 'apa', entriesWanted: 3, ...brief }, // prettier-ignore
+    data: {
+      title: 'A pool',
+      question: 'What do lamps do to owls?',
+      due: '2026-11-20',
+      style: 'apa',
+      entriesWanted: 3,
+      ...brief,
+    },
   })
   const { id } = (await made.json()) as { id: number }
   await page.request.post(`/api/inquiries/${id}/imports`, {

@@ -5,7 +5,8 @@ test('with the network gone in the middle of sifting, decisions wait here, outla
   page,
 }) => {
   await page.goto('/inquiries/1/sift')
-  const unread = async () => Number(/([\d,]+) unread/.exec((await station(page, 'Sift').textContent())!)![1]!.replace(',', '')) // prettier-ignore
+  const unread = async () =>
+    Number(/([\d,]+) unread/.exec((await station(page, 'Sift').textContent())!)![1]!.replace(',', ''))
   await expect(
     page
       .getByRole('article')
@@ -16,7 +17,13 @@ test('with the network gone in the middle of sifting, decisions wait here, outla
   let gone = true
   await page.route('**/api/inquiries/1/decisions', route => (gone ? route.abort() : route.continue()))
   const kept: number[] = []
-  page.on('request', r => r.method() === 'POST' && r.url().endsWith('/decisions') && kept.push((r.postDataJSON() as { decisions: { work: number }[] }).decisions[0]!.work)) // prettier-ignore
+  page.on(
+    'request',
+    r =>
+      r.method() === 'POST' &&
+      r.url().endsWith('/decisions') &&
+      kept.push((r.postDataJSON() as { decisions: { work: number }[] }).decisions[0]!.work),
+  )
   for (let i = 0; i < 3; i++) {
     await page.keyboard.press('j')
     await expect.poll(() => storedLetters(page)).toBe(i + 1)
@@ -142,7 +149,10 @@ test('a check is begun, its draw comes first, and its sentence waits until all a
   const letters = 'abcdefghijklmnopqrstuvwxyz'
   const at = await poolOf(
     page,
-    Array.from({ length: 26 }, (_, i) => `@article{k${i}, title={Owls of ${letters[i]!.repeat(6)}}, year={${1990 + i}}, author={Bee, C.}}`), // prettier-ignore
+    Array.from(
+      { length: 26 },
+      (_, i) => `@article{k${i}, title={Owls of ${letters[i]!.repeat(6)}}, year={${1990 + i}}, author={Bee, C.}}`,
+    ),
   )
   const { id } = (await (await page.request.post(`/api${at}/checks`, { data: { draws: 3 } })).json()) as { id: number }
   expect(id).toBeGreaterThan(0)

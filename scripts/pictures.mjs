@@ -87,9 +87,18 @@ const pictures = {
         data: { title: 'Hard records', question: 'What do lamps do to owls?', due: '2026-11-20', style: 'apa', entriesWanted: 3 },
       }) // prettier-ignore
       const { id } = await answer.json()
-      const item = (id, title, year, more = {}) => ({ id, type: 'article-journal', title, issued: { 'date-parts': [[year]] }, ...more }) // prettier-ignore
+      const item = (id, title, year, more = {}) => ({
+        id,
+        type: 'article-journal',
+        title,
+        issued: { 'date-parts': [[year]] },
+        ...more,
+      })
       const author = Array.from({ length: 400 }, (_, i) => ({ family: `Tavisham-${i + 1}` }))
-      const long = Array.from({ length: 90 }, (_, i) => ['lamps', 'moths', 'hedges', 'towns', 'lanterns', 'wings'][i % 6]) // prettier-ignore
+      const long = Array.from(
+        { length: 90 },
+        (_, i) => ['lamps', 'moths', 'hedges', 'towns', 'lanterns', 'wings'][i % 6],
+      )
       const book = { type: 'chapter', 'container-title': 'Lamps in Towns' }
       await page.goto(`${address}/inquiries/${id}/gather`)
       await page.getByRole('tab', { name: 'Your own files' }).click()

@@ -34,7 +34,12 @@ const HEADINGS: Partial<Record<Form, [string, Section][]>> = {
   'literature review': [['1 Introduction', 'introduction'], ['2 How the studies were found', 'methods'], ['3 What they found', 'results'], ['4 Outlook', 'discussion']],
   chapter: [['', 'introduction'], ['The setting', 'methods'], ['What was seen', 'results'], ['Looking back', 'discussion']],
 } // prettier-ignore
-const ARTICLE: [string, Section][] = [['1 Introduction', 'introduction'], ['2 Methods', 'methods'], ['3 Results', 'results'], ['4 Discussion', 'discussion']] // prettier-ignore
+const ARTICLE: [string, Section][] = [
+  ['1 Introduction', 'introduction'],
+  ['2 Methods', 'methods'],
+  ['3 Results', 'results'],
+  ['4 Discussion', 'discussion'],
+]
 
 /**
  * The text of a work as a PDF, the same bytes every time: title block, running heads, printed page numbers that are

@@ -48,7 +48,9 @@ describe('markup in what registries give', () => {
     )
   })
   test('what was cleaned is clean', () => {
-    const pieces = fc.array(fc.constantFrom('<i>', '</i>', '<p>', '</p>', 'lamp', ' & ', '&lt;', '<', '>', '&amp;'), { maxLength: 12 }) // prettier-ignore
+    const pieces = fc.array(fc.constantFrom('<i>', '</i>', '<p>', '</p>', 'lamp', ' & ', '&lt;', '<', '>', '&amp;'), {
+      maxLength: 12,
+    })
     fc.assert(
       fc.property(pieces, given => {
         const plain = withoutMarkup(given.join(''), false)

@@ -117,7 +117,8 @@ const asJson = (v: unknown): object => JSON.parse(JSON.stringify(v)) as object
 const style = `<style xmlns="http://purl.org/net/xbiblio/csl" class="in-text" version="1.0"><info><title>s</title><id>s</id><updated>2020-01-01T00:00:00+00:00</updated></info>
 <citation><layout><names variable="author"/><date variable="issued"><date-part name="year"/></date></layout></citation>
 <bibliography><layout suffix="."><names variable="author editor"/><date variable="issued" form="text"/><text variable="title" font-style="italic"/><text variable="container-title"/><number variable="volume"/><text variable="page"/><text variable="publisher"/><text variable="URL"/></layout></bibliography></style>`
-const locale = '<locale xmlns="http://purl.org/net/xbiblio/csl" xml:lang="en-US" version="1.0"><date form="text"><date-part name="year"/></date><terms><term name="and">and</term><term name="et-al">et al.</term></terms></locale>' // prettier-ignore
+const locale =
+  '<locale xmlns="http://purl.org/net/xbiblio/csl" xml:lang="en-US" version="1.0"><date form="text"><date-part name="year"/></date><terms><term name="and">and</term><term name="et-al">et al.</term></terms></locale>'
 
 test('one item of the strangest shape breaks no list, bibliography or export, and forges no entry', () => {
   fc.assert(
@@ -161,7 +162,13 @@ test('one item of the strangest shape breaks no list, bibliography or export, an
 
 test('what is written as BibTeX, RIS or CSL-JSON is one entry to whoever reads it', () => {
   const hostile = '} , year = {1} } @book{forged, title={Forged}'
-  const item = mend({ title: hostile, author: [{ family: 'Okafor and Sons', given: 'A\nTY  - BOOK\nTI  - Forged' }], URL: 'https://a.example/}{', abstract: `a\nER  - \nTY  - BOOK\nTI  - Forged\r${hostile}`, DOI: '10.5555/a{b' }).item // prettier-ignore
+  const item = mend({
+    title: hostile,
+    author: [{ family: 'Okafor and Sons', given: 'A\nTY  - BOOK\nTI  - Forged' }],
+    URL: 'https://a.example/}{',
+    abstract: `a\nER  - \nTY  - BOOK\nTI  - Forged\r${hostile}`,
+    DOI: '10.5555/a{b',
+  }).item
   for (const text of [writeBibtex(item, 'k'), writeRis(item, 'k'), JSON.stringify([item])]) {
     const file = readBibliography(text)!
     expect(file.entries).toHaveLength(1)

@@ -11,7 +11,8 @@ const entry = (title: string, at = '2026-10-12T08:00:00Z'): FeedEntry => ({
   link: 'https://doi.org/10.5555/a',
   summary: 'Okafor · Night Papers · 2026',
 })
-const feed = (entries: FeedEntry[], title = 'What is new') => writeAtom({ id: 'urn:x', title, self: 'http://desk.example/f.atom', entries }) // prettier-ignore
+const feed = (entries: FeedEntry[], title = 'What is new') =>
+  writeAtom({ id: 'urn:x', title, self: 'http://desk.example/f.atom', entries })
 
 test('a feed has what RFC 4287 asks of it, and is as new as its newest entry', () => {
   const xml = feed([entry('Lamps & moths'), entry('Bats', '2026-11-01T08:00:00Z')])

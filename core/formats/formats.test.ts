@@ -299,8 +299,10 @@ describe('answers of SRU servers', () => {
     expect(e).toMatchObject({ description: 'Of lamps.', extent: '90 records', abilities: { facets: ['year', 'type'] } })
   })
   test('facets give each value with its count, by index', () => {
-    const term = (v: string, n: number) => `<facet:term><facet:actualTerm>${v}</facet:actualTerm><facet:count>${n}</facet:count></facet:term>` // prettier-ignore
-    const list = (index: string, terms: string) => `<facet:facet><facet:index>${index}</facet:index><facet:terms>${terms}</facet:terms></facet:facet>` // prettier-ignore
+    const term = (v: string, n: number) =>
+      `<facet:term><facet:actualTerm>${v}</facet:actualTerm><facet:count>${n}</facet:count></facet:term>`
+    const list = (index: string, terms: string) =>
+      `<facet:facet><facet:index>${index}</facet:index><facet:terms>${terms}</facet:terms></facet:facet>`
     const facets = `<s:facetedResults xmlns:facet="f"><facet:datasource><facet:facets>${list('year', term('2004', 3) + term('1999', 1))}${list('type', term('Night &amp; day', 2))}</facet:facets></facet:datasource></s:facetedResults>`
     expect(readFacets(wrap(`<s:numberOfRecords>4</s:numberOfRecords>${facets}`))).toEqual({
       year: [

@@ -4,7 +4,10 @@ import Papa from 'papaparse'
 import { kbartParts, readKbart, type KbartReport } from './kbart'
 import { readCoverageDate } from './kbart-dates'
 
-const HEAD = 'publication_title print_identifier online_identifier date_first_issue_online date_last_issue_online title_url embargo_info coverage_depth publication_type access_type'.split(' ') // prettier-ignore
+const HEAD =
+  'publication_title print_identifier online_identifier date_first_issue_online date_last_issue_online title_url embargo_info coverage_depth publication_type access_type'.split(
+    ' ',
+  )
 const PAPERS = [
   'Night Papers',
   '9990-0114',

@@ -125,7 +125,14 @@ const BY_LEADER: Record<string, string> = {
   c: 'musical_score', d: 'musical_score', e: 'map', f: 'map', g: 'motion_picture', i: 'song', j: 'song', k: 'graphic', p: 'collection', r: 'figure',
 } // prettier-ignore
 /** Nature of contents (books, 008/24–27). */
-const BY_CONTENTS: Record<string, string> = { m: 'thesis', t: 'report', j: 'patent', u: 'standard', l: 'legislation', v: 'legal_case' } // prettier-ignore
+const BY_CONTENTS: Record<string, string> = {
+  m: 'thesis',
+  t: 'report',
+  j: 'patent',
+  u: 'standard',
+  l: 'legislation',
+  v: 'legal_case',
+}
 
 function typeOf(record: MarcRecord, host: MarcField | undefined, genre: string | undefined): string {
   if (isSerial(record)) return 'periodical'

@@ -2,7 +2,9 @@ import { describe, expect, test } from '@jest/globals'
 import { readMarcXml } from './marcxml'
 
 const field = (tag: string, subfields: Record<string, string>) =>
-  `<datafield tag="${tag}" ind1=" " ind2=" ">${Object.entries(subfields).map(([c, v]) => `<subfield code="${c}">${v}</subfield>`).join('')}</datafield>` // prettier-ignore
+  `<datafield tag="${tag}" ind1=" " ind2=" ">${Object.entries(subfields)
+    .map(([c, v]) => `<subfield code="${c}">${v}</subfield>`)
+    .join('')}</datafield>`
 const record = (fields: string, leader = '00000nam a2200000 i 4500') =>
   `<record xmlns="http://www.loc.gov/MARC21/slim"><leader>${leader}</leader><controlfield tag="001">sh-1</controlfield>${fields}</record>`
 

@@ -57,7 +57,12 @@ describe('the ladder', () => {
   })
   test('is put in another order, and rungs are switched off', () => {
     const steps = ladder({ ...lamps, order: ['years', 'c2', 'c1'], off: ['c1'] })
-    expect(steps.map(s => [s.id, s.on])).toEqual([['years', true], ['c2', true], ['c1', false], ['without', true]]) // prettier-ignore
+    expect(steps.map(s => [s.id, s.on])).toEqual([
+      ['years', true],
+      ['c2', true],
+      ['c1', false],
+      ['without', true],
+    ])
     expect(steps[2]!.cql).toBe(steps[1]!.cql)
     expect(steps[2]!.lost).toBeUndefined()
   })
@@ -90,8 +95,16 @@ describe('a query typed as text', () => {
   })
   test('keeps what the sheet knew: names, roles, terms switched off', () => {
     const s = sheetOf(read('("street light*" or LED or lantern) and (moth* or Sphingidae)'), lamps, newId)
-    expect(s.concepts.map(c => [c.id, c.name])).toEqual([['c1', 'lamps'], ['c2', 'moths']]) // prettier-ignore
-    expect(s.concepts[0]!.terms.map(t => [t.text, t.on])).toEqual([['street light', true], ['LED', true], ['lantern', true], ['gas lamp', false]]) // prettier-ignore
+    expect(s.concepts.map(c => [c.id, c.name])).toEqual([
+      ['c1', 'lamps'],
+      ['c2', 'moths'],
+    ])
+    expect(s.concepts[0]!.terms.map(t => [t.text, t.on])).toEqual([
+      ['street light', true],
+      ['LED', true],
+      ['lantern', true],
+      ['gas lamp', false],
+    ])
     expect(s.concepts[1]!.terms[1]!.role).toBe('narrower')
     expect(s.years).toBeUndefined()
   })
@@ -228,7 +241,10 @@ describe('an earlier sweep as a term', () => {
     expect(next.concepts[1]!.terms.map(t => t.text)).toEqual(['moth'])
   })
   test('alone in a concept, a sweep of several concepts stays one', () => {
-    const both: Sheet = { ...emptySheet(), concepts: [{ id: 'c', name: '', terms: [{ ...earlier, cql: 'lamp* and moth*' }] }] } // prettier-ignore
+    const both: Sheet = {
+      ...emptySheet(),
+      concepts: [{ id: 'c', name: '', terms: [{ ...earlier, cql: 'lamp* and moth*' }] }],
+    }
     const p = parseCql('lamp* and moth* and garden')
     if (!p.ok) throw new Error(p.error.message)
     let n = 0
@@ -237,6 +253,10 @@ describe('an earlier sweep as a term', () => {
   })
   test('is called by its name in the sentence', () => {
     const names = new Map([[earlier.cql!, earlier.text]])
-    expect(readOut(sheetQuery({ ...sheet, without: [] })!.root, names).map(p => p.text).join('')).toBe('Works about what “Lamps, first look” asked or lantern.') // prettier-ignore
+    expect(
+      readOut(sheetQuery({ ...sheet, without: [] })!.root, names)
+        .map(p => p.text)
+        .join(''),
+    ).toBe('Works about what “Lamps, first look” asked or lantern.')
   })
 })

@@ -12,7 +12,10 @@ const dictionary = [
 ]
 
 test('nearer words come first, among equals the more frequent', () => {
-  expect(nearestWords('allotmants', dictionary)).toEqual([{ text: 'allotments', count: 40 }, { text: 'allotment', count: 90 }]) // prettier-ignore
+  expect(nearestWords('allotmants', dictionary)).toEqual([
+    { text: 'allotments', count: 40 },
+    { text: 'allotment', count: 90 },
+  ])
   expect(nearestWords('noth', dictionary).map(w => w.text)).toEqual(['both', 'moth'])
 })
 test('masks and marks do not count, the word itself is no suggestion', () => {

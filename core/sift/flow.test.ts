@@ -16,7 +16,9 @@ const someInput = fc.tuple(fc.array(someWork, { maxLength: 40 }), fc.nat(20)).ma
   return {
     works: works.map((w, i) => ({ ...w, id: i + 1, pass: w.state === 'unread' ? null : w.pass })),
     records: [
-      ...works.flatMap((w, i) => Array.from({ length: w.records }, (_, k) => ({ source: sources[(i + k) % 3]!, work: i + 1 }))), // prettier-ignore
+      ...works.flatMap((w, i) =>
+        Array.from({ length: w.records }, (_, k) => ({ source: sources[(i + k) % 3]!, work: i + 1 })),
+      ),
       ...Array.from({ length: left }, () => ({ source: 'catalogue' as const, work: null })),
     ],
   }
@@ -51,7 +53,14 @@ test('the two columns are all there is, each work in one of them', () => {
 })
 
 test('a small pool, counted by hand', () => {
-  const work = (id: number, state: State, pass: 'title' | 'abstract' | 'full text' | null, more = {}) => ({ id, state, pass, reason: null, inHand: false, ...more }) // prettier-ignore
+  const work = (id: number, state: State, pass: 'title' | 'abstract' | 'full text' | null, more = {}) => ({
+    id,
+    state,
+    pass,
+    reason: null,
+    inHand: false,
+    ...more,
+  })
   const f = flowOf({
     records: [
       { source: 'catalogue', work: 1 },

@@ -52,7 +52,11 @@ test('a changed password signs out everywhere else, and the old one opens nothin
 })
 
 test('sessions are listed by names that open nothing, and ended one by one or all but this one', async () => {
-  const [here, there, other] = [await desk.signIn('reader@desk.example'), await desk.signIn('reader@desk.example'), await desk.signIn('reader@desk.example')] // prettier-ignore
+  const [here, there, other] = [
+    await desk.signIn('reader@desk.example'),
+    await desk.signIn('reader@desk.example'),
+    await desk.signIn('reader@desk.example'),
+  ]
   const list = async () => (await here.get('/api/account/sessions').expect(200)).body as { id: string; here: boolean }[]
   const before = await list()
   expect(before.filter(s => s.here)).toHaveLength(1)
@@ -76,11 +80,20 @@ test('administrators make accounts and passwords for one sign-in; to anybody els
   await desk.context.db.users.update({ role: 'administrator' }, { where: { email: 'owner@desk.example' } })
   const made = (await owner.post('/api/accounts').send({ email: 'New@desk.example', name: 'New' }).expect(201)).body
   expect(made.password).toMatch(/^(?:[a-z2-9]{4}-){3}[a-z2-9]{4}$/)
-  expect((await owner.post('/api/accounts').send({ email: 'new@desk.example', name: 'Again' }).expect(409)).body.fields[0].field).toBe('email') // prettier-ignore
+  expect(
+    (await owner.post('/api/accounts').send({ email: 'new@desk.example', name: 'Again' }).expect(409)).body.fields[0]
+      .field,
+  ).toBe('email')
   const agent = request.agent(desk.app)
-  expect((await agent.post('/api/session').send({ email: 'new@desk.example', password: made.password })).body.user).toMatchObject({ role: 'student', mustChange: true }) // prettier-ignore
-  for (const path of ['/inquiries', '/desk', '/gate']) expect((await agent.get(`/api${path}`).expect(403)).body.code).toBe('change-password') // prettier-ignore
-  await agent.put('/api/account/password').send({ current: made.password, password: 'moth lantern gravel teacup' }).expect(200) // prettier-ignore
+  expect(
+    (await agent.post('/api/session').send({ email: 'new@desk.example', password: made.password })).body.user,
+  ).toMatchObject({ role: 'student', mustChange: true })
+  for (const path of ['/inquiries', '/desk', '/gate'])
+    expect((await agent.get(`/api${path}`).expect(403)).body.code).toBe('change-password')
+  await agent
+    .put('/api/account/password')
+    .send({ current: made.password, password: 'moth lantern gravel teacup' })
+    .expect(200)
   await agent.get('/api/inquiries').expect(200)
   const reset = (await owner.post(`/api/accounts/${made.id}/password`).expect(201)).body
   expect(reset.ended).toBe(1)
@@ -106,7 +119,11 @@ test('tries are limited for one account from many addresses, and for one address
   for (let i = 0; i < MOST_TRIES.address; i++) await from('192.0.2.200', `nobody${i}@desk.example`, 'wrong').expect(401)
   await from('192.0.2.200', 'owner@desk.example', PASSWORD).expect(429)
   // an address that the client makes up itself is not the one that counts
-  await request(behind.app).post('/api/session').set('X-Forwarded-For', '198.51.100.7, 192.0.2.200').send({ email: 'owner@desk.example', password: PASSWORD }).expect(429) // prettier-ignore
+  await request(behind.app)
+    .post('/api/session')
+    .set('X-Forwarded-For', '198.51.100.7, 192.0.2.200')
+    .send({ email: 'owner@desk.example', password: PASSWORD })
+    .expect(429)
   behind.close()
   // what is kept of tries names nobody
   const [rows] = await desk.context.db.sequelize.query('SELECT about FROM tries')
@@ -127,7 +144,13 @@ test('the gate takes few tries too, and card and password leave no trace', async
   await forget()
   for (const table of ['answers', 'gate_sessions', 'tries', 'sessions', 'jobs', 'attempts']) {
     const [rows] = await desk.context.db.sequelize.query(`SELECT * FROM ${table}`)
-    const text = (rows as Record<string, unknown>[]).map(r => Object.values(r).map(v => (Buffer.isBuffer(v) ? v.toString('latin1') : JSON.stringify(v))).join()).join() // prettier-ignore
+    const text = (rows as Record<string, unknown>[])
+      .map(r =>
+        Object.values(r)
+          .map(v => (Buffer.isBuffer(v) ? v.toString('latin1') : JSON.stringify(v)))
+          .join(),
+      )
+      .join()
     expect(text).not.toContain(CARD.card)
     expect(text).not.toContain(CARD.password)
   }
@@ -169,7 +192,9 @@ test('a reader looks, and nothing is written', async () => {
   const work = ((await agent.get(`/api/inquiries/${id}/works`)).body as { id: number; doi: string }[]).find(w => w.doi)!
   const sums = async () => {
     const { sequelize } = desk.context.db
-    const tables = ((await sequelize.query('SHOW TABLES'))[0] as object[]).map(r => String(Object.values(r)[0])).filter(t => !/^(jobs|tries)$/.test(t)) // prettier-ignore
+    const tables = ((await sequelize.query('SHOW TABLES'))[0] as object[])
+      .map(r => String(Object.values(r)[0]))
+      .filter(t => !/^(jobs|tries)$/.test(t))
     return (await sequelize.query(`CHECKSUM TABLE ${tables.join(', ')} EXTENDED`))[0]
   }
   const before = await sums()

@@ -181,7 +181,12 @@ async function once(url: string, o: OutsideRequest, dispatcher: Agent): Promise<
   }
 }
 
-const UNPACK: Record<string, () => Transform> = { gzip: createGunzip, 'x-gzip': createGunzip, deflate: createInflate, br: createBrotliDecompress } // prettier-ignore
+const UNPACK: Record<string, () => Transform> = {
+  gzip: createGunzip,
+  'x-gzip': createGunzip,
+  deflate: createInflate,
+  br: createBrotliDecompress,
+}
 /** What was sent without its packing: some pack unasked. Its size is counted unpacked. */
 function plainBody(body: Readable, encoding: string | string[] | undefined): AsyncIterable<Buffer> {
   const unpack =

@@ -30,8 +30,14 @@ async function full(name: string): Promise<{ id: number; works: number[] }> {
     .send(Buffer.from(`@book{a, title={Lamps of ${name}}, year=2001}\n@book{b, title={Owls of ${name}}, year=2002}`))
   await desk.finish(id, file.body.job)
   const works = ((await desk.owner.get(`${at}/works`)).body as { id: number }[]).map(w => w.id)
-  await post('/decisions', { group: randomUUID(), decisions: [{ id: randomUUID(), work: works[0], pass: 'title', choice: 'keep' }] }).expect(201) // prettier-ignore
-  await post('/marks', { group: randomUUID(), marks: [{ id: randomUUID(), work: works[0], about: 'note', value: name }] }).expect(201) // prettier-ignore
+  await post('/decisions', {
+    group: randomUUID(),
+    decisions: [{ id: randomUUID(), work: works[0], pass: 'title', choice: 'keep' }],
+  }).expect(201)
+  await post('/marks', {
+    group: randomUUID(),
+    marks: [{ id: randomUUID(), work: works[0], about: 'note', value: name }],
+  }).expect(201)
   await post('/entries', { work: works[0] }).expect(201)
   await post('/strands', { name }).expect(201)
   await post('/views', { name, limits: {}, words: '' }).expect(201)
@@ -94,7 +100,9 @@ test('a purge takes away what had its time, and says how much; what is still of 
   await answer('new-answer')
   await rows(`SELECT 1`)
   await db.sequelize.query(`UPDATE answers SET at = NOW(3) - INTERVAL 31 DAY WHERE answer_key = 'old-answer'`)
-  await db.sequelize.query(`INSERT INTO counts (catalogue, query_hash, desk_day, count, at) VALUES ('x', 'a', '2026-10-05', 1, NOW(3) - INTERVAL 9 DAY), ('x', 'b', '2026-10-05', 1, NOW(3))`) // prettier-ignore
+  await db.sequelize.query(
+    `INSERT INTO counts (catalogue, query_hash, desk_day, count, at) VALUES ('x', 'a', '2026-10-05', 1, NOW(3) - INTERVAL 9 DAY), ('x', 'b', '2026-10-05', 1, NOW(3))`,
+  )
   await db.sequelize.query(`INSERT INTO blobs (hash, size, media_type) VALUES ('orphan', 7, 'text/plain')`)
   await db.sequelize.query(`INSERT INTO blob_chunks (hash, n, bytes) VALUES ('orphan', 0, 'letters')`)
   const held = await count('SELECT COUNT(*) FROM blobs')

@@ -32,7 +32,8 @@ export async function probe(
   signal: AbortSignal,
 ): Promise<Answer<'probe'>> {
   const parsed = parseCql(words)
-  if (!parsed.ok) throw new Problem(422, 'query', parsed.error.message, { fields: [{ field: 'words', said: parsed.error.message }] }) // prettier-ignore
+  if (!parsed.ok)
+    throw new Problem(422, 'query', parsed.error.message, { fields: [{ field: 'words', said: parsed.error.message }] })
   spend(userId, c.settings.countsMost)
   const at = new URL(address)
   const { outside } = c.settings

@@ -22,12 +22,17 @@ beforeAll(async () => {
   desk = await openDesk('backup', smallOutside())
   id = await newInquiry(desk)
   const at = `/api/inquiries/${id}`
-  const { body: sweep } = await desk.owner.post(`${at}/sweeps`).send({ query: 'moth* and light*', catalogues: ['broadleaf', 'lampyr'] }).expect(202) // prettier-ignore
+  const { body: sweep } = await desk.owner
+    .post(`${at}/sweeps`)
+    .send({ query: 'moth* and light*', catalogues: ['broadleaf', 'lampyr'] })
+    .expect(202)
   await desk.finish(id, sweep.job)
   await desk.owner.post(`${at}/pool`).send({ sweep: sweep.id, all: true, records: [] }).expect(201)
   const works = (await desk.owner.get(`${at}/works`)).body as { id: number }[]
   const group = randomUUID()
-  const decisions = works.slice(0, 20).map(w => ({ id: randomUUID(), work: w.id, pass: 'abstract', choice: 'keep', reason: 'Größe, «ok» 🌒' })) // prettier-ignore
+  const decisions = works
+    .slice(0, 20)
+    .map(w => ({ id: randomUUID(), work: w.id, pass: 'abstract', choice: 'keep', reason: 'Größe, «ok» 🌒' }))
   await desk.owner.post(`${at}/decisions`).send({ group, decisions }).expect(201)
   // a large file, held by an import
   await desk.context.db.sequelize.transaction(async transaction => {
@@ -57,7 +62,10 @@ const made = async (name: string) => {
 async function contents(name: string): Promise<Record<string, unknown>> {
   const sql = database(name)
   const tables = ((await sql.query('SHOW TABLES'))[0] as object[]).map(r => String(Object.values(r)[0])).sort()
-  const sums = (await sql.query(`CHECKSUM TABLE ${tables.join(', ')} EXTENDED`))[0] as { Table: string; Checksum: unknown }[] // prettier-ignore
+  const sums = (await sql.query(`CHECKSUM TABLE ${tables.join(', ')} EXTENDED`))[0] as {
+    Table: string
+    Checksum: unknown
+  }[]
   const scores = (await sql.query('SELECT score FROM pair_links ORDER BY a, b'))[0] as { score: number }[]
   await sql.close()
   return {
@@ -93,7 +101,9 @@ test('the standard command alone, with its standard settings, is a whole backup 
   execFileSync('mariadb', [...at, 'vinepath_plain'], { ...given, input: dump })
   expect(await contents('vinepath_plain')).toEqual(await contents('vinepath_backup'))
   const sql = database('vinepath_plain')
-  const [rows] = await sql.query('SELECT c.bytes FROM blob_chunks c JOIN imports i ON i.hash = c.hash WHERE i.file_name = "large" ORDER BY c.n') // prettier-ignore
+  const [rows] = await sql.query(
+    'SELECT c.bytes FROM blob_chunks c JOIN imports i ON i.hash = c.hash WHERE i.file_name = "large" ORDER BY c.n',
+  )
   await sql.close()
   const hash = createHash('sha256')
   for (const r of rows as { bytes: Buffer }[]) hash.update(r.bytes)

@@ -20,7 +20,18 @@ beforeAll(async () => {
 })
 afterAll(() => desk.close())
 
-const NUMBERED = ['works/:n', 'imports/:n', 'jobs/:n', 'copies/:n', 'copies/:n/file', 'entries/:n', 'sweeps/:n/records', 'sweeps/:n/against/1', 'sweeps/1/against/:n', 'works/:n/trails/references'] // prettier-ignore
+const NUMBERED = [
+  'works/:n',
+  'imports/:n',
+  'jobs/:n',
+  'copies/:n',
+  'copies/:n/file',
+  'entries/:n',
+  'sweeps/:n/records',
+  'sweeps/:n/against/1',
+  'sweeps/1/against/:n',
+  'works/:n/trails/references',
+]
 test.each(
   NUMBERED.flatMap(p =>
     ['0', '-1', '1e3', '0x10', ' 1', '1.5', '4294967296', '99999999999999999999', 'NaN', 'a', '1%00', '%F0%9F'].map(
@@ -104,7 +115,10 @@ test('every problem has an address of ours that tells what it means', async () =
     for (const e of readdirSync(folder, { withFileTypes: true }))
       if (e.isDirectory()) walk(join(folder, e.name))
       else if (/\.ts$/.test(e.name) && !/\.test\.ts$/.test(e.name))
-        for (const m of readFileSync(join(folder, e.name), 'utf8').matchAll(/new Problem\(\s*(?:e\.status|\d+),\s*'([a-z-]+)'/g)) used.add(m[1]!) // prettier-ignore
+        for (const m of readFileSync(join(folder, e.name), 'utf8').matchAll(
+          /new Problem\(\s*(?:e\.status|\d+),\s*'([a-z-]+)'/g,
+        ))
+          used.add(m[1]!)
   }
   walk('server')
   expect([...used].filter(code => !(code in PROBLEMS))).toEqual([])
@@ -117,7 +131,13 @@ test('every problem has an address of ours that tells what it means', async () =
 
 test('the log says what failed and where, never what it was about', async () => {
   const secret = 'my thoughts on lamps'
-  const e = new DatabaseError(Object.assign(new Error(`Data too long: ${secret}`), { sql: `INSERT INTO marks VALUES ('${secret}')`, errno: 1406, code: 'ER_DATA_TOO_LONG' })) // prettier-ignore
+  const e = new DatabaseError(
+    Object.assign(new Error(`Data too long: ${secret}`), {
+      sql: `INSERT INTO marks VALUES ('${secret}')`,
+      errno: 1406,
+      code: 'ER_DATA_TOO_LONG',
+    }),
+  )
   expect(describeError(e)).toContain('ER_DATA_TOO_LONG')
   expect(describeError(e)).not.toContain(secret)
   const written: string[] = []
@@ -175,5 +195,11 @@ test.each([
 })
 test('a private network counts as outside where the settings say so, and only that one', () => {
   const may = publicAddress(['10.20.0.0/16', 'fd00:1::/32'])
-  expect(['10.20.3.4', '10.21.0.1', 'fd00:1::9', 'fd00:2::9', '127.0.0.1'].map(may)).toEqual([true, false, true, false, false]) // prettier-ignore
+  expect(['10.20.3.4', '10.21.0.1', 'fd00:1::9', 'fd00:2::9', '127.0.0.1'].map(may)).toEqual([
+    true,
+    false,
+    true,
+    false,
+    false,
+  ])
 })

@@ -170,7 +170,10 @@ test('begun while its database is away, the server says so and waits for it', as
 
 test('killed between decisions and in the middle of one, the server has lost none and doubled none', async () => {
   const works = (await api.call<{ id: number }[]>('GET', `/inquiries/${id}/works`)).slice(0, 40).map(w => w.id)
-  const all = works.map(work => ({ group: randomUUID(), decisions: [{ id: randomUUID(), work, pass: 'title', choice: 'keep' }] })) // prettier-ignore
+  const all = works.map(work => ({
+    group: randomUUID(),
+    decisions: [{ id: randomUUID(), work, pass: 'title', choice: 'keep' }],
+  }))
   const send = (d: (typeof all)[number]) => api.call('POST', `/inquiries/${id}/decisions`, d)
   for (const d of all.slice(0, 10)) await send(d)
   // some of these are taken, some are cut off, and nobody knows which
@@ -217,7 +220,10 @@ test('a reading child that the machine ends is begun again, and the file is not 
   await until(() => desk.children().length > 0)
   for (const pid of desk.children()) process.kill(pid, 'SIGKILL')
   await api.finish(id, made.job)
-  const { state, report } = await api.call<{ state: string; report: { read: number } }>('GET', `/inquiries/${id}/imports/${made.id}`) // prettier-ignore
+  const { state, report } = await api.call<{ state: string; report: { read: number } }>(
+    'GET',
+    `/inquiries/${id}/imports/${made.id}`,
+  )
   expect([state, report.read]).toEqual(['done', 6000])
 }, 90_000)
 
@@ -233,7 +239,10 @@ test('what was wholly read of a catalogue when the server died is not asked agai
     if (counts[0]!.count > 0 && counts[0]!.count <= 50) query = q
   }
   await control('/switches/broadleaf.example', { mode: 'slow', times: 4 })
-  const { id: sweep, job } = await api.call<{ id: number; job: number }>('POST', `/inquiries/${id}/sweeps`, { query, catalogues: ['broadleaf'] }) // prettier-ignore
+  const { id: sweep, job } = await api.call<{ id: number; job: number }>('POST', `/inquiries/${id}/sweeps`, {
+    query,
+    catalogues: ['broadleaf'],
+  })
   await until(async () => (await number(`SELECT state = 'running' FROM jobs WHERE id = ${job}`)) === 1)
   // the job cannot say how far it is: it stands still right after the last page
   const t = await desk.sql.transaction()
@@ -244,7 +253,8 @@ test('what was wholly read of a catalogue when the server died is not asked agai
   } finally {
     await t.rollback()
   }
-  const part = async () => (await desk.sql.query(`SELECT state, error, fetched FROM sweep_catalogues WHERE sweep_id = ${sweep}`))[0][0] // prettier-ignore
+  const part = async () =>
+    (await desk.sql.query(`SELECT state, error, fetched FROM sweep_catalogues WHERE sweep_id = ${sweep}`))[0][0]
   const before = await part()
   expect(before).toMatchObject({ state: 'done', error: null })
   await control('/switches/broadleaf.example', { mode: 'dead' })

@@ -42,7 +42,13 @@ onDisk(
     const { api, inquiry, address } = desk
     const at = `/inquiries/${inquiry}`
     const books = (n: number, name: string) =>
-    new TextEncoder().encode(Array.from({ length: n }, (_, i) => `@book{${name}${i}, title={Lamps of ${name} number ${i}}, abstract={${'moths by night '.repeat(60)}}}`).join('\n')) // prettier-ignore
+      new TextEncoder().encode(
+        Array.from(
+          { length: n },
+          (_, i) =>
+            `@book{${name}${i}, title={Lamps of ${name} number ${i}}, abstract={${'moths by night '.repeat(60)}}}`,
+        ).join('\n'),
+      )
     const small = await api.call<{ job: number }>('POST', `${at}/imports`, books(20, 'ash'))
     await api.finish(inquiry, small.job)
     const works = await api.call<{ id: number }[]>('GET', `${at}/works`)
@@ -50,7 +56,11 @@ onDisk(
     const big = await api.call<{ job: number }>('POST', `${at}/imports`, books(3000, 'alder'))
     await until(async () => (await desk.number(`SELECT state = 'running' FROM jobs WHERE id = ${big.job}`)) === 1)
     fill()
-    await until(async () => (await desk.number(`SELECT state = 'queued' AND error LIKE '%disk%' FROM jobs WHERE id = ${big.job}`)) === 1, 4000) // prettier-ignore
+    await until(
+      async () =>
+        (await desk.number(`SELECT state = 'queued' AND error LIKE '%disk%' FROM jobs WHERE id = ${big.job}`)) === 1,
+      4000,
+    )
     const key = randomUUID()
     const file = books(30, 'birch')
     const refused = (path: string, body: object, given: string) =>

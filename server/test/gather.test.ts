@@ -366,11 +366,27 @@ describe('many records at once', () => {
     from = body.id
     const { records, sweepHits } = desk.context.db
     for (let i = 0; i < MANY; i += 1000) {
-      const rows = Array.from({ length: 1000 }, (_, k) => ({ inquiryId: other, source: 'civic', sourceKey: `many${i + k}`, rawHash: String(i + k).padStart(64, '0'), raw: '<x/>', format: 'mods', item: { id: 'x', type: 'article-journal', title: `Lamps of town ${i + k}`, issued: { 'date-parts': [[1950 + (k % 70)]] } }, facts: {} })) // prettier-ignore
+      const rows = Array.from({ length: 1000 }, (_, k) => ({
+        inquiryId: other,
+        source: 'civic',
+        sourceKey: `many${i + k}`,
+        rawHash: String(i + k).padStart(64, '0'),
+        raw: '<x/>',
+        format: 'mods',
+        item: {
+          id: 'x',
+          type: 'article-journal',
+          title: `Lamps of town ${i + k}`,
+          issued: { 'date-parts': [[1950 + (k % 70)]] },
+        },
+        facts: {},
+      }))
       await records.bulkCreate(rows as never)
     }
     const stored = await records.findAll({ where: { inquiryId: other }, attributes: ['id'], raw: true })
-    await sweepHits.bulkCreate(stored.map((r, i) => ({ sweepId: from, catalogue: 'civic', position: i + 1, recordId: r.id }))) // prettier-ignore
+    await sweepHits.bulkCreate(
+      stored.map((r, i) => ({ sweepId: from, catalogue: 'civic', position: i + 1, recordId: r.id })),
+    )
   }, 60_000)
   const start = async () => {
     const { body } = await desk.owner
@@ -393,12 +409,25 @@ describe('many records at once', () => {
     expect((await progressOf(job)).payload.records).toBe(MANY)
     const done = await desk.finish(other, job)
     expect(done).toMatchObject({ state: 'done', result: { records: MANY }, progress: { done: MANY, of: MANY } })
-    expect(await count(desk, 'works', `inquiry_id = ${other} AND successor_id IS NULL AND state = 'kept'`)).toBe((done.result as { newWorks: number }).newWorks) // prettier-ignore
+    expect(await count(desk, 'works', `inquiry_id = ${other} AND successor_id IS NULL AND state = 'kept'`)).toBe(
+      (done.result as { newWorks: number }).newWorks,
+    )
   }, 90_000)
 })
 
 describe('hard days', () => {
-  const sweeps = async () => (await get('/sweeps')) as { id: number; catalogues: { catalogue: string; state: string; count: number; fetched: number; changes: string[]; error: string }[] }[] // prettier-ignore
+  const sweeps = async () =>
+    (await get('/sweeps')) as {
+      id: number
+      catalogues: {
+        catalogue: string
+        state: string
+        count: number
+        fetched: number
+        changes: string[]
+        error: string
+      }[]
+    }[]
   const part = async (sweepId: number, catalogue: string) =>
     (await sweeps()).find(s => s.id === sweepId)!.catalogues.find(c => c.catalogue === catalogue)!
   test('queries of 5,000 letters, 200 terms and deep nesting are counted and swept; one letter more is refused', async () => {
@@ -435,7 +464,9 @@ describe('hard days', () => {
     const id = await sweep('moth* and year >= 1995', ['lampyr'])
     const p = await part(id, 'lampyr')
     expect(p.fetched).toBe(200)
-    expect(p.changes.filter(c => c.startsWith('Its answer changed while it was read'))).toHaveLength(p.count > 0 ? 1 : 0) // prettier-ignore
+    expect(p.changes.filter(c => c.startsWith('Its answer changed while it was read'))).toHaveLength(
+      p.count > 0 ? 1 : 0,
+    )
     await control('/reset')
   })
   test('a slow catalogue holds nobody up', async () => {

@@ -165,7 +165,10 @@ test('entries that cannot be kept are counted and named, each, and the others st
   ]
   const { report } = await bring(Buffer.from(JSON.stringify(items)), 'hard.json', inquiry)
   expect(report.read).toBe(2)
-  expect(report.refused.map(r => r.why)).toEqual([expect.stringContaining('nested deeper'), expect.stringContaining('MB long')]) // prettier-ignore
+  expect(report.refused.map(r => r.why)).toEqual([
+    expect.stringContaining('nested deeper'),
+    expect.stringContaining('MB long'),
+  ])
   expect((await titles(inquiry)).sort()).toEqual(['Strange', 'Whole \ufffd lamps'])
   expect(await count(desk, 'records', `inquiry_id = ${inquiry}`)).toBe(2)
 })

@@ -78,7 +78,9 @@ test('what ran well for a while begins anew with the first pause', async () => {
     process.kill(pids.at(-1)!, 'SIGKILL')
     await until(() => said.filter(s => s.includes('signal SIGKILL')).length === i)
   }
-  expect(new Set(said.filter(s => s.includes('ended')))).toEqual(new Set(['It ended (signal SIGKILL). It is begun again in 20 ms.'])) // prettier-ignore
+  expect(new Set(said.filter(s => s.includes('ended')))).toEqual(
+    new Set(['It ended (signal SIGKILL). It is begun again in 20 ms.']),
+  )
 })
 
 test('what cannot be begun is tried again', async () => {

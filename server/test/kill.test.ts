@@ -27,7 +27,10 @@ beforeAll(async () => {
   )
   await desk.api.finish(desk.inquiry, job)
   works = (await desk.api.call<{ id: number }[]>('GET', `${at}/works`)).map(w => w.id)
-  await desk.api.call('POST', `${at}/decisions`, { group: randomUUID(), decisions: [{ id: randomUUID(), work: works[0], pass: 'title', choice: 'keep' }] }) // prettier-ignore
+  await desk.api.call('POST', `${at}/decisions`, {
+    group: randomUUID(),
+    decisions: [{ id: randomUUID(), work: works[0], pass: 'title', choice: 'keep' }],
+  })
   entry = await desk.api.call('POST', `${at}/entries`, { work: works[0] })
 }, 120_000)
 afterAll(() => desk.close())
@@ -122,7 +125,12 @@ async function heldAt(hold: string, waiting: string, write: Promise<unknown>, w:
   await desk.kill()
   await t.rollback()
   await other.close()
-  await until(async () => (await desk.number(`SELECT COUNT(*) FROM information_schema.processlist WHERE info LIKE '${waiting}' AND id <> CONNECTION_ID()`)) === 0) // prettier-ignore
+  await until(
+    async () =>
+      (await desk.number(
+        `SELECT COUNT(*) FROM information_schema.processlist WHERE info LIKE '${waiting}' AND id <> CONNECTION_ID()`,
+      )) === 0,
+  )
   expect(await desk.number(w.there)).toBe(there)
 }
 /** Lets the write begin, once what it will meet is in place. */

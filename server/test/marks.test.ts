@@ -31,10 +31,19 @@ async function importBib(text: string) {
   return desk.finish(id, sent.body.job)
 }
 const get = async (path: string) => (await desk.owner.get(at + path).expect(200)).body
-const post = async (path: string, body: object, status = 201) => (await desk.owner.post(at + path).send(body).expect(status)).body // prettier-ignore
+const post = async (path: string, body: object, status = 201) =>
+  (
+    await desk.owner
+      .post(at + path)
+      .send(body)
+      .expect(status)
+  ).body
 const say = (work: number, about: string, value: unknown, more: object = {}, status = 201) => {
   const group = randomUUID()
-  return post('/marks', { group, marks: [{ id: randomUUID(), work, about, value, ...more }] }, status).then(body => ({ ...body, group })) // prettier-ignore
+  return post('/marks', { group, marks: [{ id: randomUUID(), work, about, value, ...more }] }, status).then(body => ({
+    ...body,
+    group,
+  }))
 }
 const undo = (group: string, status = 201) => post('/undo', { group, id: randomUUID() }, status)
 interface Line {
@@ -123,7 +132,9 @@ test('a field is corrected while its record stays as it came, and both outlast a
   const now = await get(`/works/${w}`)
   expect(now).toMatchObject({ title: 'Lamps and moths of three towns', year: 2013, fieldFrom: { title: 0, issued: 0 } })
   expect(now.records[0].item.title).toBe('Lamps and moths of the towns')
-  await importBib('@article{z, title={Lamps and moths of the towns}, author={Okafor, Ada}, year={2012}, journal={Night Papers}, volume={4}, pages={1--9}, doi={10.5555/np.4}}') // prettier-ignore
+  await importBib(
+    '@article{z, title={Lamps and moths of the towns}, author={Okafor, Ada}, year={2012}, journal={Night Papers}, volume={4}, pages={1--9}, doi={10.5555/np.4}}',
+  )
   const joined = await get(`/works/${w}`)
   expect(joined.records).toHaveLength(2)
   expect(joined).toMatchObject({
@@ -192,7 +203,10 @@ test('a browser that has the pool is told only what changed, and what was joined
   const since = (more = '') => get(`/works/changes?since=${whole.revision}&day=${whole.day}${more}`)
   expect(await since()).toMatchObject({ whole: false, lines: [], gone: [] })
   const { id: w } = await line('Bats')
-  await post('/decisions', { group: randomUUID(), decisions: [{ id: randomUUID(), work: w, pass: 'title', choice: 'keep' }] }) // prettier-ignore
+  await post('/decisions', {
+    group: randomUUID(),
+    decisions: [{ id: randomUUID(), work: w, pass: 'title', choice: 'keep' }],
+  })
   const changed = await since()
   expect(changed.lines.map((l: Line) => l.id)).toEqual([w])
   expect(changed.lines[0].decidedAt).toMatch(/^\d{4}-\d\d-\d\dT/)
@@ -246,12 +260,18 @@ test('the history tells each step once, by whom, and whether it was taken back; 
   // a work’s own history is that of its records, joined or not
   const { id: w } = await line('Owls')
   const own = (await get(`/works/${w}`)).history
-  expect(own.map((d: { detail: { about?: string } }) => d.detail.about)).toEqual(expect.arrayContaining(['part', 'tag:birds', 'note'])) // prettier-ignore
+  expect(own.map((d: { detail: { about?: string } }) => d.detail.about)).toEqual(
+    expect.arrayContaining(['part', 'tag:birds', 'note']),
+  )
 })
 
 test('a lead is looked up in the catalogues, and the work that names it counts as a lead', async () => {
   const { id: w } = await line('Review of Harbours')
-  expect((await get(`/works/${w}`)).lead).toEqual({ what: 'the book it reviews', title: 'Harbours at dusk', author: 'B. Ruiz' }) // prettier-ignore
+  expect((await get(`/works/${w}`)).lead).toEqual({
+    what: 'the book it reviews',
+    title: 'Harbours at dusk',
+    author: 'B. Ruiz',
+  })
   const { job, title } = await post(`/works/${w}/lead`, {}, 202)
   expect(title).toBe('Harbours at dusk')
   // no catalogue of this desk answers, which is said and loses nothing
@@ -266,13 +286,17 @@ test('two windows decide and speak at once: nothing is lost, nothing doubled', a
   const works = ((await get('/works')) as Line[]).map(w => w.id)
   await Promise.all(
     works.flatMap(w => [
-      post('/decisions', { group: randomUUID(), decisions: [{ id: randomUUID(), work: w, pass: 'abstract', choice: 'keep' }] }), // prettier-ignore
+      post('/decisions', {
+        group: randomUUID(),
+        decisions: [{ id: randomUUID(), work: w, pass: 'abstract', choice: 'keep' }],
+      }),
       say(w, 'tag:both', true),
       say(w, 'part', 'evidence'),
     ]),
   )
   const lines = (await get('/works')) as (Line & { state: string })[]
-  for (const l of lines) expect(l).toMatchObject({ state: 'kept', part: 'evidence', tags: expect.arrayContaining(['both']) }) // prettier-ignore
+  for (const l of lines)
+    expect(l).toMatchObject({ state: 'kept', part: 'evidence', tags: expect.arrayContaining(['both']) })
 })
 
 test('a reader may look and not speak', async () => {
@@ -310,6 +334,8 @@ describe('hard records', () => {
     expect(titled('Wings of a bat')).toHaveLength(1)
     expect(titled('Tides of a harbour wall')).toHaveLength(1)
     const twins = (await get('/twins')) as { a: { item: { title: string } }; b: { item: { title: string } } }[]
-    expect(twins.some(t => [t.a.item.title, t.b.item.title].sort().join() === 'Tides of a harbour wall,Wings of a bat')).toBe(true) // prettier-ignore
+    expect(
+      twins.some(t => [t.a.item.title, t.b.item.title].sort().join() === 'Tides of a harbour wall,Wings of a bat'),
+    ).toBe(true)
   })
 })

@@ -236,8 +236,12 @@ const bring = async (file: string) => {
 test('an answer closes every pair of records of two works, and a later one opens them again', async () => {
   const title = 'Quarry lamps and the owls of a wet autumn'
   // two records of each of two works that may be one
-  await bring(`@article{a, title={${title}}, year={2020}, author={Okafor, Ada}, volume={4}, pages={1--9}}\n@article{b, title={${title}}, year={2020}, author={Okafor, A.}, volume={4}, pages={1--9}}`) // prettier-ignore
-  await bring(`@article{c, title={${title}}, year={2022}, journal={Night Papers}}\n@article{d, title={${title}}, year={2022}, journal={Night Papers}, issn={}}`) // prettier-ignore
+  await bring(
+    `@article{a, title={${title}}, year={2020}, author={Okafor, Ada}, volume={4}, pages={1--9}}\n@article{b, title={${title}}, year={2020}, author={Okafor, A.}, volume={4}, pages={1--9}}`,
+  )
+  await bring(
+    `@article{c, title={${title}}, year={2022}, journal={Night Papers}}\n@article{d, title={${title}}, year={2022}, journal={Night Papers}, issn={}}`,
+  )
   const mine = async () =>
     (await get('/twins')).filter((t: { a: { item: { title: string } } }) => t.a.item.title === title)
   const works = async () => ((await get('/works')) as Line[]).filter(w => w.title === title).length

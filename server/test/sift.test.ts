@@ -28,7 +28,13 @@ beforeAll(async () => {
 afterAll(() => desk.close())
 
 const get = async (path: string) => (await desk.owner.get(at + path).expect(200)).body
-const post = async (path: string, body: object, status = 201) => (await desk.owner.post(at + path).send(body).expect(status)).body // prettier-ignore
+const post = async (path: string, body: object, status = 201) =>
+  (
+    await desk.owner
+      .post(at + path)
+      .send(body)
+      .expect(status)
+  ).body
 const decide = (works: number[], choice: 'keep' | 'set aside' | 'later', pass = 'abstract') =>
   post('/decisions', {
     group: randomUUID(),
@@ -58,7 +64,11 @@ test('a check draws unread works once each, says nothing until all are decided, 
   await decide(rest, 'set aside')
   expect((await get('/checks')).checks[0]).toMatchObject({ decided: 11, wanted: 1, mostLeft: null })
   await decide([b!], 'set aside')
-  expect((await get('/checks')).checks[0]).toMatchObject({ decided: 12, wanted: 1, mostLeft: mostLeft(40, 12, 1, levelOf(1)) }) // prettier-ignore
+  expect((await get('/checks')).checks[0]).toMatchObject({
+    decided: 12,
+    wanted: 1,
+    mostLeft: mostLeft(40, 12, 1, levelOf(1)),
+  })
   // the second one speaks at a stricter level
   const second = await post('/checks', { draws: 100 })
   expect(second).toMatchObject({ n: 2, size: 28, level: 0.0125 })

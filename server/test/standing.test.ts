@@ -54,7 +54,10 @@ const runJobs = async () => {
   for (const j of (await get('/jobs')) as { id: number; kind: string }[])
     if (j.kind === 'standing') await desk.finish(id, j.id)
 }
-const all_ = async (standing: number) => ((await get('/standing')) as { id: number; runs: { id: number; foundNew: number | null }[] }[]).find(s => s.id === standing)! // prettier-ignore
+const all_ = async (standing: number) =>
+  ((await get('/standing')) as { id: number; runs: { id: number; foundNew: number | null }[] }[]).find(
+    s => s.id === standing,
+  )!
 
 let standing: number
 test('a sweep is made to stand: its first run is what later ones are held against', async () => {
@@ -66,7 +69,11 @@ test('a sweep is made to stand: its first run is what later ones are held agains
     .send({ sweep: from, name: 'What is new', everyDays: 7, mails: true })
     .expect(201)
   standing = made.body.id
-  expect(made.body).toMatchObject({ nextDay: '2026-10-12', paused: false, feed: expect.stringMatching(/^\/api\/feeds\/\w{32}\.atom$/) }) // prettier-ignore
+  expect(made.body).toMatchObject({
+    nextDay: '2026-10-12',
+    paused: false,
+    feed: expect.stringMatching(/^\/api\/feeds\/\w{32}\.atom$/),
+  })
   await desk.finish(id, made.body.job)
   expect((await all_(standing)).runs).toMatchObject([{ foundNew: null }])
   expect(await letters()).toEqual([])
@@ -85,14 +92,16 @@ test('nothing runs before its day; then what is new is told by feed and mail, an
   expect(now.runs.map(r => r.foundNew)).toEqual([expected.length, null])
   const records = await get(`/sweeps/${now.runs[0]!.id}/records`)
   const fresh = records.filter((r: { isNew: boolean }) => r.isNew)
-  expect(fresh.map((r: { catalogue: string; item: { title: string } }) => `${r.catalogue} ${r.item.title}`).sort()).toEqual(expected.sort()) // prettier-ignore
+  expect(
+    fresh.map((r: { catalogue: string; item: { title: string } }) => `${r.catalogue} ${r.item.title}`).sort(),
+  ).toEqual(expected.sort())
 
   const post = await letters()
   expect(post).toHaveLength(1)
   expect(post[0]).toMatchObject({ to: 'owner@desk.example', subject: `${expected.length} new: What is new` })
   expect(post[0]!.text).toContain(fresh[0].item.title)
 
-  const { feed } = await all_(standing) as unknown as { feed: string } // prettier-ignore
+  const { feed } = (await all_(standing)) as unknown as { feed: string }
   const answer = await request(desk.app).get(feed).buffer().parse((res, done) => {
     let text = ''
     res.on('data', (p: Buffer) => (text += p.toString()))
@@ -100,7 +109,11 @@ test('nothing runs before its day; then what is new is told by feed and mail, an
   }) // prettier-ignore
   expect(answer.headers['content-type']).toContain('application/atom+xml')
   const root = first(readXml(answer.body as string), 'feed')
-  expect(all(root, 'entry').map(e => textOf(first(e, 'title'))).sort()).toEqual(fresh.map((r: { item: { title: string } }) => r.item.title).sort()) // prettier-ignore
+  expect(
+    all(root, 'entry')
+      .map(e => textOf(first(e, 'title')))
+      .sort(),
+  ).toEqual(fresh.map((r: { item: { title: string } }) => r.item.title).sort())
 })
 
 test('on demand it runs at once, and finds nothing twice', async () => {
@@ -116,7 +129,11 @@ test('a catalogue that was away in the first run gives no false news later', asy
   const swept = await desk.owner.post(`${path}/sweeps`).send({ query: 'moth*', catalogues: CATALOGUES }).expect(202)
   await desk.finish(other, swept.body.job)
   const control = (where: string, body = {}) =>
-    request(`http://127.0.0.1:${desk.settings.outside.loopback.port}`).post(where).set('Host', 'control.example').send(body).expect(200) // prettier-ignore
+    request(`http://127.0.0.1:${desk.settings.outside.loopback.port}`)
+      .post(where)
+      .set('Host', 'control.example')
+      .send(body)
+      .expect(200)
   await control('/switches/lampyr.example', { mode: '503' })
   const made = await desk.owner
     .post(`${path}/standing`)
@@ -131,7 +148,7 @@ test('a catalogue that was away in the first run gives no false news later', asy
 })
 
 test('it is paused, renamed, and ended; its runs stay in the log, and its feed is gone', async () => {
-  const before = await all_(standing) as unknown as { feed: string; runs: unknown[] } // prettier-ignore
+  const before = (await all_(standing)) as unknown as { feed: string; runs: unknown[] }
   await desk.owner.patch(`${at}/standing/${standing}`).send({ paused: true, name: 'Resting' }).expect(200)
   await desk.owner.post('/api/desk').send({ days: 30 }).expect(201)
   await beginDue(desk.context)

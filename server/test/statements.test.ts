@@ -12,7 +12,10 @@ const said: string[] = []
 beforeAll(async () => {
   desk = await openDesk('statements', undefined, {}, sql => said.push(sql))
   at = `/api/inquiries/${await newInquiry(desk)}`
-  const lamps = Array.from({ length: 60 }, (_, i) => `@book{k${i}, title={Lamps and owls of the ${i}th street}, year=${1950 + i}}`) // prettier-ignore
+  const lamps = Array.from(
+    { length: 60 },
+    (_, i) => `@book{k${i}, title={Lamps and owls of the ${i}th street}, year=${1950 + i}}`,
+  )
   const { body } = await desk.owner
     .post(`${at}/imports`)
     .set('Content-Type', 'application/octet-stream')

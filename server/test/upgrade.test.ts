@@ -18,7 +18,9 @@ beforeAll(async () => {
   desk = await openDesk('upgrade')
   const { database } = desk.settings
   await desk.context.db.sequelize.query(`DROP DATABASE ${database.name}`)
-  await desk.context.db.sequelize.query(`CREATE DATABASE ${database.name} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci`) // prettier-ignore
+  await desk.context.db.sequelize.query(
+    `CREATE DATABASE ${database.name} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci`,
+  )
   execFileSync(
     'mariadb',
     ['--no-defaults', `--host=${database.host}`, `--port=${database.port}`, `--user=${database.user}`, database.name],
@@ -102,7 +104,21 @@ test('models are the tables as they are: every column of a model is there, and e
     { type: QueryTypes.SELECT },
   )
   // written and read by statements of their own, which are tested with what they do
-  const own = new Set(['blobs', 'blob_chunks', 'clock', 'counts', 'copy_pages', 'gate_sessions', 'holdings_files', 'holding_lines', 'holding_keys', 'connector_keys', 'connector_days', 'desk_days', 'tries']) // prettier-ignore
+  const own = new Set([
+    'blobs',
+    'blob_chunks',
+    'clock',
+    'counts',
+    'copy_pages',
+    'gate_sessions',
+    'holdings_files',
+    'holding_lines',
+    'holding_keys',
+    'connector_keys',
+    'connector_days',
+    'desk_days',
+    'tries',
+  ])
   const there = columns.filter(x => !own.has(x.t)).map(x => `${x.t}.${x.c}`)
   const modelled = Object.values(db.sequelize.models).flatMap(m =>
     Object.values(m.getAttributes()).map(a => `${String(m.getTableName())}.${String(a.field)}`),

@@ -65,7 +65,13 @@ test('a password is checked here, refused there with its field, and changed', as
 })
 
 test('where one is signed in is listed, and ended one by one', async () => {
-  const line = (id: string, here: boolean) => ({ id, agent: FIREFOX, began: '2026-10-01T08:00:00Z', used: '2026-10-05T08:00:00Z', here }) // prettier-ignore
+  const line = (id: string, here: boolean) => ({
+    id,
+    agent: FIREFOX,
+    began: '2026-10-01T08:00:00Z',
+    used: '2026-10-05T08:00:00Z',
+    here,
+  })
   answers['GET /account/sessions'] = [line('a', true), line('b', false), line('c', false)]
   answers['DELETE /account/sessions/b'] = {}
   open(YourAccount, '/')
@@ -88,7 +94,14 @@ test('an administrator makes an account, and its password is shown this once', a
   Object.assign(answers, {
     'GET /session': session({ role: 'administrator' }),
     'GET /accounts': [{ ...line, ...user, role: 'administrator' }, line],
-    'POST /accounts': () => ({ status: 409, body: { code: 'account-there', title: 'x', fields: [{ field: 'email', said: 'There is an account of this address already.' }] } }), // prettier-ignore
+    'POST /accounts': () => ({
+      status: 409,
+      body: {
+        code: 'account-there',
+        title: 'x',
+        fields: [{ field: 'email', said: 'There is an account of this address already.' }],
+      },
+    }),
   })
   open(Accounts, '/')
   await userEvent.type(await screen.findByLabelText(/^Name/), 'Ada')

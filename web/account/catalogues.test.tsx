@@ -51,7 +51,13 @@ test('a catalogue is tried at a press, and what was understood of it is told', a
 
 test('an address that is none is said before anything is asked; a failure says why', async () => {
   answers['GET /catalogues'] = []
-  answers['POST /catalogues/tried'] = { ...probed, title: null, records: [], count: null, failed: 'odd.example does not answer.' } // prettier-ignore
+  answers['POST /catalogues/tried'] = {
+    ...probed,
+    title: null,
+    records: [],
+    count: null,
+    failed: 'odd.example does not answer.',
+  }
   open(Catalogues, '/')
   await userEvent.type(await screen.findByLabelText('Address of its SRU server'), 'odd')
   await userEvent.click(screen.getByRole('button', { name: 'Try it' }))

@@ -152,7 +152,10 @@ test('a text written on while it is sent goes out again on the version that came
   for (const t of ['abcd', 'abcde']) o.write(text(t))
   free()
   await gone(o)
-  expect(sent.map(s => [s.match, s.body.annotation])).toEqual([['"1"', 'abc'], ['"2"', 'abcde']]) // prettier-ignore
+  expect(sent.map(s => [s.match, s.body.annotation])).toEqual([
+    ['"1"', 'abc'],
+    ['"2"', 'abcde'],
+  ])
   expect(o.taken(1, 'entry 7')).toMatchObject({ version: 3, body: { annotation: 'abcde' } })
 })
 
@@ -287,7 +290,10 @@ test('what is written in one window while another sends it is not lost', async (
     free()
     await gone(a)
     await gone(b)
-    expect(sent.map(s => [s.match, s.body.annotation])).toEqual([['"1"', 'first'], ['"2"', 'second']]) // prettier-ignore
+    expect(sent.map(s => [s.match, s.body.annotation])).toEqual([
+      ['"1"', 'first'],
+      ['"2"', 'second'],
+    ])
   } finally {
     rooms.close()
   }

@@ -362,7 +362,13 @@ describe('Gather', () => {
     )
   })
   test('harvested words are put on the sheet with where they come from', async () => {
-    answers['GET /inquiries/1/harvest'] = { kept: 4, words: [{ text: 'phototaxis', from: 'keyword', wanted: 3, others: 1, z: 2 }, { text: 'moth', from: 'title', wanted: 4, others: 1, z: 2 }] } // prettier-ignore
+    answers['GET /inquiries/1/harvest'] = {
+      kept: 4,
+      words: [
+        { text: 'phototaxis', from: 'keyword', wanted: 3, others: 1, z: 2 },
+        { text: 'moth', from: 'title', wanted: 4, others: 1, z: 2 },
+      ],
+    }
     open(Gather, 'gather')
     await userEvent.click(await screen.findByRole('tab', { name: 'Harvest' }))
     await userEvent.click(await screen.findByRole('button', { name: 'Put phototaxis on the sheet' }))
@@ -465,7 +471,12 @@ describe('Gather', () => {
     expect(screen.getByText(/Of harbours/)).toBeInTheDocument()
     await userEvent.click(screen.getByRole('button', { name: 'keep: Old boats' }))
     await waitFor(() => expect(posted('/inquiries/1/pool')).toHaveLength(1))
-    expect(posted('/inquiries/1/pool')[0]!.body).toMatchObject({ sweep: 9, all: false, records: [11], decide: { choice: 'keep' } }) // prettier-ignore
+    expect(posted('/inquiries/1/pool')[0]!.body).toMatchObject({
+      sweep: 9,
+      all: false,
+      records: [11],
+      decide: { choice: 'keep' },
+    })
     await userEvent.click(screen.getByRole('button', { name: 'bring in: Old boats' }))
     await waitFor(() => expect(posted('/inquiries/1/pool')[1]!.body).not.toHaveProperty('decide'))
   })
@@ -524,10 +535,23 @@ describe('Gather', () => {
     await userEvent.click(await screen.findByRole('menuitem', { name: 'what is left out' }))
     expect(await screen.findByRole('switch', { name: /First look/ })).toBeChecked()
     expect(screen.getByText(/without what “First look” asked/)).toBeInTheDocument()
-    await waitFor(() => expect(saved().at(-1)!.without[0]).toMatchObject({ text: 'First look', cql: 'moth* and lamp*', sweep: 9 })) // prettier-ignore
+    await waitFor(() =>
+      expect(saved().at(-1)!.without[0]).toMatchObject({ text: 'First look', cql: 'moth* and lamp*', sweep: 9 }),
+    )
   })
   test('a sweep is made to stand, tells what is new, rests and ends', async () => {
-    const standing = { id: 3, name: 'Watch', query: 'moth*', catalogues: ['broadleaf'], everyDays: 7, nextDay: '2026-10-12', mails: true, paused: false, feed: '/api/feeds/abc.atom', runs: [{ id: 9, deskDay: '2026-10-05', foundNew: 4, at: '2026-10-05T10:00:00Z', toldAt: null }] } // prettier-ignore
+    const standing = {
+      id: 3,
+      name: 'Watch',
+      query: 'moth*',
+      catalogues: ['broadleaf'],
+      everyDays: 7,
+      nextDay: '2026-10-12',
+      mails: true,
+      paused: false,
+      feed: '/api/feeds/abc.atom',
+      runs: [{ id: 9, deskDay: '2026-10-05', foundNew: 4, at: '2026-10-05T10:00:00Z', toldAt: null }],
+    }
     answers['POST /inquiries/1/standing'] = () => ({ status: 201, body: standing })
     answers['PATCH /inquiries/1/standing/3'] = standing
     answers['POST /inquiries/1/standing/3/runs'] = () => ({ status: 202, body: { sweep: 10, job: 1 } })

@@ -43,7 +43,12 @@ describe('the lists of a sheet', () => {
   })
   test('take an earlier sweep as a term, or as a concept of its own', () => {
     const sweep = { id: 4, name: 'First look', cql: 'lamp* and moth*' }
-    expect(listOf(withSweep(sheet, sweep, 'a'), 'a').at(-1)).toMatchObject({ text: 'First look', sweep: 4, cql: sweep.cql, on: true }) // prettier-ignore
+    expect(listOf(withSweep(sheet, sweep, 'a'), 'a').at(-1)).toMatchObject({
+      text: 'First look',
+      sweep: 4,
+      cql: sweep.cql,
+      on: true,
+    })
     expect(withSweep(sheet, sweep, '').concepts.at(-1)!.terms).toHaveLength(1)
   })
 })

@@ -25,8 +25,14 @@ beforeEach(() => {
 const pool = (works: WorkLine[]) => (answers['GET /inquiries/1/works'] = works)
 const lines = () => screen.getAllByRole('listitem').filter(i => i.querySelector('.line'))
 const titles = () => lines().map(l => l.querySelector('.line-title')!.textContent)
-const decided = () => posted('/inquiries/1/decisions').map(s => (s.body as { decisions: { work: number; choice: string; pass: string; reason: string | null }[] }).decisions) // prettier-ignore
-const marked = () => posted('/inquiries/1/marks').flatMap(s => (s.body as { marks: { work: number; about: string; value: unknown }[] }).marks) // prettier-ignore
+const decided = () =>
+  posted('/inquiries/1/decisions').map(
+    s => (s.body as { decisions: { work: number; choice: string; pass: string; reason: string | null }[] }).decisions,
+  )
+const marked = () =>
+  posted('/inquiries/1/marks').flatMap(
+    s => (s.body as { marks: { work: number; about: string; value: unknown }[] }).marks,
+  )
 
 describe('the pass by title', () => {
   beforeEach(() => localStorage.setItem('vine-path order of reading', 'pool'))
@@ -135,7 +141,11 @@ describe('the list', () => {
 
 describe('limits', () => {
   const kinds = () =>
-    pool([work(1, { kind: 'book', year: 1999 }), work(2, { kind: 'report', year: 2001 }), work(3, { kind: 'book', year: 2001, state: 'kept' })]) // prettier-ignore
+    pool([
+      work(1, { kind: 'book', year: 1999 }),
+      work(2, { kind: 'report', year: 2001 }),
+      work(3, { kind: 'book', year: 2001, state: 'kept' }),
+    ])
   test('tell before use what each would leave, and are lifted one by one', async () => {
     kinds()
     open(Sift, 'sift?view=list')
@@ -173,7 +183,9 @@ describe('limits', () => {
     await userEvent.click(await screen.findByRole('button', { name: 'Keep as a view …' }))
     await userEvent.type(await screen.findByLabelText('Name of the view'), 'Books')
     await userEvent.type(screen.getByLabelText('Name of the view'), '{Enter}')
-    await waitFor(() => expect(posted('/inquiries/1/views')[0]?.body).toEqual({ name: 'Books', limits: { kind: ['book'] }, words: '' })) // prettier-ignore
+    await waitFor(() =>
+      expect(posted('/inquiries/1/views')[0]?.body).toEqual({ name: 'Books', limits: { kind: ['book'] }, words: '' }),
+    )
   })
   test('words have to stand in title, authors or journal', async () => {
     pool([work(1), work(2, { people: ['Wexcombe, T'] })])
@@ -210,7 +222,10 @@ describe('strands', () => {
     await waitFor(() => expect(posted('/inquiries/1/strands')[0]?.body).toEqual({ name: 'What draws them' }))
   })
   test('hold their works; one is moved by its menu, leaving the one and coming to the other', async () => {
-    answers['GET /inquiries/1/strands'] = [{ id: 8, name: 'Causes', place: 0 }, { id: 9, name: 'Cures', place: 1 }] // prettier-ignore
+    answers['GET /inquiries/1/strands'] = [
+      { id: 8, name: 'Causes', place: 0 },
+      { id: 9, name: 'Cures', place: 1 },
+    ]
     pool([kept(1, [8]), kept(2, [8, 9]), kept(3, []), work(4)])
     open(Sift, 'sift?view=strands')
     const causes = await screen.findByRole('region', { name: 'Causes, 2 works' })
@@ -246,7 +261,13 @@ describe('history', () => {
       deed({ group: 'g0', undone: true, works: 3 }),
       deed({ what: 'mark', group: 'g2', detail: { about: 'tag:night', value: true } }),
       deed({ what: 'mark', group: 'g3', detail: { about: 'field:title', value: { text: 'Moths' } } }),
-      deed({ what: 'arrival', group: null, first: null, works: 0, detail: { how: 'file', records: 84, newWorks: 61, known: 23 } }), // prettier-ignore
+      deed({
+        what: 'arrival',
+        group: null,
+        first: null,
+        works: 0,
+        detail: { how: 'file', records: 84, newWorks: 61, known: 23 },
+      }),
       deed({ what: 'check', group: null, first: null, works: 60, detail: { n: 1, size: 300 } }),
     ]
     open(Sift, 'sift?view=history')
@@ -276,9 +297,21 @@ describe('the lines of the pool', () => {
       const body = [
         { revision: 7, day, whole: true, lines: [work(1), work(2)], gone: [], next: 2 },
         { revision: 8, day, whole: true, lines: [work(3)], gone: [], next: null },
-        { revision: 9, day, whole: false, lines: [work(2, { title: 'Moths at lamp two' }), work(9)], gone: [3], next: null }, // prettier-ignore
+        {
+          revision: 9,
+          day,
+          whole: false,
+          lines: [work(2, { title: 'Moths at lamp two' }), work(9)],
+          gone: [3],
+          next: null,
+        },
       ][asked.length - 1]
-      return { ok: true, status: 200, headers: new Headers({ 'content-type': 'application/json' }), text: async () => JSON.stringify(body) } // prettier-ignore
+      return {
+        ok: true,
+        status: 200,
+        headers: new Headers({ 'content-type': 'application/json' }),
+        text: async () => JSON.stringify(body),
+      }
     }) as typeof fetch
     open(Sift, 'sift?view=titles')
     await waitFor(() => expect(titles()).toHaveLength(3))

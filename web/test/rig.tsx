@@ -150,7 +150,11 @@ beforeEach(() => {
     const body: unknown = typeof init.body === 'string' ? JSON.parse(init.body) : init.body
     sent.push({ method, path, body, headers: new Headers(init.headers) })
     const works = answers[`${method} ${path.replace('/changes', '')}`]
-    const found = answers[`${method} ${path}`] ?? (path.endsWith('/works/changes') && works ? { revision: 1, day: '2026-10-05', whole: true, lines: works, gone: [], next: null } : undefined) // prettier-ignore
+    const found =
+      answers[`${method} ${path}`] ??
+      (path.endsWith('/works/changes') && works
+        ? { revision: 1, day: '2026-10-05', whole: true, lines: works, gone: [], next: null }
+        : undefined)
     const made =
       typeof found === 'function'
         ? (found as (b: unknown, q: URLSearchParams) => { status?: number; body: unknown })(

@@ -55,7 +55,10 @@ describe('a pair in doubt', () => {
     await waitFor(() => expect(posted('/inquiries/1/links')[2]!.body).toMatchObject({ verdict: 'same' }))
   })
   test('that the server refuses comes back', async () => {
-    answers['POST /inquiries/1/links'] = () => ({ status: 422, body: { code: 'unknown-record', title: 'Both records have to be in the pool.' } }) // prettier-ignore
+    answers['POST /inquiries/1/links'] = () => ({
+      status: 422,
+      body: { code: 'unknown-record', title: 'Both records have to be in the pool.' },
+    })
     open(Sift, 'sift?view=twins')
     await screen.findByText('2 pairs in doubt')
     await userEvent.keyboard('j')
@@ -141,13 +144,30 @@ test('the flow shows each step with what leaves it, the rarer reasons together',
     awaitingText: 1,
     keptByText: 3,
   } // prettier-ignore
-  const none = { ...flow, found: { catalogues: 0, files: 3, trails: 1 }, left: 0, joined: 1, works: 3, unread: 3, later: 0, asideByTitle: [], awaitingAbstract: 0, asideByAbstract: [], sought: 0, notInHand: 0, inHand: 0, asideByText: [], awaitingText: 0, keptByText: 0 } // prettier-ignore
+  const none = {
+    ...flow,
+    found: { catalogues: 0, files: 3, trails: 1 },
+    left: 0,
+    joined: 1,
+    works: 3,
+    unread: 3,
+    later: 0,
+    asideByTitle: [],
+    awaitingAbstract: 0,
+    asideByAbstract: [],
+    sought: 0,
+    notInHand: 0,
+    inHand: 0,
+    asideByText: [],
+    awaitingText: 0,
+    keptByText: 0,
+  }
   answers['GET /inquiries/1/flow'] = { catalogues: flow, others: none }
   open(Sift, 'sift?view=flow')
   expect(await screen.findByRole('heading', { name: 'From what was found to what is kept' })).toBeInTheDocument()
   const row = (name: RegExp) => screen.getAllByRole('row', { name })[0]
   expect(row(/^Records found/)).toHaveTextContent(/100.*Not brought into the pool.*10/)
-  expect(row(/^Past the title/)).toHaveTextContent(/33.*Set aside by abstract.*21.*still waiting: 3.*other reasons: 3/) // prettier-ignore
+  expect(row(/^Past the title/)).toHaveTextContent(/33.*Set aside by abstract.*21.*still waiting: 3.*other reasons: 3/)
   expect(row(/^Texts in hand/)).toHaveTextContent(/5.*Set aside by text.*1/)
   expect(row(/^Kept by their text/)).toHaveTextContent('3')
   // what no catalogue gave has a column of its own

@@ -64,7 +64,11 @@ describe('the work sheet', () => {
     await waitFor(() => expect(marks()[1]).toMatchObject({ about: 'field:title', value: null }))
   })
   test('lets the kind be overruled, and shows what the evidence says beside it', async () => {
-    const s = await shown({ judged: { kind: 'research article', confidence: 0.83 }, kind: 'report', said: { kind: 'report' } }) // prettier-ignore
+    const s = await shown({
+      judged: { kind: 'research article', confidence: 0.83 },
+      kind: 'report',
+      said: { kind: 'report' },
+    })
     expect(await s.findByText('The evidence speaks for research article, 83% sure:')).toBeInTheDocument()
     expect(s.getByText('It stands in a journal.')).toBeInTheDocument()
     await userEvent.selectOptions(s.getByLabelText('What it is, as you say'), '')
@@ -106,7 +110,11 @@ describe('the work sheet', () => {
     await userEvent.click(await s.findByRole('button', { name: 'Set aside' }))
     expect(posted('/inquiries/1/decisions')).toHaveLength(0)
     await userEvent.click(s.getByRole('button', { name: /Not a research source/ }))
-    await waitFor(() => expect(posted('/inquiries/1/decisions')[0]?.body).toMatchObject({ decisions: [{ work: 1, choice: 'set aside', reason: 'Not a research source' }] })) // prettier-ignore
+    await waitFor(() =>
+      expect(posted('/inquiries/1/decisions')[0]?.body).toMatchObject({
+        decisions: [{ work: 1, choice: 'set aside', reason: 'Not a research source' }],
+      }),
+    )
   })
   test('takes a record apart, and answers a doubtful pair', async () => {
     const s = await shown({ asked: [{ record: 31, source: 'your file', item: { title: 'Moths at a lamp' } }] })

@@ -22,14 +22,19 @@ export async function lay(desk: Desk, world: ServedWorld): Promise<number> {
   const get = async (path: string) => (await desk.owner.get(at + path).expect(200)).body
   const send = async (path: string, body: object) => {
     const r = desk.owner.post(at + path).set('Idempotency-Key', randomUUID())
-    const answer = Buffer.isBuffer(body) ? await r.set('Content-Type', 'application/octet-stream').send(body) : await r.send(body) // prettier-ignore
+    const answer = Buffer.isBuffer(body)
+      ? await r.set('Content-Type', 'application/octet-stream').send(body)
+      : await r.send(body)
     if (answer.status > 299) throw new Error(`${path}: ${answer.status} ${answer.text}`)
     return answer.body
   }
   const job = async (path: string, body: object) => desk.finish(id, (await send(path, body)).job)
   const decide = async (works: number[], pass: string, choice: string, reason: string | null = null) => {
     const group = randomUUID()
-    await send('/decisions', { group, decisions: works.map(work => ({ id: randomUUID(), work, pass, choice, reason })) }) // prettier-ignore
+    await send('/decisions', {
+      group,
+      decisions: works.map(work => ({ id: randomUUID(), work, pass, choice, reason })),
+    })
     return group
   }
   const say = async (work: number, about: string, value: unknown) => {
@@ -42,7 +47,12 @@ export async function lay(desk: Desk, world: ServedWorld): Promise<number> {
   await job('/imports', Buffer.from(BIB))
   const title = async (text: string): Promise<number> =>
     ((await get('/works')) as { id: number; title: string }[]).find(w => w.title.includes(text))!.id
-  const [lamps, owls, review, bats] = [await title('Lamps and'), await title('Owls'), await title('Review'), await title('Bats')] // prettier-ignore
+  const [lamps, owls, review, bats] = [
+    await title('Lamps and'),
+    await title('Owls'),
+    await title('Review'),
+    await title('Bats'),
+  ]
   await decide([lamps, owls, review], 'title', 'keep')
   await decide([bats], 'title', 'set aside', 'Too old for the brief')
   await decide([review], 'abstract', 'set aside', 'Not about lamps')
@@ -68,12 +78,24 @@ export async function lay(desk: Desk, world: ServedWorld): Promise<number> {
   await decide([article], 'abstract', 'keep')
   await job(`/works/${article}/trails/references/walk`, {})
   await job('/routes', {})
-  const copy = await job(`/works/${article}/copies`, Buffer.from(await drawPdf(world, own, { version: 'version of record' }))) // prettier-ignore
-  await send(`/copies/${String(copy.result.copyId)}/passages`, { page: 1, kind: 'in my words', quote: '', note: 'What they counted.' }) // prettier-ignore
+  const copy = await job(
+    `/works/${article}/copies`,
+    Buffer.from(await drawPdf(world, own, { version: 'version of record' })),
+  )
+  await send(`/copies/${String(copy.result.copyId)}/passages`, {
+    page: 1,
+    kind: 'in my words',
+    quote: '',
+    note: 'What they counted.',
+  })
   for (const w of [lamps, article]) await send('/entries', { work: w })
   const { entries } = await get('/bibliography')
   const first = (entries as { id: number; version: number }[])[0]!
-  await desk.owner.patch(`${at}/entries/${first.id}`).set('If-Match', `"${first.version}"`).send({ annotation: 'They counted moths.' }).expect(200) // prettier-ignore
+  await desk.owner
+    .patch(`${at}/entries/${first.id}`)
+    .set('If-Match', `"${first.version}"`)
+    .send({ annotation: 'They counted moths.' })
+    .expect(200)
   await send('/checks', { draws: 3 })
   return id
 }
@@ -83,7 +105,24 @@ export async function shown(agent: Agent, id: number): Promise<Record<string, un
   const at = `/api/inquiries/${id}`
   const get = async (path: string) => (await agent.get(at + path).expect(200)).body
   const lines = (await get('/works')) as { id: number }[]
-  const paths = ['', '/brief', '/sheet', '/sweeps', '/standing', '/imports', '/works', '/twins', '/flow', '/strands', '/views', '/checks', '/routes', '/history', '/arrivals', '/bibliography'] // prettier-ignore
+  const paths = [
+    '',
+    '/brief',
+    '/sheet',
+    '/sweeps',
+    '/standing',
+    '/imports',
+    '/works',
+    '/twins',
+    '/flow',
+    '/strands',
+    '/views',
+    '/checks',
+    '/routes',
+    '/history',
+    '/arrivals',
+    '/bibliography',
+  ]
   const all: Record<string, unknown> = {}
   for (const path of paths) all[path] = await get(path)
   for (const { id: work } of lines) all[`/works/${work}`] = await get(`/works/${work}`)

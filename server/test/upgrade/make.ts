@@ -28,7 +28,15 @@ const id = await lay(desk, world)
 const pages = await shown(desk.owner, id)
 const sql = execFileSync(
   'mariadb-dump',
-  ['--no-defaults', '--host=127.0.0.1', `--port=${port}`, '--user=vinepath', '--hex-blob', '--skip-dump-date', 'vinepath_upgrade'], // prettier-ignore
+  [
+    '--no-defaults',
+    '--host=127.0.0.1',
+    `--port=${port}`,
+    '--user=vinepath',
+    '--hex-blob',
+    '--skip-dump-date',
+    'vinepath_upgrade',
+  ],
   { env: { ...process.env, MYSQL_PWD: password }, maxBuffer: 1e9 },
 )
 writeFileSync(`server/test/upgrade/${name}.sql.gz`, gzipSync(sql))
