@@ -68,6 +68,12 @@ export async function* askConnector(
   }
 }
 
+/** The first page of what a server answers, for what is told in one. @throws OutsideError */
+export async function askConnectorOnce(...asked: Parameters<typeof askConnector>): Promise<AnswerPage | undefined> {
+  for await (const page of askConnector(...asked)) return page
+  return undefined
+}
+
 async function askPage(
   c: Context,
   connector: Connector,

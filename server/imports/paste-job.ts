@@ -1,11 +1,10 @@
 import { firstLetters, plainTitle } from '../../core/bib/clean'
 import type { Facts, Item, ReadRecord } from '../../core/bib/item'
-import type { AnswerPage } from '../../core/connectors/answer'
 import { asksFor } from '../../core/connectors/description'
 import { readPasted, type Pasted } from '../../core/match/pasted'
 import { answers } from '../../core/match/answers'
 import type { Query } from '../../core/query/cql'
-import { askConnector, connectorsFor } from '../connect/connectors'
+import { askConnector, askConnectorOnce, connectorsFor } from '../connect/connectors'
 import { OutsideError } from '../connect/http'
 import type { Context } from '../base/context'
 import type { ImportReport } from '../../core/formats/report'
@@ -138,9 +137,8 @@ function sourcesFor(c: Context, p: Pasted, signal: AbortSignal): Source[] {
     name: connector.name,
     ask: async () => {
       if (!asksFor(connector, 'search', index)) return undefined
-      const { value } = await askConnector(c, connector, 'search', { [index]: p.value }, signal).next()
-      const page = value as AnswerPage | undefined
-      return (page ? page.records : [])
+      const page = await askConnectorOnce(c, connector, 'search', { [index]: p.value }, signal)
+      return (page?.records ?? [])
         .slice(0, CANDIDATES)
         .map(r => judged({ ...r, format: 'CSL-JSON', where: connector.name }))
     },

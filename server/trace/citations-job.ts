@@ -2,7 +2,7 @@ import type { Transaction } from 'sequelize'
 import { normaliseDoi } from '../../core/bib/identifiers'
 import type { Context } from '../base/context'
 import { Problem } from '../base/problem'
-import { askConnector, connectorsFor } from '../connect/connectors'
+import { askConnectorOnce, connectorsFor } from '../connect/connectors'
 import { OutsideError } from '../connect/http'
 import { change } from '../db/revision'
 import { enqueue, type JobHandle } from '../jobs/queue'
@@ -56,8 +56,8 @@ export async function runCitations(c: Context, { job, signal, progress }: JobHan
   try {
     for (const [i, { id, doi }] of works.entries()) {
       signal.throwIfAborted()
-      const { value } = await askConnector(c, index, 'counts', { doi }, signal).next()
-      const citedBy = (value?.records[0]?.facts.citedByCount ?? null) as number | null
+      const page = await askConnectorOnce(c, index, 'counts', { doi }, signal)
+      const citedBy = page?.records[0]?.facts.citedByCount ?? null
       if (citedBy !== null) known++
       counts.push({ id, citedBy })
       if (counts.length < TOGETHER) continue

@@ -56,6 +56,7 @@ test('an address that is none is said before anything is asked; a failure says w
     title: null,
     records: [],
     count: null,
+    assumed: 'It says nothing of itself.',
     failed: 'odd.example does not answer.',
   }
   open(Catalogues, '/')
@@ -69,4 +70,8 @@ test('an address that is none is said before anything is asked; a failure says w
   )
   await userEvent.click(screen.getByRole('button', { name: 'Try it' }))
   expect(await screen.findByText('odd.example does not answer.')).toBeInTheDocument()
+  // of what was never reached nothing is claimed, and the address stands to be mended
+  expect(screen.queryByText('It can be asked for')).toBeNull()
+  expect(screen.queryByText('For the settings file')).toBeNull()
+  expect(screen.getByLabelText('Address of its SRU server')).toHaveValue('http://odd.example/sru')
 })

@@ -5,7 +5,7 @@ import { api, type Answer } from '../../core/schema/api'
 import { probeShape } from '../../core/schema/api/desk'
 import { call } from '../api/client'
 import { Line, useShaped } from '../frame/form'
-import { Failed, Heading, Notice, tell, Waiting } from '../frame/parts'
+import { Failed, Heading, Notice, tell, tellError, Waiting } from '../frame/parts'
 import { Page } from './page'
 
 type Probed = Answer<'probe'> & { address: string }
@@ -16,9 +16,12 @@ const RECORDS: Record<string, string> = { marcxml: 'MARC 21 in XML', mods: 'MODS
 export function Catalogues() {
   const catalogues = useQuery({ queryKey: ['catalogues'], queryFn: () => call(api.catalogues, {}) })
   const [probed, setProbed] = useState<Probed>()
-  const { form, submit, busy, trouble } = useShaped(probeShape, { address: '', words: 'history' }, async body => {
-    setProbed({ ...(await call(api.probe, { body })), address: body.address })
-  })
+  const { form, submit, busy, trouble } = useShaped(
+    probeShape,
+    { address: '', words: 'history' },
+    async body => setProbed({ ...(await call(api.probe, { body })), address: body.address }),
+    { stays: true },
+  )
   const look = (address: string) => {
     form.setValue('address', address)
     submit()
@@ -100,6 +103,8 @@ function Understood({ of: p }: { of: Probed }) {
     p.scan ? 'its dictionary' : '',
     p.facets.length ? `counts by ${p.facets.join(', ')}` : '',
   ].filter(Boolean)
+  // of one that neither explained itself nor answered, nothing is known
+  const reached = !(p.failed && p.assumed)
   const top = useRef<HTMLDivElement>(null)
   // what was pressed may stand far above what it brought
   useEffect(() => top.current?.scrollIntoView?.({ block: 'nearest' }), [p])
@@ -131,8 +136,8 @@ function Understood({ of: p }: { of: Probed }) {
       )}
       <Box as="dl">
         {p.assumed && <Fact name="Of itself">{p.assumed}</Fact>}
-        <Fact name="It can be asked for">{can.join(', ') || 'words alone'}</Fact>
-        {cannot.length > 0 && <Fact name="Not for">{cannot.join(', ')}; that is done here</Fact>}
+        {reached && <Fact name="It can be asked for">{can.join(', ') || 'words alone'}</Fact>}
+        {reached && cannot.length > 0 && <Fact name="Not for">{cannot.join(', ')}; that is done here</Fact>}
         {p.indexes.length > 0 && (
           <Fact name="Its indexes">
             {p.indexes.map((x, i) => (
@@ -178,34 +183,38 @@ function Understood({ of: p }: { of: Probed }) {
           </Table.Body>
         </Table.Root>
       )}
-      <Box>
-        <Heading
-          aside={
-            <Button
-              size="2xs"
-              variant="ghost"
-              onClick={() =>
-                void navigator.clipboard.writeText(p.setting).then(() => tell('Copied for the settings file.'))
-              }
-            >
-              Copy
-            </Button>
-          }
-        >
-          For the settings file
-        </Heading>
-        <chakra.pre
-          fontSize="12.5px"
-          lineHeight="18px"
-          bg="surface"
-          border="1px solid"
-          borderColor="hair"
-          p="12px"
-          overflowX="auto"
-        >
-          {p.setting}
-        </chakra.pre>
-      </Box>
+      {reached && (
+        <Box>
+          <Heading
+            aside={
+              <Button
+                size="2xs"
+                variant="ghost"
+                onClick={() =>
+                  void navigator.clipboard
+                    .writeText(p.setting)
+                    .then(() => tell('Copied for the settings file.'), tellError)
+                }
+              >
+                Copy
+              </Button>
+            }
+          >
+            For the settings file
+          </Heading>
+          <chakra.pre
+            fontSize="12.5px"
+            lineHeight="18px"
+            bg="surface"
+            border="1px solid"
+            borderColor="hair"
+            p="12px"
+            overflowX="auto"
+          >
+            {p.setting}
+          </chakra.pre>
+        </Box>
+      )}
     </Stack>
   )
 }

@@ -7,18 +7,19 @@ import { ApiError } from '../api/client'
 
 /**
  * A form that is checked by the shape by which the server checks it. What the server refuses is said at its field, or
- * for the whole form as `trouble`. What was sent leaves an empty form.
+ * for the whole form as `trouble`. What was sent leaves an empty form, or stands (`stays`) where it is asked again.
  */
 export function useShaped<T extends FieldValues>(
   shape: ObjectSchema<T>,
   defaultValues: DefaultValues<T>,
   send: (values: T) => Promise<unknown>,
+  { stays = false } = {},
 ) {
   const form = useForm<T>({ resolver: yupResolver(shape) as never, defaultValues })
   const submit = form.handleSubmit(async values => {
     try {
       await send(values)
-      form.reset()
+      if (!stays) form.reset()
     } catch (e) {
       const there = e instanceof ApiError ? e.fields.filter(f => f.field in values) : []
       for (const f of there) form.setError(f.field as Path<T>, { message: f.said })

@@ -21,11 +21,24 @@ export const stations = [
   {
     key: 'trace',
     name: 'Trace',
-    count: (s: Numbers) => (s.trails === 1 ? 'trail of 1 work' : `trails of ${n(s.trails)} works`),
+    count: (s: Numbers) =>
+      s.trails === 0 ? 'no trails yet' : s.trails === 1 ? 'trail of 1 work' : `trails of ${n(s.trails)} works`,
   },
-  { key: 'obtain', name: 'Obtain', count: (s: Numbers) => `${n(s.inHand)} of ${n(s.kept)} in hand` },
-  { key: 'read', name: 'Read', count: (s: Numbers) => `${n(s.read)} of ${n(s.inHand)} marked` },
-  { key: 'compose', name: 'Compose', count: (s: Numbers) => `${n(s.annotated)} of ${n(s.entries)} begun` },
+  {
+    key: 'obtain',
+    name: 'Obtain',
+    count: (s: Numbers) => (s.kept ? `${n(s.inHand)} of ${n(s.kept)} in hand` : 'nothing kept yet'),
+  },
+  {
+    key: 'read',
+    name: 'Read',
+    count: (s: Numbers) => (s.inHand ? `${n(s.read)} of ${n(s.inHand)} marked` : 'no texts yet'),
+  },
+  {
+    key: 'compose',
+    name: 'Compose',
+    count: (s: Numbers) => (s.entries ? `${n(s.annotated)} of ${n(s.entries)} begun` : 'no entries yet'),
+  },
 ] as const
 
 const wave = (i: number): number => (i % 2 ? 10 : 18)

@@ -112,13 +112,8 @@ export function Inquiries() {
                   <b>{q.numbers.inHand}</b> in hand
                 </span>
                 <span>
-                  <b>{q.numbers.annotated}</b>{' '}
-                  {q.rules.entriesWanted
-                    ? `of ${q.rules.entriesWanted} entries`
-                    : q.numbers.annotated === 1
-                      ? 'entry'
-                      : 'entries'}{' '}
-                  written
+                  <b>{q.numbers.annotated}</b> {q.rules.entriesWanted ? `of ${q.rules.entriesWanted} ` : ''}
+                  {q.numbers.annotated === 1 && !q.rules.entriesWanted ? 'annotation' : 'annotations'} begun
                 </span>
               </Flex>
             </Box>

@@ -3,87 +3,23 @@ import * as pdfjs from 'pdfjs-dist'
 import workerUrl from 'pdfjs-dist/build/pdf.worker.min.mjs?url'
 import 'pdfjs-dist/web/pdf_viewer.css'
 import { useEffect, useRef, useState } from 'react'
-import { Link, useParams } from 'react-router'
+import { useParams } from 'react-router'
 import { lineIn } from '../../core/sift/line'
 import { useChange, useOf, useWorks } from '../api/hooks'
 import { api, type Copy, type Passage } from '../../core/schema/api'
 import { useDecide } from '../frame/decide'
 import { useHere, useOpenWork } from '../frame/inquiry-frame'
 import { useKeyMap, keyName, useKeys } from '../frame/keys'
-import { ReachMark } from '../frame/marks'
-import { Empty, Failed, Heading, Kbd, Notice, tell, tellError, Waiting } from '../frame/parts'
+import { Failed, Heading, Kbd, Notice, tell, tellError, Waiting } from '../frame/parts'
 import { useOutbox, useShowing } from '../outbox/use-outbox'
 import { Reasons } from '../frame/reasons'
+import { Shelf } from './shelf'
 
 pdfjs.GlobalWorkerOptions.workerSrc = workerUrl
 
 export function Read() {
   const { copy } = useParams()
   return copy ? <ReadCopy key={copy} id={Number(copy)} /> : <Shelf />
-}
-
-/** What is in hand, to choose from. */
-function Shelf() {
-  const { inquiry } = useHere()
-  const list = useOf(inquiry.id, api.ways)
-  const works = useWorks(inquiry.id).data
-  const byText = new Set(works?.filter(w => w.pass === 'full text').map(w => w.id))
-  if (list.isPending) return <Waiting what="Opening your copies" />
-  if (list.isError) return <Failed error={list.error} again={() => void list.refetch()} />
-  const held = list.data.filter(r => r.copies.length)
-  if (!held.length) {
-    return (
-      <Empty
-        title="Nothing to read yet"
-        action={
-          <Button asChild colorPalette="vine" size="sm">
-            <Link to={`/inquiries/${inquiry.id}/obtain`}>To Obtain</Link>
-          </Button>
-        }
-      >
-        Copies come here from Obtain: fetched through a lawful route, or dropped as a PDF of your own.
-      </Empty>
-    )
-  }
-  return (
-    <Box maxW="860px" mx="auto" px="24px" py="24px">
-      <chakra.h1 fontFamily="serif" fontSize="24px" lineHeight="32px" fontWeight="600" mb="12px">
-        Your copies
-      </chakra.h1>
-      {held.map(r => (
-        <Flex key={r.id} gap="12px" py="10px" borderBottom="1px solid" borderColor="hair" align="center">
-          <ReachMark reach={r.reach} />
-          <Box flex="1" minW="0">
-            <Text fontFamily="serif" fontWeight="600" lineClamp={2} title={r.title}>
-              {r.title}
-            </Text>
-            <Text fontSize="13px" color="soft">
-              {r.authors} · {r.year}
-              {byText.has(r.id) ? ' · decided by its text' : ''}
-            </Text>
-          </Box>
-          <Stack gap="6px" flex="none" w={{ base: '132px', md: '256px' }}>
-            {r.copies.map(c => (
-              <Flex key={c.id} align="center" justify="space-between" gap="10px" wrap="wrap">
-                <Text fontSize="13px" lineHeight="18px" color={c.outcome === 'doubtful' ? 'amber' : 'soft'}>
-                  {c.version}, {c.pages} {c.pages === 1 ? 'page' : 'pages'}
-                  {c.outcome === 'doubtful' && ', doubtful'}
-                </Text>
-                <Button asChild size="xs" variant="outline">
-                  <Link
-                    to={`/inquiries/${inquiry.id}/read/${c.id}`}
-                    aria-label={`Read the ${c.version} of “${r.title}”, ${c.pages} pages`}
-                  >
-                    Read
-                  </Link>
-                </Button>
-              </Flex>
-            ))}
-          </Stack>
-        </Flex>
-      ))}
-    </Box>
-  )
 }
 
 /** The third pass of Sift: kept or set aside by the text itself. */

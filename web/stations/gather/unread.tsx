@@ -1,9 +1,9 @@
-import { Box, Button, chakra, CloseButton, Dialog, Portal, Text } from '@chakra-ui/react'
+import { Box, Button, chakra, CloseButton, Dialog, Flex, Portal, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import { api } from '../../../core/schema/api'
 import { useOf } from '../../api/hooks'
 import { useHere } from '../../frame/inquiry-frame'
-import { Failed, Waiting } from '../../frame/parts'
+import { Failed, tell, tellError, Waiting } from '../../frame/parts'
 import { n } from './use-counts'
 
 /** Letters of a record that are shown; all of it can be copied. */
@@ -56,15 +56,28 @@ function AsTheyCame({ sweep, catalogue, count }: { sweep: number; catalogue: str
   return (
     <>
       <Text color="soft" fontSize="13.5px" mb="12px">
-        They are in no list and no count of yours. Who runs the catalogue, or Vine Path, can tell from them what is
-        wrong.
+        They are in no list of yours. Who runs the catalogue, or this Vine Path, can tell from them what is wrong.
         {kept.length < count && ` The first ${n(kept.length)} of ${n(count)} were kept.`}
       </Text>
       {kept.map(r => (
         <Box key={r.position} borderTop="1px solid" borderColor="hair" py="10px">
-          <Text fontSize="13.5px">
-            <b>Record {n(r.position)}</b> · {r.why}
-          </Text>
+          <Flex justify="space-between" align="baseline" gap="12px">
+            <Text fontSize="13.5px" minW="0">
+              <b>Record {n(r.position)}</b> · {r.why}
+            </Text>
+            {r.raw && (
+              <Button
+                size="2xs"
+                variant="ghost"
+                aria-label={`Copy record ${n(r.position)}`}
+                onClick={() =>
+                  void navigator.clipboard.writeText(r.raw).then(() => tell('Copied as it came.'), tellError)
+                }
+              >
+                Copy
+              </Button>
+            )}
+          </Flex>
           <chakra.pre
             mt="6px"
             fontSize="12px"
