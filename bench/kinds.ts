@@ -25,6 +25,8 @@ for (const half of process.argv[2] ? [process.argv[2]] : ['open', 'closed']) {
     for (const [key, field] of [
       ['in', 'container-title'],
       ['vol', 'volume'],
+      ['no', 'issue'],
+      ['doi', 'DOI'],
       ['page', 'page'],
       ['lang', 'language'],
       ['abs', 'abstract'],
