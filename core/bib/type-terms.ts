@@ -5,7 +5,7 @@ import { fold } from './fold'
  * that a review of a book comes before the book.
  */
 const TERMS: [RegExp, string][] = [
-  [/book ?review|review of|rezension|buchbesprechung|compte[- ]rendu|resena|recensione|recensie|recension|resenha|bokanmeld|reviews?-book|рецензия/, 'review-book'],
+  [/book ?review|review of|rezension|buchbesprechung|compte rendu|resena|recensione|recensie|recension|resenha|bokanmeld|reviews? book|рецензия/, 'review-book'],
   [/thes[ei]s|dissert|hochschulschrift|habilitation|doctoral|bachelorarbeit|masterarbeit|diplomarbeit|examensarbeit|avhandling|vaitoskirja|proefschrift|tesis|these\b|tesi\b|tese\b|memoire de|trabajo de grado|disputats|диссертац/, 'thesis'],
   [/journal article|zeitschriftenaufsatz|zeitschriftenartikel|article de (revue|periodique)|articulo de revista|articolo (di|in) (rivista|periodico)|artigo de revista|artikel in tijdschrift|tidskriftsartikel|contributiontoperiodical|research article|semantics\/article|journalarticle|статья/, 'article-journal'],
   [/newspaper|zeitungsartikel|zeitungsaufsatz|article de journal|articulo de (prensa|periodico)|articolo di giornale|tidningsartikel|krantenartikel|press clipping|zeitungsausschnitt|\bnews\b/, 'article-newspaper'],
@@ -17,9 +17,9 @@ const TERMS: [RegExp, string][] = [
   [/data ?sets?|datensatz|forschungsdaten|jeu de donnees|conjunto de datos|datenbank|numeric data|research data|\bdata\b|tableur/, 'dataset'],
   [/software|computer program|computerprogramm|logiciel|source code/, 'software'],
   [/\bmaps?\b|landkarte|\bkarten?\b|cartograph|kartograph|carte geographique|mapa\b|mappa|kart[ao]r?\b|atlas/, 'map'],
-  [/musical score|notated music|sheet music|musikdruck|\bnoten\b|partitur|partition|musica notada/, 'musical_score'],
+  [/musical (score|composition)|notated music|sheet music|musikdruck|\bnoten\b|partitur|partition|musica notada/, 'musical_score'],
   [/broadcast|radio|television|rundfunk|fernseh|emission|podcast/, 'broadcast'],
-  [/moving image|motion picture|video|\bfilm|pelicula|two-dimensional moving/, 'motion_picture'],
+  [/moving image|motion picture|video|\bfilm|pelicula|two dimensional moving/, 'motion_picture'],
   [/sound|audio|phonogram|tontrager|tonaufnahme|grabacion sonora|enregistrement sonore|spoken word|performed music|horbuch|schallplatte/, 'song'],
   [/still image|photograph|fotografie|photographie|\bimages?\b|\bbilder?\b|picture|graphic|grafik|illustration|poster|plakat|drawing|zeichnung|painting|slide/, 'graphic'],
   [/patent/, 'patent'],
@@ -30,20 +30,26 @@ const TERMS: [RegExp, string][] = [
   [/encyclop|enzyklop|lexikonartikel/, 'entry-encyclopedia'],
   [/reference entry|dictionary entry|worterbuchartikel/, 'entry'],
   [/manuscript|handschrift|manuscrit|manuscrito/, 'manuscript'],
-  [/web ?(site|page)|webseite|website|internetpublikation|online-ressource eines/, 'webpage'],
+  [/web ?(site|page)|webseite|website|internetpublikation|online ressource eines/, 'webpage'],
   [/lecture|speech|vortrag|\brede\b|discours|conferencia\b|presentation|folien/, 'speech'],
   [/pamphlet|flugschrift|brosch/, 'pamphlet'],
   [/periodical|zeitschrift$|zeitschriften$|\bjournal$|\bserials?\b|revue$|rivista$|revista$|\bnewspapers?$|continuing|periodique/, 'periodical'],
   [/article|aufsatz|artikel|articulo|articolo|artigo|artikkel|editorial|letter|correction|erratum|corrigend|review|contribution/, 'article-journal'],
-  [/\bbooks?\b|monogra|\bbuch\b|livre|\blibro|\blivro|\bboek\b|\bbok\b|kirja|konferenzschrift|conference (proceedings|publication)|\bproceedings\b|festschrift|aufsatzsammlung|anthology|textbook|lehrbuch|handbook|handbuch|ausstellungskatalog|exhibition catalog|novel|roman\b|книга/, 'book'],
+  [/\bbooks?\b|monogra|\bbuch\b|livre|\blibro|\blivro|\bboek\b|\bbok\b|kirja|konferenzschrift|conference (proceedings|publication)|\bproceedings?\b|festschrift|aufsatzsammlung|anthology|textbook|lehrbuch|handbook|handbuch|ausstellungskatalog|exhibition catalog|novel|roman\b|книга/, 'book'],
 ] // prettier-ignore
+
+/** Words that were run together or tied by signs, apart: "StillImage", "book-chapter". */
+export const apart = (said: string): string =>
+  said
+    .slice(0, 300)
+    .replace(/(\p{Ll})(?=\p{Lu})/gu, '$1 ')
+    .replace(/[-_]+/g, ' ')
 
 /**
  * The item type of CSL for what a catalogue calls a thing, in its own tongue; undefined where its words say none.
  * @example typeOfTerm('Hochschulschrift') // 'thesis'
  */
 export function typeOfTerm(said: string | undefined): string | undefined {
-  // some run the words together: "StillImage", "doctoralThesis"
-  const words = fold((said ?? '').slice(0, 300).replace(/(\p{Ll})(?=\p{Lu})/gu, '$1 '))
+  const words = fold(apart(said ?? ''))
   return words ? TERMS.find(([is]) => is.test(words))?.[1] : undefined
 }

@@ -1,4 +1,4 @@
-import { appraise, type Evidence } from '../appraise/kind'
+import { appraise, type Kind } from '../appraise/kind'
 import type { Signs } from '../appraise/signs'
 import { buildWork, type BuiltWork } from '../match/best-fields'
 import type { MatchRecord } from '../match/records'
@@ -11,7 +11,7 @@ export interface DescribedWork {
   facts: BuiltWork['facts']
   fieldFrom: BuiltWork['from']
   line: LineFacts
-  kind: Evidence['kind']
+  kind: Kind
   confidence: number
   evidence: string[]
   said: Said | null

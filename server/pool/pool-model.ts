@@ -1,4 +1,4 @@
-import type { Evidence } from '../../core/appraise/kind'
+import type { Kind } from '../../core/appraise/kind'
 import type { Facts, Item } from '../../core/bib/item'
 import type { Verdict } from '../../core/match/records'
 import type { Pass, State } from '../../core/sift/decisions'
@@ -71,7 +71,7 @@ export const works = describeTable('works', {
   fieldFrom: json<Record<string, number>>(),
   /** What a list shows of item and facts. */
   line: json<LineFacts>(),
-  kind: word<Evidence['kind']>(),
+  kind: word<Kind>(),
   confidence: real(),
   evidence: json<string[]>(),
   state: word<State>(),
