@@ -2,9 +2,6 @@ import type { Abilities } from '../query/abilities'
 import { ourIndex, setOf } from '../query/cql'
 import { all, first, readXml, textOf, type Xml } from './xml'
 
-/** Schemas of records that can be read here, the fuller first. */
-export const SCHEMAS = ['marcxml', 'mods', 'dc'] as const
-
 export interface SruRecord {
   /** The record's own XML, as it came; out of its packing where it was packed as a string. */
   raw: string

@@ -21,6 +21,7 @@ import { readMods } from '../formats/mods'
 import { readBibliography } from '../formats/read-file'
 import { readRis, writeRis } from '../formats/ris'
 import { bare, editionOf, pagesOfExtent } from '../formats/terms'
+import { readOaiPage } from '../formats/oai'
 import { readExplain, readSruAnswer } from '../formats/sru'
 import { readField } from '../match/best-fields'
 import { compare } from '../match/compare'
@@ -88,6 +89,7 @@ export const READERS: Record<string, (text: string) => unknown> = {
   readEmbargo,
   readSruAnswer,
   readExplain,
+  readOaiPage,
   'readMods in a value': t =>
     readMods(
       xml(

@@ -3,7 +3,7 @@ import { yearOf } from '../bib/dates'
 import type { ReadRecord } from '../bib/item'
 import { languageOf } from '../bib/languages'
 import { authorLine } from '../bib/names'
-import type { QueryNode } from './cql'
+import type { Query, QueryNode } from './cql'
 import { evaluate, NotUnderstood, type Searchable } from './evaluate'
 import { IndexBuilder } from './positional-index'
 
@@ -30,6 +30,22 @@ function fieldsOf({ item, facts }: ReadRecord): Record<string, string[]> {
       return said.length ? [[name, said]] : []
     }),
   )
+}
+
+const FIELDS = 'title author abstract subject keyword journal type doi isbn issn language'.split(' ')
+
+/**
+ * The places of those records that answer a query, as a catalogue of them alone would answer it.
+ * @throws NotUnderstood where the query asks for what cannot be asked here
+ */
+export function answering(query: Query, records: readonly ReadRecord[]): Uint32Array {
+  const builder = new IndexBuilder()
+  for (const record of records) builder.add(fieldsOf(record))
+  return evaluate(query, {
+    index: builder.freeze(),
+    names: { ...Object.fromEntries(FIELDS.map(f => [f, [f]])), '': FIELDS },
+    numbers: { year: Float64Array.from(records, r => yearOf(r.item) ?? NaN) },
+  })
 }
 
 /**

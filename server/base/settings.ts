@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { readConnector, type Connector } from '../../core/connectors/description'
-import { SCHEMAS } from '../../core/formats/sru'
+import { SCHEMAS } from '../../core/formats/records'
 import { object, string, number, array, boolean, type InferType } from 'yup'
 
 const host = string().trim().required()
@@ -24,11 +24,21 @@ const outsideShape = object({
         .matches(/^[a-z][a-z0-9-]*$/)
         .required(),
       name: string().required(),
-      sru: string().required(),
+      /** Where it is searched (SRU); or where it is harvested (OAI-PMH), since it cannot be searched. */
+      sru: string(),
+      oai: string(),
+      /** The set of a repository that is harvested; without it all of it. */
+      set: string(),
       schema: string().oneOf(SCHEMAS).required(),
       /** Whether its records name copies open to all. */
       openCopies: boolean().default(false),
-    }).required(),
+    })
+      .test(
+        'one way',
+        'A catalogue has an address to search (sru) or to harvest (oai), and one of the two.',
+        x => Boolean(x.sru) !== Boolean(x.oai),
+      )
+      .required(),
   ).required(),
   /** Address before a DOI, ending in a slash. */
   resolver: string().required(),

@@ -60,7 +60,7 @@ export function outsideClient(outside: Outside): OutsideClient {
     outside.library.gate.template,
     outside.library.gate.signIn,
     outside.resolver,
-    ...outside.catalogues.map(c => c.sru),
+    ...outside.catalogues.flatMap(c => c.sru ?? c.oai ?? []),
     ...outside.connectors.flatMap(c =>
       Object.values(c.calls).flatMap(call => (call ? [beforeNames(call.address)] : [])),
     ),

@@ -9,7 +9,8 @@ import { parseCql } from '../../core/query/parse-cql'
 import type { Context } from '../base/context'
 import type { Outside } from '../base/settings'
 import { outsideClient } from './http'
-import { askSru, explainOf, readRecord, type CatalogueSetting } from './sru-client'
+import { readRecord } from '../../core/formats/records'
+import { askSru, explainOf, type SruSetting } from './sru-client'
 
 /** Answers as honest servers give them: of three versions of the standard, and of those who read it their own way. */
 interface Manner {
@@ -22,7 +23,7 @@ let manner: Manner | ((asked: URL) => Manner)
 let seen: URL
 let server: Server
 let c: Context
-let catalogue: CatalogueSetting
+let catalogue: SruSetting
 beforeAll(async () => {
   server = createServer((req: IncomingMessage, res: ServerResponse) => {
     seen = new URL(req.url!, 'http://odd.example')
@@ -171,7 +172,7 @@ describe('three records in honest manners', () => {
     ],
   ])('%s', async (_, m) => {
     const page = await asked(m)
-    expect(page.records.map(r => readRecord(catalogue, r.raw).item.title)).toEqual(TITLES)
+    expect(page.records.map(r => readRecord(catalogue.schema, r.raw).item.title)).toEqual(TITLES)
     expect(page.records.map(r => r.position)).toEqual([1, 2, 3])
     expect(page.unread).toEqual([])
     expect(page.count).toBeGreaterThanOrEqual(3)
@@ -200,7 +201,7 @@ describe('what is missing or broken', () => {
       1,
       10,
     )
-    expect(page.records.map(r => [r.position, readRecord(catalogue, r.raw).item.title])).toEqual([
+    expect(page.records.map(r => [r.position, readRecord(catalogue.schema, r.raw).item.title])).toEqual([
       [2, TITLES[0]],
       [7, TITLES[1]],
     ])

@@ -1,8 +1,5 @@
-import { readDublinCore } from '../../core/formats/dublin-core'
-import { readMarcXml } from '../../core/formats/marcxml'
-import { readMods } from '../../core/formats/mods'
+import { offersOf } from '../../core/formats/records'
 import {
-  SCHEMAS,
   readExplain,
   readFacets,
   readScan,
@@ -13,7 +10,6 @@ import {
   type SruRecord,
 } from '../../core/formats/sru'
 import { fold } from '../../core/bib/fold'
-import type { ReadRecord } from '../../core/bib/item'
 import { clauses, printCql, type Query, type QueryNode } from '../../core/query/cql'
 import { inItsNames, learn, suit, type Refusals, type Suited } from '../../core/query/suit'
 import { fits, isMasked, termRuns } from '../../core/query/tokens'
@@ -23,6 +19,9 @@ import type { Outside } from '../base/settings'
 import { OutsideError, requireSuccess } from './http'
 
 export type CatalogueSetting = Outside['catalogues'][number]
+/** One that is searched where it is. */
+export type SruSetting = CatalogueSetting & { sru: string }
+const isSru = (x: CatalogueSetting): x is SruSetting => x.sru !== undefined
 
 /** Bytes of one answer at most: a page of fifty long descriptions is some two megabytes. */
 const LONGEST_ANSWER = 8_000_000
@@ -55,7 +54,7 @@ const fresh = () => ({
  * What a catalogue can do, by its own explain; asked again after an hour. One that does not explain itself is asked as
  * queries stand: it says itself what it refuses, and that is remembered as long.
  */
-export async function explainOf(c: Context, catalogue: CatalogueSetting, signal?: AbortSignal): Promise<Known> {
+export async function explainOf(c: Context, catalogue: SruSetting, signal?: AbortSignal): Promise<Known> {
   let kept = explained.get(catalogue.sru)
   if (!kept || Date.now() >= kept.until) {
     // asked once for all who wait for it, so that nobody's leaving breaks it off
@@ -80,7 +79,7 @@ function orLeave<T>(answer: Promise<T>, signal: AbortSignal | undefined): Promis
   })
 }
 
-async function explainNow(c: Context, catalogue: CatalogueSetting): Promise<Known> {
+async function explainNow(c: Context, catalogue: SruSetting): Promise<Known> {
   try {
     const xml = await ask(c, catalogue, { version: '1.2', operation: 'explain' }, undefined)
     return { ...readXmlAnswer(catalogue, readExplain, xml), ...fresh() }
@@ -102,7 +101,7 @@ async function explainNow(c: Context, catalogue: CatalogueSetting): Promise<Know
 /** A catalogue's no to what it was asked, in its own words. */
 class Refused extends OutsideError {
   constructor(
-    catalogue: CatalogueSetting,
+    catalogue: SruSetting,
     readonly diagnostics: SruDiagnostic[],
   ) {
     super(`${catalogue.name} refuses: ${diagnostics.map(d => d.said).join('; ')}`, false)
@@ -112,7 +111,7 @@ class Refused extends OutsideError {
 /** Asks a catalogue, whose address may have a query of its own. An error that is told in XML is an answer too. */
 async function ask(
   c: Context,
-  catalogue: CatalogueSetting,
+  catalogue: SruSetting,
   given: Record<string, string>,
   signal: AbortSignal | undefined,
   timeoutMs = 8000,
@@ -125,7 +124,7 @@ async function ask(
   return text
 }
 
-function readXmlAnswer<T>(catalogue: CatalogueSetting, read: (xml: string) => T, xml: string): T {
+function readXmlAnswer<T>(catalogue: SruSetting, read: (xml: string) => T, xml: string): T {
   try {
     return read(xml)
   } catch (e) {
@@ -149,7 +148,7 @@ export interface SruPage {
 /** Words of a catalogue's dictionary from one on, in its own order. @throws OutsideError */
 export async function scanWords(
   c: Context,
-  catalogue: CatalogueSetting,
+  catalogue: SruSetting,
   from: string,
   signal?: AbortSignal,
 ): Promise<{ text: string; count: number }[]> {
@@ -166,7 +165,7 @@ export async function scanWords(
 /** How an answer is made up by the values of some indexes (SRU 2.0). @throws OutsideError */
 export async function askFacets(
   c: Context,
-  catalogue: CatalogueSetting,
+  catalogue: SruSetting,
   query: Query,
   wanted: Record<string, number>,
   signal?: AbortSignal,
@@ -191,12 +190,7 @@ export interface Suits extends Suited {
 }
 
 /** Brings a query into the form that a catalogue understands, as far as that is known by now. @throws OutsideError */
-export async function suitTo(
-  c: Context,
-  catalogue: CatalogueSetting,
-  query: Query,
-  signal?: AbortSignal,
-): Promise<Suits> {
+export async function suitTo(c: Context, catalogue: SruSetting, query: Query, signal?: AbortSignal): Promise<Suits> {
   const known = await explainOf(c, catalogue, signal)
   const cannot = !known.abilities.truncation || known.refused.truncation
   const masked = cannot ? clauses(query.root).flatMap(({ clause }) => clause.term.split(/\s+/).filter(isMasked)) : []
@@ -209,12 +203,7 @@ export async function suitTo(
 }
 
 /** The endings of a masked word, asked for once; they are kept for whoever asks next, so nobody's leaving breaks it off. */
-function knownEndings(
-  c: Context,
-  catalogue: CatalogueSetting,
-  known: Known,
-  masked: string,
-): Promise<readonly string[]> {
+function knownEndings(c: Context, catalogue: SruSetting, known: Known, masked: string): Promise<readonly string[]> {
   const have = known.endings.get(masked)
   if (have) return have
   const asked = endingsOf(c, catalogue, masked).catch((e: unknown) => {
@@ -226,11 +215,11 @@ function knownEndings(
 }
 
 /** Words that a masked one stands for: of the catalogue's own dictionary, else of those of the others. */
-async function endingsOf(c: Context, catalogue: CatalogueSetting, masked: string): Promise<readonly string[]> {
+async function endingsOf(c: Context, catalogue: SruSetting, masked: string): Promise<readonly string[]> {
   const from = fold(/^[^*?]*/.exec(masked)![0])
   const slot = termRuns(masked)[0]?.[0]
   if (from.length < 3 || !slot) return []
-  const scanned = async (x: CatalogueSetting) => {
+  const scanned = async (x: SruSetting) => {
     try {
       return (await explainOf(c, x)).abilities.scan ? await scanWords(c, x, from) : []
     } catch (e) {
@@ -239,7 +228,7 @@ async function endingsOf(c: Context, catalogue: CatalogueSetting, masked: string
     }
   }
   const own = await scanned(catalogue)
-  const others = c.settings.outside.catalogues.filter(x => x.id !== catalogue.id)
+  const others = c.settings.outside.catalogues.filter(isSru).filter(x => x.id !== catalogue.id)
   const words = own.length ? own : (await Promise.all(others.map(scanned))).flat()
   const counts = new Map<string, number>()
   for (const { text, count } of words)
@@ -265,7 +254,7 @@ const FORMS = 12
  */
 export async function askSru(
   c: Context,
-  catalogue: CatalogueSetting,
+  catalogue: SruSetting,
   query: Query,
   start: number,
   most: number,
@@ -310,29 +299,16 @@ function learnFrom(diagnostics: SruDiagnostic[], known: Known, schema: string | 
   return false
 }
 
-/** Identifiers of the schemas that can be read here. */
-const IDENTIFIERS: Record<CatalogueSetting['schema'], RegExp> = {
-  mods: /mods/i,
-  dc: /\bdc\b|purl\.org\/dc|dublin|oai_dc/i,
-  marcxml: /marc/i,
-}
-
-/** The best schema of those offered that can be read here: the fuller first. */
-export const schemaFor = (
-  schemas: readonly { name: string; identifier: string }[],
-): CatalogueSetting['schema'] | undefined =>
-  SCHEMAS.find(x => schemas.some(s => s.name === x || IDENTIFIERS[x].test(`${s.name} ${s.identifier}`)))
-
 /** How the catalogue calls the schema that is wanted; undefined where it is to send what it likes. */
-function schemaOf({ schema }: CatalogueSetting, { schemas, noSchema }: Known): string | undefined {
-  const fit = schemas.filter(s => s.name === schema || IDENTIFIERS[schema].test(`${s.name} ${s.identifier}`))
+function schemaOf({ schema }: SruSetting, { schemas, noSchema }: Known): string | undefined {
+  const fit = offersOf(schema, schemas)
   const tries = [...fit.map(s => s.name), schema, ...fit.map(s => s.identifier)]
   return tries.find(name => name && !noSchema.has(name))
 }
 
 async function askOnce(
   c: Context,
-  catalogue: CatalogueSetting,
+  catalogue: SruSetting,
   version: string,
   schema: string | undefined,
   query: Query,
@@ -365,20 +341,3 @@ async function askOnce(
 }
 /** So many records are asked for where their number alone is wanted. */
 const COUNTED = 1
-
-const readers = { mods: readMods, dc: readDublinCore, marcxml: readMarcXml }
-
-/** Reads a record by the schema that was asked for, or else by the one that it came in. @throws Error where by none */
-export function readRecord({ schema }: CatalogueSetting, raw: string): ReadRecord {
-  try {
-    return readers[schema](raw)
-  } catch (e) {
-    for (const [name, read] of Object.entries(readers))
-      try {
-        if (name !== schema) return read(raw)
-      } catch {
-        // what is wrong is said of the schema that was wanted
-      }
-    throw e
-  }
-}

@@ -8,7 +8,9 @@ import { addYears } from '../../core/query/years'
 import type { Answer } from '../../core/schema/api'
 import type { Member } from '../sessions/member'
 import { OutsideError } from '../connect/http'
-import { askFacets, askSru, explainOf, scanWords, suitTo, type CatalogueSetting } from '../connect/sru-client'
+import { explainOf, search, sruOf, suitTo } from '../catalogues/catalogue'
+import { NotTakenIn } from '../catalogues/repositories'
+import { askFacets, scanWords, type CatalogueSetting } from '../connect/sru-client'
 import type { Context } from '../base/context'
 import { hashOf } from '../base/hash'
 import { notFound, Problem } from '../base/problem'
@@ -63,11 +65,12 @@ export async function countOf(
     const kept = await keptCount(c, catalogue.id, hash, day)
     if (kept !== undefined) return { ...of, count: kept, changes }
     spend(userId, c.settings.countsMost)
-    const answer = await askSru(c, catalogue, query, 1, 1, signal)
+    const answer = await search(c, catalogue, query, 1, 1, signal)
     // what a reader looks at writes nothing
     if (role === 'owner') await keepCount(c, catalogue.id, hashOf(printCql(answer.asked)), day, answer.count)
     return { ...of, count: answer.count, changes: answer.changes }
   } catch (e) {
+    if (e instanceof NotTakenIn) return { ...of, changes: [e.message] }
     if (!(e instanceof OutsideError) && !signal.aborted) throw e
     return { ...of, error: e instanceof OutsideError ? e.message : 'stopped' }
   }
@@ -87,7 +90,7 @@ export async function yearsOf(
         const { asked, known } = await suitTo(c, x, query, gone)
         if (!known.abilities.facets?.includes('year') || !asked) return []
         spend(userId, c.settings.countsMost)
-        const { year = [] } = await askFacets(c, x, asked, { year: 400 }, gone)
+        const { year = [] } = await askFacets(c, sruOf(x), asked, { year: 400 }, gone)
         told.push(x.id)
         return year
       } catch (e) {
@@ -110,7 +113,7 @@ export async function aboutCatalogue(c: Context, id: string, userId: number): Pr
     const wanted = { year: 400, subject: 8, type: 6 }
     const known = Object.fromEntries(Object.entries(wanted).filter(([index]) => abilities.facets?.includes(index)))
     const all: Query = { root: { kind: 'clause', relation: '=', modifiers: [], term: '*' } }
-    const facets = Object.keys(known).length ? await askFacets(c, catalogue, all, known) : {}
+    const facets = Object.keys(known).length ? await askFacets(c, sruOf(catalogue), all, known) : {}
     const tops = (list: { value: string; count: number }[] = []) =>
       list.map(({ value, count }) => ({ value, n: count }))
     return {
@@ -134,7 +137,7 @@ export async function spellingOf(c: Context, word: string, userId: number): Prom
         if (!(await explainOf(c, catalogue)).abilities.scan) return []
         spend(userId, c.settings.countsMost)
         // most slips of the finger leave the first letters alone
-        return await scanWords(c, catalogue, stem.slice(0, Math.max(2, Math.min(4, stem.length - 3))))
+        return await scanWords(c, sruOf(catalogue), stem.slice(0, Math.max(2, Math.min(4, stem.length - 3))))
       } catch (e) {
         if (e instanceof OutsideError) return []
         throw e

@@ -12,7 +12,8 @@ import { wordsOf } from '../../core/query/sheet'
 import type { LossAccount } from '../../core/schema/api'
 import { OutsideError } from '../connect/http'
 import { holds } from '../../core/query/holds'
-import { askSru, explainOf, readRecord } from '../connect/sru-client'
+import { explainOf, search } from '../catalogues/catalogue'
+import { readRecord } from '../../core/formats/records'
 import type { Context } from '../base/context'
 import { deskDay } from '../db/desk-day'
 import type { JobHandle } from '../jobs/queue'
@@ -65,10 +66,10 @@ async function lossAccount(
       const share = total <= SAMPLE ? reachable : Math.max(5, Math.ceil((SAMPLE * count) / total))
       const start = reachable <= share ? 1 : randomInt(1, Math.max(2, reachable - share + 2))
       try {
-        const page = await askSru(c, catalogue, query, start, Math.min(share, 50), signal)
+        const page = await search(c, catalogue, query, start, Math.min(share, 50), signal)
         for (const r of page.records) {
           try {
-            const { item, facts } = readRecord(catalogue, r.raw)
+            const { item, facts } = readRecord(catalogue.schema, r.raw)
             if (page.sift && holds(page.sift, { item, facts }) === false) continue
             sampled++
             seen.set(normaliseDoi(item.DOI) ?? `${foldTitle(item.title ?? '')} ${yearOf(item) ?? ''}`, {

@@ -4,7 +4,10 @@ import { holds } from '../../core/query/holds'
 import { parseCql } from '../../core/query/parse-cql'
 import type { Context } from '../base/context'
 import { OutsideError } from '../connect/http'
-import { askSru, explainOf, readRecord, type CatalogueSetting, type Searched } from '../connect/sru-client'
+import { explainOf, search } from '../catalogues/catalogue'
+import { isRepository, takeIn } from '../catalogues/repositories'
+import { readRecord } from '../../core/formats/records'
+import type { CatalogueSetting, Searched } from '../connect/sru-client'
 import type { JobRow } from '../jobs/jobs-model'
 import type { SweepCatalogueRow, SweepRow } from './gather-model'
 import { addMissing } from '../db/rows'
@@ -19,6 +22,13 @@ import { Problem } from '../base/problem'
 /** Records fetched of a catalogue in one sweep; more can be asked for. */
 export const FIRST_FETCH = 200
 const PAGE = 50
+
+/** How far a catalogue is: records fetched of those it counts, or of a repository taken in of those it has. */
+interface Far {
+  count: number | null
+  fetched: number
+  takenIn?: true
+}
 /** Runs a sweep: each catalogue in its own time; one that fails is named, the others' results stand. */
 export async function runSweep(c: Context, { job, signal, progress }: JobHandle): Promise<Record<string, unknown>> {
   const { sweepId, only, most } = job.payload as { sweepId: number; only?: string; most?: number }
@@ -27,8 +37,8 @@ export async function runSweep(c: Context, { job, signal, progress }: JobHandle)
   const parsed = parseCql(sweep.cql)
   if (!parsed.ok) throw new Problem(422, 'query', parsed.error.message)
   const parts = await c.db.sweepCatalogues.findAll({ where: { sweepId }, raw: true })
-  const at: Record<string, { count: number | null; fetched: number }> = {}
-  const told = async (catalogue: string, far: { count: number | null; fetched: number }) => {
+  const at: Record<string, Far> = {}
+  const told = async (catalogue: string, far: Far) => {
     at[catalogue] = far
     await progress({ catalogues: at })
   }
@@ -66,7 +76,7 @@ async function runPart(
   how: {
     most: number | undefined
     signal: AbortSignal
-    told: (catalogue: string, far: { count: number | null; fetched: number }) => Promise<void>
+    told: (catalogue: string, far: Far) => Promise<void>
   },
 ): Promise<void> {
   const { signal } = how
@@ -77,7 +87,14 @@ async function runPart(
   try {
     if (!catalogue) throw new OutsideError('This catalogue is not set up here any more.', false)
     await save({ state: 'asking', error: null })
+    if (isRepository(catalogue))
+      await takeIn(c, catalogue, {
+        signal,
+        told: ({ taken, size }) => how.told(catalogue.id, { count: size, fetched: taken, takenIn: true }),
+      })
     const { abilities } = await explainOf(c, catalogue, signal)
+    // what is here is looked through once for all that is wanted of it
+    const atOnce = isRepository(catalogue) ? Infinity : PAGE
     // goes on where a crash or an earlier fetch left it
     let { fetched, count } = part
     let done = false
@@ -95,7 +112,7 @@ async function runPart(
     for (let more = count === null || fetched < Math.min(count, goal); more;) {
       signal.throwIfAborted()
       const page = await askWithPatience(
-        () => askSru(c, catalogue, wanted, fetched + 1, Math.min(PAGE, goal - fetched), signal),
+        () => search(c, catalogue, wanted, fetched + 1, Math.min(atOnce, goal - fetched), signal),
         signal,
       ).catch((e: unknown) => {
         // what came before a refusal stands
@@ -177,7 +194,7 @@ async function keepPage(
   let outside = 0
   const rows = page.records.flatMap(r => {
     try {
-      const read = readRecord(catalogue, r.raw)
+      const read = readRecord(catalogue.schema, r.raw)
       if (page.sift && holds(page.sift, read) === false) {
         outside++
         return []

@@ -8,7 +8,9 @@ import { askConnector, askConnectorOnce, connectorsFor } from '../connect/connec
 import { OutsideError } from '../connect/http'
 import type { Context } from '../base/context'
 import type { ImportReport } from '../../core/formats/report'
-import { askSru, explainOf, readRecord, type CatalogueSetting } from '../connect/sru-client'
+import { explainOf, search } from '../catalogues/catalogue'
+import { readRecord } from '../../core/formats/records'
+import type { CatalogueSetting } from '../connect/sru-client'
 import { readBlob } from '../db/blobs'
 import { change } from '../db/revision'
 import { isDatabaseTrouble } from '../db/transaction'
@@ -126,7 +128,7 @@ function sourcesFor(c: Context, p: Pasted, signal: AbortSignal): Source[] {
     ask: async () => {
       const { abilities } = await explainOf(c, catalogue, signal)
       if (abilities.indexes && !abilities.indexes.includes(index)) return undefined
-      const page = await askSru(c, catalogue, query, 1, CANDIDATES, signal)
+      const page = await search(c, catalogue, query, 1, CANDIDATES, signal)
       return page.records.flatMap(r => {
         const read = readIfCan(catalogue, r.raw)
         return read ? [judged({ ...read, raw: r.raw, format: catalogue.schema, where: catalogue.name })] : []
@@ -190,7 +192,7 @@ async function bySearch(c: Context, p: Pasted, signal: AbortSignal): Promise<Ans
 
 function readIfCan(catalogue: CatalogueSetting, raw: string): ReadRecord | undefined {
   try {
-    return readRecord(catalogue, raw)
+    return readRecord(catalogue.schema, raw)
   } catch {
     return undefined
   }

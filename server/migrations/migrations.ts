@@ -19,6 +19,7 @@ import { connectors } from './migration-0018-connectors'
 import { deskDays } from './migration-0019-desk-days'
 import { citations } from './migration-0020-citations'
 import { unread } from './migration-0021-unread'
+import { repositories } from './migration-0022-repositories'
 import { raw } from './migration-0013-raw'
 
 /** All migrations in order. Each can be run again, since statements that define tables cannot be rolled back. */
@@ -44,6 +45,7 @@ const migrations: { name: string; statements: string[]; fill?: (sequelize: Seque
   { name: '0019-desk-days', statements: deskDays },
   { name: '0020-citations', statements: citations },
   { name: '0021-unread', statements: unread },
+  { name: '0022-repositories', statements: repositories },
 ]
 
 export async function migrate(sequelize: Sequelize): Promise<string[]> {

@@ -6,7 +6,8 @@ import type { Context } from '../base/context'
 import type { WorkRow } from '../pool/pool-model'
 import { deskDay } from '../db/desk-day'
 import { OutsideError } from '../connect/http'
-import { askSru, readRecord } from '../connect/sru-client'
+import { search } from '../catalogues/catalogue'
+import { readRecord } from '../../core/formats/records'
 import { change } from '../db/revision'
 import type { JobHandle } from '../jobs/queue'
 import { Problem } from '../base/problem'
@@ -82,9 +83,9 @@ async function openCopies(
   for (const repository of c.settings.outside.catalogues.filter(x => x.openCopies)) {
     const query: Query = { root: { kind: 'clause', index: 'doi', relation: '==', modifiers: [], term: doi } }
     try {
-      const page = await askSru(c, repository, query, 1, 5, signal)
+      const page = await search(c, repository, query, 1, 5, signal)
       for (const r of page.records) {
-        const { item, facts } = readRecord(repository, r.raw)
+        const { item, facts } = readRecord(repository.schema, r.raw)
         if (facts.openUrl && normaliseDoi(item.DOI) === doi)
           open.push(copyOf({ ...facts, openUrl: facts.openUrl }, repository.name))
       }

@@ -3,6 +3,11 @@ import type { Item } from '../../core/bib/item'
 import { readKbart, type KbartReport } from '../../core/formats/kbart'
 import { describeWork, type DescribedWork } from '../../core/sift/describe'
 import { styleFiles } from './style-files'
+import { readRecord, type Schema } from '../../core/formats/records'
+import type { ReadRecord } from '../../core/bib/item'
+import type { Query } from '../../core/query/cql'
+import { NotUnderstood } from '../../core/query/evaluate'
+import { answering } from '../../core/query/holds'
 import { findLinks, type MatchRecord, type PairLink } from '../../core/match/records'
 
 /** What a thread does: computing on our own data, which is trusted, and too long for the loop that answers requests. */
@@ -13,6 +18,31 @@ export const tasks = {
     findLinks(given.known, given.fresh),
   describe: (given: { works: readonly (readonly MatchRecord[])[] }): DescribedWork[] =>
     given.works.map(records => describeWork(records)),
+  /** Each record as it was read, as JSON; or why it cannot be. */
+  read: ({ schema, raws }: { schema: Schema; raws: readonly string[] }): { read?: string; why?: string }[] =>
+    raws.map(raw => {
+      try {
+        return { read: JSON.stringify(readRecord(schema, raw)) }
+      } catch (e) {
+        return { why: e instanceof Error ? e.message : String(e) }
+      }
+    }),
+  /** Which of records that were read answer a query; or what of it cannot be asked here. */
+  sift: ({ query, read }: { query: Query; read: readonly string[] }): { fits: number[]; cannot?: string } => {
+    try {
+      return {
+        fits: [
+          ...answering(
+            query,
+            read.map(r => JSON.parse(r) as ReadRecord),
+          ),
+        ],
+      }
+    } catch (e) {
+      if (e instanceof NotUnderstood) return { fits: [], cannot: e.message }
+      throw e
+    }
+  },
   holdings: (given: { text: string; skipped: number }): KbartReport => readKbart(given.text, given.skipped),
 }
 export type ThreadTasks = typeof tasks

@@ -12,6 +12,8 @@ const probed: Answer<'probe'> = {
   description: 'Of lamps',
   extent: '90 records',
   assumed: null,
+  harvested: false,
+  sets: [],
   indexes: [
     { ours: 'title', theirs: 'dc.title' },
     { ours: 'author', theirs: 'author' },
@@ -36,7 +38,9 @@ const probed: Answer<'probe'> = {
 }
 
 test('a catalogue is tried at a press, and what was understood of it is told', async () => {
-  answers['GET /catalogues'] = [{ id: 'odd', name: 'Odd Shelf', address: 'http://odd.example/sru', schema: 'dc' }]
+  answers['GET /catalogues'] = [
+    { id: 'odd', name: 'Odd Shelf', address: 'http://odd.example/sru', schema: 'dc', harvested: false },
+  ]
   answers['POST /catalogues/tried'] = probed
   open(Catalogues, '/')
   await userEvent.click(await screen.findByRole('button', { name: 'Try Odd Shelf' }))
@@ -60,18 +64,33 @@ test('an address that is none is said before anything is asked; a failure says w
     failed: 'odd.example does not answer.',
   }
   open(Catalogues, '/')
-  await userEvent.type(await screen.findByLabelText('Address of its SRU server'), 'odd')
+  await userEvent.type(await screen.findByLabelText('Address of its server'), 'odd')
   await userEvent.click(screen.getByRole('button', { name: 'Try it' }))
   expect(await screen.findByText(/This is no address/)).toBeInTheDocument()
   expect(posted('/catalogues/tried')).toHaveLength(0)
-  await userEvent.type(
-    screen.getByLabelText('Address of its SRU server'),
-    '{Control>}a{/Control}http://odd.example/sru',
-  )
+  await userEvent.type(screen.getByLabelText('Address of its server'), '{Control>}a{/Control}http://odd.example/sru')
   await userEvent.click(screen.getByRole('button', { name: 'Try it' }))
   expect(await screen.findByText('odd.example does not answer.')).toBeInTheDocument()
   // of what was never reached nothing is claimed, and the address stands to be mended
   expect(screen.queryByText('It can be asked for')).toBeNull()
   expect(screen.queryByText('For the settings file')).toBeNull()
-  expect(screen.getByLabelText('Address of its SRU server')).toHaveValue('http://odd.example/sru')
+  expect(screen.getByLabelText('Address of its server')).toHaveValue('http://odd.example/sru')
+})
+
+test('a repository is told as what it is: how much would be taken in, and its sets', async () => {
+  answers['GET /catalogues'] = []
+  answers['POST /catalogues/tried'] = {
+    ...probed,
+    harvested: true,
+    sets: [{ spec: 'art:wells', name: 'Wells' }],
+    count: 5214,
+    asked: null,
+    changes: [],
+  }
+  open(Catalogues, '/')
+  await userEvent.type(await screen.findByLabelText('Address of its server'), 'http://odd.example/oai')
+  await userEvent.click(screen.getByRole('button', { name: 'Try it' }))
+  const region = within(await screen.findByRole('region', { name: 'What was understood of odd.example' }))
+  expect(region.getByText(/its 5,214 records would be taken in once a day and looked through here/)).toBeInTheDocument()
+  expect(region.getByText('(art:wells)')).toBeInTheDocument()
 })

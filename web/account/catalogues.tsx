@@ -50,7 +50,10 @@ export function Catalogues() {
                   {x.name}
                 </Table.Cell>
                 <Table.Cell color="soft">{x.address}</Table.Cell>
-                <Table.Cell>{RECORDS[x.schema] ?? x.schema}</Table.Cell>
+                <Table.Cell>
+                  {RECORDS[x.schema] ?? x.schema}
+                  {x.harvested && <chakra.span color="soft">, taken in</chakra.span>}
+                </Table.Cell>
                 <Table.Cell textAlign="right">
                   <Button
                     size="2xs"
@@ -73,9 +76,9 @@ export function Catalogues() {
           <Line
             form={form}
             name="address"
-            label="Address of its SRU server"
+            label="Address of its server"
             placeholder="https://catalogue.example/sru"
-            help="Hosts that are not set up here are tried by administrators."
+            help="SRU, or OAI-PMH of a repository. Hosts that are not set up are tried by administrators."
             w="420px"
             size="sm"
           />
@@ -126,7 +129,11 @@ function Understood({ of: p }: { of: Probed }) {
         </Notice>
       ) : (
         <Notice voice="vine">
-          {p.count === null ? 'It answers, and does not count what it finds.' : `It finds ${number(p.count)}.`}{' '}
+          {p.harvested
+            ? `A repository that cannot be searched: ${p.count === null ? 'all it has' : `its ${number(p.count)} records`} would be taken in once a day and looked through here.`
+            : p.count === null
+              ? 'It answers, and does not count what it finds.'
+              : `It finds ${number(p.count)}.`}{' '}
           {p.records.length === 0
             ? 'There is nothing to read of that.'
             : p.records.length === 1
@@ -136,6 +143,18 @@ function Understood({ of: p }: { of: Probed }) {
       )}
       <Box as="dl">
         {p.assumed && <Fact name="Of itself">{p.assumed}</Fact>}
+        {p.sets.length > 0 && (
+          <Fact name="Its sets">
+            {p.sets.map((s, i) => (
+              <span key={s.spec}>
+                {i > 0 && ', '}
+                {s.name}
+                {s.name !== s.spec && <chakra.span color="soft"> ({s.spec})</chakra.span>}
+              </span>
+            ))}
+            ; one alone is taken in by <code>"set"</code> in the settings
+          </Fact>
+        )}
         {reached && <Fact name="It can be asked for">{can.join(', ') || 'words alone'}</Fact>}
         {reached && cannot.length > 0 && <Fact name="Not for">{cannot.join(', ')}; that is done here</Fact>}
         {p.indexes.length > 0 && (

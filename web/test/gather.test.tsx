@@ -493,6 +493,17 @@ describe('Gather', () => {
     act(() => tellJob({ ...job, state: 'cancelled', progress: {}, result: null }))
     expect(await screen.findByText('Stopped. Nothing was brought in.')).toBeInTheDocument()
   })
+  test('a repository that is taken in says how far that is', async () => {
+    answers['GET /inquiries/1/sweeps'] = [
+      { ...sweep, catalogues: sweep.catalogues.map(c => ({ ...c, state: 'asking', count: null, fetched: 0 })) },
+    ]
+    open(Gather, 'gather')
+    expect((await screen.findAllByText('asking')).length).toBeGreaterThan(1)
+    const far = { count: 5214, fetched: 300, takenIn: true }
+    const job = { id: 6, kind: 'sweep', payload: { sweepId: 9 }, cancelAsked: false, error: null, result: null }
+    act(() => tellJob({ ...job, state: 'running', progress: { catalogues: { civic: far } } }))
+    expect(await screen.findByText('taking in 300 of 5,214')).toBeInTheDocument()
+  })
   test('limits are judged on the records: what the library reaches', async () => {
     answers['GET /inquiries/1/sheet'] = { sheet: { ...lamps, withinReach: true }, version: 4, offered: [] }
     answers['GET /inquiries/1/sweeps/9/records'] = [found(11), found(12, { within: false })]

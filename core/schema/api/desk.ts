@@ -32,6 +32,10 @@ const probed = shape({
   extent: orNull(text()),
   /** Why no more is known of it than what most can. */
   assumed: orNull(text()),
+  /** Whether it is a repository that cannot be searched, but taken in (OAI-PMH). */
+  harvested: flag(),
+  /** Sets of a repository, one of which may be taken in alone. */
+  sets: list(shape({ spec: text(), name: text() })),
   /** Its indexes by our names and by its own. */
   indexes: list(shape({ ours: text(), theirs: text() })),
   schemas: list(shape({ name: text(), identifier: text(), readable: flag() })),
@@ -126,7 +130,7 @@ export const deskApi = {
   }),
   catalogues: endpoint('GET', '/catalogues', {
     does: 'The catalogues that are set up.',
-    answer: list(shape({ id: text(), name: text(), address: text(), schema: text() })),
+    answer: list(shape({ id: text(), name: text(), address: text(), schema: text(), harvested: flag() })),
   }),
   probe: endpoint('POST', '/catalogues/tried', {
     does: 'Tries a catalogue: what it can do, what was understood of it, and its first records.',

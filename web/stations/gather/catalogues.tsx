@@ -32,7 +32,14 @@ export function Catalogues({
   off: ReadonlySet<string>
   setOff: (off: Set<string>) => void
 }) {
-  const { inquiry, mayWrite } = useHere()
+  const { inquiry, jobs, mayWrite } = useHere()
+  const running = jobs.find(
+    j =>
+      (j.kind === 'sweep' || j.kind === 'standing') &&
+      j.payload.sweepId === sweep?.id &&
+      (j.state === 'running' || j.state === 'queued'),
+  )
+  const far = running?.progress.catalogues as Record<string, Far> | undefined
   const on = inquiry.catalogues.filter(c => !off.has(c.id)).map(c => c.id)
   const counts = useCounts(inquiry.id, query, on)
   const [about, setAbout] = useState<string>()
@@ -77,14 +84,14 @@ export function Catalogues({
               </chakra.button>
               <Box flex="1" />
               {part ? (
-                <Answer part={part} />
+                <Answer part={part} far={far?.[c.id]} />
               ) : now?.error ? (
                 <chakra.span fontSize="13px" color="amber" title={now.error}>
                   does not answer
                 </chakra.span>
               ) : (
-                <chakra.b color={now?.count === 0 ? 'soft' : 'ink'}>
-                  {now ? n(now.count ?? 0) : query && !off.has(c.id) ? '…' : ''}
+                <chakra.b color={now?.count ? 'ink' : 'soft'}>
+                  {now ? (now.count === null ? '–' : n(now.count)) : query && !off.has(c.id) ? '…' : ''}
                 </chakra.b>
               )}
             </Flex>
@@ -203,11 +210,23 @@ function About({ id }: { id: string }) {
   )
 }
 
-function Answer({ part }: { part: SweepCatalogue }) {
+/** How far a catalogue is within a sweep that runs; `takenIn` while a repository is being taken in. */
+interface Far {
+  count: number | null
+  fetched: number
+  takenIn?: boolean
+}
+
+function Answer({ part, far }: { part: SweepCatalogue; far: Far | undefined }) {
   if (part.state === 'asking' || part.state === 'waiting') {
     return (
       <Flex align="center" gap="6px" color="soft" fontSize="13px">
-        <Spinner size="xs" color="vine" /> {part.count === null ? 'asking' : `${n(part.fetched)} of ${n(part.count)}`}
+        <Spinner size="xs" color="vine" />{' '}
+        {far?.takenIn
+          ? `taking in ${n(far.fetched)}${far.count ? ` of ${n(far.count)}` : ''}`
+          : part.count === null
+            ? 'asking'
+            : `${n(part.fetched)} of ${n(part.count)}`}
       </Flex>
     )
   }
