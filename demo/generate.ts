@@ -1,3 +1,4 @@
+import { foreignTitles } from './foreign'
 import { isbn13CheckDigit } from '../core/bib/identifiers'
 import type { Item, Name } from '../core/bib/item'
 import { mayRead } from '../core/world/licence'
@@ -507,7 +508,7 @@ export class WorldMaker {
     w.subjects = form === 'correction' ? [] : r.some(l.terms, r.int(1, 3))
     item.abstract = this.abstractOf(r, w, SUBJECTS[subject]!.field, slots)
     // some were written in other languages
-    if (form === 'research article' && r.chance(early ? 0.3 : 0.035)) foreign(r, w)
+    if (form === 'research article' && r.chance(early ? 0.3 : 0.035)) foreign(r, w, SUBJECTS[subject]!.name)
     for (const k of Object.keys(item)) if (item[k] === undefined) delete item[k]
     delete item['reviewed-title']
   }
@@ -837,25 +838,8 @@ const isbn = (i: number): string => {
   return twelve + isbn13CheckDigit(twelve)
 }
 
-const FOREIGN: Record<string, ((town: string, n: number) => string)[]> = {
-  de: [
-    (t, n) => `Beobachtungen über Nachtfalter an den Laternen von ${t} in ${n} Nächten`,
-    t => `Straßenlampen und Blütenbesuch: Ergebnisse aus ${t}`,
-    t => `Zur Kenntnis der Schwärmer um ${t}`,
-  ],
-  fr: [
-    (t, n) => `Les papillons de nuit et l’éclairage public à ${t} : ${n} soirées d’observation`,
-    t => `Sur la pollinisation nocturne aux environs de ${t}`,
-  ],
-  es: [
-    (t, n) => `Polillas y farolas en ${t}: ${n} noches de muestreo`,
-    t => `La iluminación urbana y los esfíngidos de ${t}`,
-  ],
-  sv: [(t, n) => `Nattfjärilar vid gatlyktor i ${t} under ${n} nätter`, t => `Om nattblommande växter kring ${t}`],
-  ja: [(t, n) => `${t}における街路灯と夜行性昆虫：${n}夜の調査`],
-  ru: [(t, n) => `Ночные бабочки у фонарей города ${t}: ${n} ночей наблюдений`],
-}
-function foreign(r: Random, w: WorldWork): void {
+/** Writes an article in another language than English, on its own subject. */
+function foreign(r: Random, w: WorldWork, subject: string): void {
   const { item } = w
   const language = r.weighted([
     ['de', 40],
@@ -866,7 +850,7 @@ function foreign(r: Random, w: WorldWork): void {
     ['ru', 5],
   ] as const)
   item.language = language
-  item.title = r.pick(FOREIGN[language]!)(r.pick(TOWNS), r.int(4, 90))
+  item.title = r.pick(foreignTitles(subject, language))(r.pick(TOWNS), r.int(4, 90))
   if (r.chance(0.5)) delete item.abstract
   // the presses' type has Western letters only
   if (language === 'ja' || language === 'ru') delete w.host
