@@ -58,6 +58,8 @@ export interface Facts {
   /** Whether the catalogue flags the venue as refereed. Says nothing of the item. */
   refereedVenue?: boolean
   version?: Version
+  /** Titles it is known by besides its own: of its cover, in another language, cut short. */
+  otherTitles?: string[]
   keywords?: string[]
   subjects?: string[]
   /** Number of pages, where given or computed from the page range. */

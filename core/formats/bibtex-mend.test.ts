@@ -1,4 +1,5 @@
 import { describe, expect, test } from '@jest/globals'
+import { writeBibtex } from './bibtex'
 import { readBibliography } from './read-file'
 
 const one = (text: string) => {
@@ -114,4 +115,20 @@ test('CSL-JSON one item a line, under a name of its own, without a type, with a 
   const { item, mended } = one('[{"title":"A","issued":"March 2001"}]')
   expect(item).toMatchObject({ type: 'document', issued: { 'date-parts': [[2001, 3]] } })
   expect(mended[0]).toContain('no type')
+})
+
+test.each<[string, string, string?]>([
+  ['Owls of the Lindmere valley', 'Owls of the {Lindmere} valley'],
+  [
+    'The calls of <i>Manduca sexta</i>: A study of T. rex',
+    String.raw`The calls of \emph{{Manduca} sexta}: A study of {T}. rex`,
+  ],
+  ['Nights of the Old Towns and Their Lamps', 'Nights of the Old Towns and Their Lamps'],
+  ['CO2 in McKay’s barn, and mRNA', '{CO2} in {McKay}’s barn, and {mRNA}'],
+  ['On C++ and vitamin D', 'On {C}++ and vitamin {D}'],
+  ['Zur Kenntnis der Eulen', 'Zur {Kenntnis} der {Eulen}', 'de'],
+])('a written title keeps its capitals from styles that lower them: %s', (title, written, language) => {
+  const entry = writeBibtex({ id: 'x', type: 'book', title, ...(language ? { language } : {}) }, 'k')
+  expect(entry).toContain(`title = {${written}},`)
+  expect(one(entry).item.title).toBe(title)
 })

@@ -308,7 +308,7 @@ export function writeBibtex(item: Item, key: string): string {
   const fields: [string, string | undefined][] = [
     ['author', names(item.author)],
     ['editor', names(item.editor)],
-    ['title', protect(item.title)],
+    ['title', protect(item.title, item.language)],
     [container, escape(item['container-title'])],
     ['series', escape(item['collection-title'])],
     ['year', parts?.[0] !== undefined ? escape(parts[0]) : escape(item.issued?.literal ?? item.issued?.raw)],
@@ -377,15 +377,29 @@ function escape(value: string | number | undefined): string | undefined {
 const commands: Record<string, string> = { i: '\\emph', sup: '\\textsuperscript', sub: '\\textsubscript' }
 
 /**
- * Escapes a title and puts braces round words with capitals inside, so that no style lowers them; its few marks
- * become commands.
+ * Escapes a title and puts braces round words that no style may lower: those with capitals inside, and in a title that is
+ * written as a sentence every later word with a capital, which is a name. Its few marks become commands.
  */
-function protect(title: string | undefined): string | undefined {
+function protect(title: string | undefined, language = ''): string | undefined {
   if (title === undefined) return undefined
   const open: string[] = []
+  // nouns have theirs in German, wherever they stand
+  const asSentence = /^de\b/i.test(language) || isSentence(title)
+  let before = ''
   const parts = title.split(/(<\/?(?:i|sup|sub)>)/).map(part => {
     const [, close, mark] = /^<(\/?)(i|sup|sub)>$/.exec(part) ?? []
-    if (!mark) return escape(part)!.replace(CAPITALS, '$1{$2}')
+    if (!mark) {
+      const kept = escape(part)!.replace(
+        CAPITALS,
+        (all: string, lead: string, word: string, at: number, of: string) => {
+          const inside = INSIDE.test(word)
+          const begins = /(^|[:.?!–—]\s*)["“‘'(]?$/u.test(before + of.slice(0, at) + lead.trim())
+          return inside || (asSentence && !begins) ? `${lead}{${word}}` : all
+        },
+      )
+      before += part
+      return kept
+    }
     if (!close) {
       open.push(mark)
       return `${commands[mark]}{`
@@ -396,7 +410,16 @@ function protect(title: string | undefined): string | undefined {
   })
   return parts.join('') + '}'.repeat(open.length)
 }
-const CAPITALS = /(^|[\s(-])([\p{L}\d]*[\p{Ll}\d][\p{Lu}][\p{L}\d]*|[\p{Lu}]{2,}[\p{L}\d]*)(?=$|[\s,.:;)?!-])/gu
+const CAPITALS = /(^|[\s("“‘'-])([\p{L}\d]*\p{Lu}[\p{L}\d]*)(?=$|[\s,.:;)?!"”’'+-])/gu
+const INSIDE = /[\p{L}\d]\p{Lu}/u
+/** Whether a title is written as a sentence, not with a capital at each word: half of its later words or more have none. */
+function isSentence(title: string): boolean {
+  const later = title
+    .split(/\s+/)
+    .slice(1)
+    .filter(w => w.length > 3 && /^["“‘'(]?\p{L}/u.test(w))
+  return later.filter(w => /^["“‘'(]?\p{Ll}/u.test(w)).length * 2 >= later.length
+}
 
 /** An address, in which nothing ends its field. */
 const address = (url: string | undefined): string | undefined =>

@@ -6,7 +6,7 @@ import { readHeading } from '../bib/names'
 import { pageCount } from '../bib/pages'
 import { readSource } from '../bib/part'
 import { roleOf, type Role } from '../bib/roles'
-import { bare, pagesOfExtent, unshout, withoutUndefined } from './terms'
+import { bare, otherTitles, pagesOfExtent, unshout, withoutUndefined } from './terms'
 import { typeOfTerm } from '../bib/type-terms'
 import { readXml, texts, type Xml } from './xml'
 
@@ -70,6 +70,9 @@ export function readDublinCore(xml: string): ReadRecord {
   if (types.some(t => /^peer.?reviewed$|\brefereed\b/i.test(t)))
     facts.refereedVenue = !types.some(t => /not refereed/i.test(t))
   if (types.some(t => /^nonpeerreviewed$/i.test(t))) facts.refereedVenue = false
+  // some give the title in another language beside it
+  const others = otherTitles(item.title, [...said('title').slice(1), ...said('alternative')].map(bare))
+  if (others) facts.otherTitles = others
   const subjects = said('subject')
     .flatMap(s => s.split(/\s*;\s*/))
     .flatMap(s => (/^(ddc|lcc|udc):|^\d{3}(\.\d+)?$/i.test(s) ? [] : (bare(s) ?? [])))

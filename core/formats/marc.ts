@@ -6,7 +6,7 @@ import { readHeading } from '../bib/names'
 import { pageCount } from '../bib/pages'
 import { readPart, type Part } from '../bib/part'
 import { roleOf, type Role } from '../bib/roles'
-import { bare, contentsOf, editionOf, pagesOfExtent, unshout, withoutUndefined } from './terms'
+import { bare, contentsOf, editionOf, otherTitles, pagesOfExtent, unshout, withoutUndefined } from './terms'
 import { typeOfTerm } from '../bib/type-terms'
 
 export interface MarcField {
@@ -101,6 +101,10 @@ export function readMarc(record: MarcRecord): ReadRecord {
   )
   const facts = withoutUndefined({
     genre,
+    otherTitles: otherTitles(
+      item.title,
+      tagged('246').map(f => bare([sub(f, 'a'), sub(f, 'b')].flatMap(t => bare(t) ?? []).join(': '))),
+    ),
     subjects: subjects.length ? [...new Set(subjects)] : undefined,
     keywords: keywords.length ? keywords : undefined,
     pageCount: pages,

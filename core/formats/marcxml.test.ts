@@ -76,6 +76,17 @@ describe('MARC 21 in XML', () => {
     expect(journal.item).toMatchObject({ type: 'periodical', ISSN: '9990-0114' })
     expect(journal.facts.runs).toEqual(['1950-1999, lacks v.3'])
   })
+  test('titles it is known by besides are kept, each once: of the cover, in another language', () => {
+    const { facts } = readMarcXml(
+      record(
+        field('245', { a: 'Night papers :', b: 'of towns' }) +
+          field('246', { a: 'Nachtpapiere', b: 'der Städte' }) +
+          field('246', { a: 'Night papers: of towns.' }) +
+          field('246', { a: 'Papers on nights' }),
+      ),
+    )
+    expect(facts.otherTitles).toEqual(['Nachtpapiere: der Städte', 'Papers on nights'])
+  })
   test('what is no MARC record is an error', () => {
     expect(() => readMarcXml('<html></html>')).toThrow('not MARC')
     expect(() => readMarcXml('<record><leader>')).toThrow()

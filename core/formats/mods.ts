@@ -6,7 +6,7 @@ import { readHeading } from '../bib/names'
 import { pageCount } from '../bib/pages'
 import { readPart, type Part } from '../bib/part'
 import { roleOf, type Role } from '../bib/roles'
-import { bare, contentsOf, editionOf, pagesOfExtent, unshout, withoutUndefined } from './terms'
+import { bare, contentsOf, editionOf, otherTitles, pagesOfExtent, unshout, withoutUndefined } from './terms'
 import { typeOfTerm } from '../bib/type-terms'
 import { all, first, readXml, textOf, texts, type Xml } from './xml'
 
@@ -105,6 +105,12 @@ export function readMods(xml: string): ReadRecord {
   const open = urls.find(u => u['@access'] === 'raw object')
   const facts = withoutUndefined({
     genre,
+    otherTitles: otherTitles(
+      item.title,
+      all(mods, 'titleInfo')
+        .filter(t => t !== main && t['@type'] !== 'uniform')
+        .map(t => titleOf(t)),
+    ),
     keywords: keywords.length ? keywords : undefined,
     subjects: controlled.length ? controlled : undefined,
     refereedVenue: refereed.length ? !refereed.some(n => /not refereed/i.test(n)) : undefined,

@@ -1,4 +1,4 @@
-import { fold } from '../bib/fold'
+import { fold, foldTitle } from '../bib/fold'
 
 /** The item without what it has no value for. */
 export function withoutUndefined<T extends object>(o: T): T {
@@ -68,4 +68,14 @@ export function unshout(title: string | undefined): string | undefined {
   if (!title || title.length < 12 || /\p{Ll}/u.test(title) || !/\p{Lu}/u.test(title)) return title
   const lower = title.toLowerCase()
   return lower.charAt(0).toUpperCase() + lower.slice(1)
+}
+
+/** Titles that something is known by besides its own, each once; undefined where there are none. */
+export function otherTitles(own: string | undefined, others: readonly (string | undefined)[]): string[] | undefined {
+  const seen = new Set([foldTitle(own ?? '')])
+  const kept = others.filter((t): t is string => {
+    const key = foldTitle(t ?? '')
+    return Boolean(t && key) && !seen.has(key) && Boolean(seen.add(key))
+  })
+  return kept.length ? kept : undefined
 }

@@ -113,7 +113,8 @@ function joinFacts(list: Facts[]): Facts {
   const out: Facts = {}
   for (const f of list) {
     for (const [k, v] of Object.entries(f) as [keyof Facts, never][]) {
-      if (k === 'keywords' || k === 'subjects') out[k] = [...new Set([...(out[k] ?? []), ...(v as string[])])]
+      if (k === 'keywords' || k === 'subjects' || k === 'otherTitles')
+        out[k] = [...new Set([...(out[k] ?? []), ...(v as string[])])]
       else if (out[k] === undefined) out[k] = v
     }
   }

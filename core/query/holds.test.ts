@@ -32,6 +32,11 @@ test.each<[string, number[]]>([
   ['"old wells"', [1]],
 ])('of many records at once: %s', (text, places) => expect([...answering(query(text), LIST)]).toEqual(places))
 
+test('a work is found by the titles it is known by besides', () => {
+  const known = { ...LIST[0]!, facts: { otherTitles: ['Brunnen im Tal'] } }
+  expect([...answering(query('title = brunnen'), [known, LIST[1]!])]).toEqual([0])
+})
+
 test('what cannot be asked is named', () => {
   expect(() => answering(query('colour = red'), LIST)).toThrow(NotUnderstood)
   expect([...answering(query('lamps'), [])]).toEqual([])

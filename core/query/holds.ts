@@ -11,7 +11,7 @@ import { IndexBuilder } from './positional-index'
 function fieldsOf({ item, facts }: ReadRecord): Record<string, string[]> {
   const names = [...(item.author ?? []), ...(item.editor ?? [])]
   const of: Record<string, (string | undefined)[]> = {
-    title: [plainTitle(item.title, '')],
+    title: [plainTitle(item.title, ''), ...(facts.otherTitles ?? [])],
     author: names.flatMap(n => [authorLine([n]), [n.family ?? n.literal, n.given].filter(Boolean).join(', ')]),
     abstract: [item.abstract],
     subject: facts.subjects ?? [],

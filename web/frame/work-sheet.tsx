@@ -282,6 +282,7 @@ function Sheet({ id }: { id: number }) {
                 : 'not refereed'}
           </Row>
           {i.DOI && <Row name="DOI">{i.DOI}</Row>}
+          {w.facts.otherTitles && <Row name="Also called">{w.facts.otherTitles.join(' · ')}</Row>}
           {w.facts.keywords && <Row name="Keywords">{w.facts.keywords.join(', ')}</Row>}
           {w.citedBy !== null && (
             <Row name="Cited">

@@ -25,6 +25,7 @@ export const facts = like<Facts>()({
   genre: string(),
   refereedVenue: maybe(flag()),
   version: maybe(oneOf(VERSIONS)),
+  otherTitles: maybe(list(text())),
   keywords: maybe(list(text())),
   subjects: maybe(list(text())),
   pageCount: number(),

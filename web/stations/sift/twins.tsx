@@ -25,6 +25,17 @@ export interface Twins {
 }
 type Answer = { a: number; b: number; verdict: 'same' | 'never' | 'asked' }
 
+/** Types of CSL whose names say it the other way round; the others are said as they are. */
+const CALLED: Record<string, string> = {
+  'article-journal': 'journal article',
+  'article-magazine': 'magazine article',
+  'article-newspaper': 'newspaper article',
+  'paper-conference': 'conference paper',
+  'review-book': 'book review',
+  'entry-encyclopedia': 'encyclopedia entry',
+  'entry-dictionary': 'dictionary entry',
+}
+
 const ROWS: [string, (s: Side) => string][] = [
   ['Title', s => plainTitle(s.item.title, '')],
   ['Authors', s => authorLine(s.item.author ?? s.item.editor, 20)],
@@ -34,7 +45,7 @@ const ROWS: [string, (s: Side) => string][] = [
   ['Pages', s => s.item.page ?? ''],
   ['DOI', s => s.item.DOI ?? ''],
   ['ISBN', s => s.item.ISBN ?? ''],
-  ['Entered as', s => s.facts.genre ?? s.item.type],
+  ['Entered as', s => s.facts.genre ?? CALLED[s.item.type] ?? s.item.type.replaceAll(/[-_]/g, ' ')],
   ['Version', s => s.facts.version ?? ''],
   ['Abstract', s => s.item.abstract ?? ''],
 ]
