@@ -277,11 +277,11 @@ describe('answers of SRU servers', () => {
   })
   test('explain tells what can be asked', () => {
     const e = readExplain(
-      `<explainResponse><record><recordData><explain><databaseInfo><title>File</title></databaseInfo><indexInfo><index><map><name set="dc">creator</name></map></index></indexInfo><configInfo><setting type="maximumRecordPosition">200</setting><supports type="maskingCharacter">*</supports></configInfo></explain></recordData></record></explainResponse>`,
+      `<explainResponse><record><recordData><explain><databaseInfo><title>File</title></databaseInfo><indexInfo><index><map><name set="dc">creator</name></map></index></indexInfo><configInfo><setting type="maximumRecords">20</setting><setting type="maximumRecordPosition">200</setting><supports type="maskingCharacter">*</supports></configInfo></explain></recordData></record></explainResponse>`,
     )
     expect(e).toMatchObject({
       title: 'File',
-      abilities: { indexes: ['author'], truncation: true, proximity: false, window: 200 },
+      abilities: { indexes: ['author'], truncation: true, proximity: false, window: 200, atOnce: 20 },
     })
     expect(e.abilities).not.toHaveProperty('facets')
   })

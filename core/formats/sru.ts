@@ -163,7 +163,12 @@ export function readExplain(xml: string): Explained {
   const config = first(explain, 'configInfo')
   const supports = all(config, 'supports').map(s => `${String(s['@type'])}:${textOf(s) ?? ''}`.toLowerCase())
   const settings = all(config, 'setting')
-  const window = settings.find(s => s['@type'] === 'maximumRecordPosition')
+  const set = (type: string): number | undefined => {
+    const n = Number(textOf(settings.find(s => s['@type'] === type)) ?? NaN)
+    return Number.isInteger(n) && n > 0 ? n : undefined
+  }
+  const window = set('maximumRecordPosition')
+  const atOnce = set('maximumRecords')
   const masks = supports.filter(s => s.startsWith('maskingcharacter:'))
   const facets = supports
     .filter(s => s.startsWith('facets:'))
@@ -176,7 +181,8 @@ export function readExplain(xml: string): Explained {
     proximity: supports.some(s => s.startsWith('booleanoperator:prox') || s.startsWith('proximity')),
     ...(supports.some(s => s.startsWith('scan:')) || indexes.some(i => i['@scan'] === 'true') ? { scan: true } : {}),
     ...(facets.length ? { facets } : {}),
-    ...(window ? { window: Number(textOf(window)) } : {}),
+    ...(atOnce ? { atOnce } : {}),
+    ...(window ? { window } : {}),
   }
   const description = textOf(first(explain, 'databaseInfo', 'description'))
   const extent = textOf(first(explain, 'databaseInfo', 'extent'))

@@ -8,6 +8,8 @@ export interface Abilities {
   scan?: boolean
   /** Indexes by whose values it can count an answer. */
   facets?: readonly string[]
+  /** Records that it gives at once at most. */
+  atOnce?: number
   /** The last record position the catalogue serves. */
   window?: number
 }

@@ -377,6 +377,11 @@ describe('a query that is refused', () => {
     expect(asked[0]!.get('recordSchema')).toBe('dublin')
     expect(page).toMatchObject({ changes: [], count: 3 })
   })
+  test('is asked for no more at once than its explain says it gives', async () => {
+    const own = server('at-once', [], '<setting type="maximumRecords">20</setting>')
+    await askSru(c, own, read('lamps'), 1, 50)
+    expect(asked.at(-1)!.get('maximumRecords')).toBe('20')
+  })
   test('is asked again in the nearest form, narrowed here and remembered', async () => {
     const own = server('refusals', [
       [/within/, no(19, 'within')],

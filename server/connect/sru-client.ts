@@ -260,7 +260,7 @@ export async function askSru(
   most: number,
   signal?: AbortSignal,
 ): Promise<Searched> {
-  let atOnce = most
+  let atOnce = Math.min(most, (await explainOf(c, catalogue, signal)).abilities.atOnce ?? most)
   for (let forms = 1; ; forms++) {
     const { query: suited, asked, sift, changes, known } = await suitTo(c, catalogue, query, signal)
     if (!suited || !asked) throw new OutsideError(changes.join(' '), false)

@@ -121,6 +121,7 @@ const abilities = like<Abilities>()({
   proximity: flag(),
   scan: maybe(flag()),
   facets: maybe(list(text())),
+  atOnce: maybe(whole()),
   window: maybe(whole()),
 })
 const harvested = like<Harvested>()({
