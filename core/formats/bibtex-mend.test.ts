@@ -117,18 +117,19 @@ test('CSL-JSON one item a line, under a name of its own, without a type, with a 
   expect(mended[0]).toContain('no type')
 })
 
-test.each<[string, string, string?]>([
-  ['Owls of the Lindmere valley', 'Owls of the {Lindmere} valley'],
+test.each<[string, string, string]>([
+  ['Owls of the Lindmere valley', 'Owls of the {Lindmere} valley', 'en'],
   [
     'The calls of <i>Manduca sexta</i>: A study of T. rex',
     String.raw`The calls of \emph{{Manduca} sexta}: A study of {T}. rex`,
+    'en',
   ],
-  ['Nights of the Old Towns and Their Lamps', 'Nights of the Old Towns and Their Lamps'],
-  ['CO2 in McKay’s barn, and mRNA', '{CO2} in {McKay}’s barn, and {mRNA}'],
-  ['On C++ and vitamin D', 'On {C}++ and vitamin {D}'],
+  ['Nights of the Old Towns and Their Lamps', 'Nights of the Old Towns and Their Lamps', 'en'],
+  ['CO2 in McKay’s barn, and mRNA', '{CO2} in {McKay}’s barn, and {mRNA}', 'en'],
+  ['On C++ and vitamin D', 'On {C}++ and vitamin {D}', 'en'],
   ['Zur Kenntnis der Eulen', 'Zur {Kenntnis} der {Eulen}', 'de'],
 ])('a written title keeps its capitals from styles that lower them: %s', (title, written, language) => {
-  const entry = writeBibtex({ id: 'x', type: 'book', title, ...(language ? { language } : {}) }, 'k')
+  const entry = writeBibtex({ id: 'x', type: 'book', title, language }, 'k')
   expect(entry).toContain(`title = {${written}},`)
   expect(one(entry).item.title).toBe(title)
 })

@@ -392,9 +392,10 @@ function protect(title: string | undefined, language = ''): string | undefined {
       const kept = escape(part)!.replace(
         CAPITALS,
         (all: string, lead: string, word: string, at: number, of: string) => {
-          const inside = INSIDE.test(word)
-          const begins = /(^|[:.?!–—]\s*)["“‘'(]?$/u.test(before + of.slice(0, at) + lead.trim())
-          return inside || (asSentence && !begins) ? `${lead}{${word}}` : all
+          // what stands close before tells whether a sentence begins here
+          const near = (at < NEAR ? before.slice(-NEAR) : '') + of.slice(Math.max(0, at - NEAR), at) + lead
+          const begins = !/[\p{L}\p{N}]/u.test(near) || BEGINS.test(near)
+          return INSIDE.test(word) || (asSentence && !begins) ? `${lead}{${word}}` : all
         },
       )
       before += part
@@ -411,6 +412,8 @@ function protect(title: string | undefined, language = ''): string | undefined {
   return parts.join('') + '}'.repeat(open.length)
 }
 const CAPITALS = /(^|[\s("“‘'-])([\p{L}\d]*\p{Lu}[\p{L}\d]*)(?=$|[\s,.:;)?!"”’'+-])/gu
+const NEAR = 8
+const BEGINS = /[:.?!–—]\s*["“‘'(]?$/u
 const INSIDE = /[\p{L}\d]\p{Lu}/u
 /** Whether a title is written as a sentence, not with a capital at each word: half of its later words or more have none. */
 function isSentence(title: string): boolean {
