@@ -1,9 +1,12 @@
+import { plainTitle } from '../bib/clean'
 import { fold, foldTitle } from '../bib/fold'
 import { normaliseDoi } from '../bib/identifiers'
 import { familyName } from '../bib/names'
 import { yearOf } from '../bib/dates'
 import { readPages } from '../bib/pages'
 import type { Item, Version } from '../bib/item'
+import type { Kind } from '../appraise/kinds'
+import { titleSigns } from '../appraise/titles'
 
 export type Outcome = 'proved' | 'doubtful' | 'not this work'
 
@@ -77,9 +80,12 @@ export function proveCopy(
   const version = versionMarks(front)
   const range = readPages(work.page)
   // a manuscript has pages of its own
+  let lengthHolds = true
   if (!version && range && range.last > range.first) {
     const wanted = range.last - range.first + 1
     const fits = Math.abs(pages.length - wanted) <= Math.max(2, wanted * 0.25)
+    // a cover sheet or a page of another piece makes some difference, not such a one
+    lengthHolds = pages.length * 2 > wanted - 2 && pages.length < wanted * 2 + 8
     say(
       fits,
       fits
@@ -87,6 +93,20 @@ export function proveCopy(
         : `It has ${pages.length} pages; the record says ${wanted}.`,
     )
   }
+  if (work.type === 'book') {
+    const said = Number(/\d+/.exec(String(work['number-of-pages'] ?? ''))?.[0] ?? 0)
+    const wanted = said > 0 ? said / 2 : SHORTEST_BOOK
+    if (pages.length < wanted) {
+      lengthHolds = false
+      say(
+        false,
+        `It has ${pages.length} pages, ${said > 0 ? `and the record says ${said}` : 'few for a book'}: it may be a part of it.`,
+      )
+    }
+  }
+  const printed = work.type === 'book' ? editionOf(pages, year) : undefined
+  if (printed) say(false, printed)
+  const about = titleHolds ? aboutIt(work, front) : undefined
   const better = others
     .map(o => ({ ...o, fit: titleOverlap(o.item.title ?? '', opening), doi: normaliseDoi(o.item.DOI) }))
     .filter(o => (o.doi && !own.has(o.doi) && dois.includes(o.doi)) || (o.fit > 0.9 && o.fit > titleFits + 0.2))[0]
@@ -96,7 +116,11 @@ export function proveCopy(
     ...(really ? { really } : {}),
     ...(version ? { version } : {}),
   })
-  if (titleHolds && (doiHolds || (authorsHold && !doiDiffers))) return done('proved')
+  if (about) {
+    say(false, about.said)
+    return done('not this work', about.really)
+  }
+  if (titleHolds && lengthHolds && !printed && (doiHolds || (authorsHold && !doiDiffers))) return done('proved')
   if (better && !titleHolds) {
     say(false, `It is "${better.item.title}", another work of your pool.`)
     return done('not this work', `"${better.item.title}"`)
@@ -104,6 +128,127 @@ export function proveCopy(
   if (titleHolds || doiHolds) return done('doubtful', doiDiffers ? `the text of ${dois[0]}` : undefined)
   const heading = pages[0]?.heading ?? longLine(pages[0]?.lines ?? [])
   return done('not this work', heading ? `"${heading}"` : 'another text')
+}
+
+/** What has fewer pages is rarely a whole book. */
+const SHORTEST_BOOK = 32
+
+/** What stands before a title that is spoken of, and what the text is then. */
+const SPOKEN_OF: [RegExp, string][] = [
+  [/\b(supplement(ary|al)?|supporting|additional) (material|information|data|file|appendix|text)s?( (to|for|of|accompanying))?\W*$|\bonline (appendix|supplement)( (to|for))?\W*$/iu, 'a supplement to'],
+  [/\b(preface|introduction|foreword|afterword|postscript|appendix|index) (to|of)( the book)?\W*$/iu, 'a part that goes with'],
+  [/\b(summary|abstract|translation|reprint|précis|synopsis) of\W*$/iu, 'a summary or another rendering of'],
+  [/\b(reply|response|rejoinder|rebuttal|comments?|commentary|remarks|reflections|discussion) (to|on|of)( the (paper|article|book))?\W*$/iu, 'a comment on'],
+  [/\b(correction|erratum|errata|corrigendum|addendum|retraction|notice)( notice| note)? (to|of|for)( the (paper|article))?\W*$/iu, 'a correction of'],
+  [/(?<!peer )\b(reviews?|notice)( work)? of( the book)?\W*$|\breviewed (work|here|by)\W*$/iu, 'a review of'],
+] // prettier-ignore
+
+/** Kinds of what is about another work, as titles tell them. */
+const ABOUT: Partial<Record<Kind, string>> = {
+  correction: 'a correction of',
+  'review of a book': 'a review of',
+  'editorial or letter': 'a comment on',
+}
+
+/** Signs of a title that stand before the title of another work. */
+const SPEAKS = new Set(['correction of', 'taken back', 'book review', 'letter', 'answers'])
+
+/** A line above a title that is no running head: it has no number, and is not the journal's name. */
+const ofItsOwn = (line = '', { 'container-title': container }: Item): string =>
+  /\d/.test(line) || (container && foldTitle(line).includes(foldTitle(container))) ? '' : line
+
+/**
+ * Whether a text that has the title only speaks of the work: by the words before the title where it stands first, by the
+ * way in which reviews name a book, or as one line in a list of many.
+ */
+function aboutIt(work: Item, lines: readonly string[]): { said: string; really: string } | undefined {
+  const title = plainTitle(work.title, '')
+  const words = foldTitle(title).split(' ').filter(Boolean)
+  const at = lines.findIndex((_, i) => beginsAt(words, lines, i))
+  if (at < 0) return undefined
+  const told = (what: string, by: string) => ({ said: by, really: `${what} “${title}”` })
+  const line = lines[at]!
+  const found = placeIn(line, words)
+  // an article is of the title itself
+  const start = /^\W*\p{L}{1,3}\W*$/u.test(line.slice(0, found)) ? 0 : found
+  const before = [...lines.slice(Math.max(0, at - 2), at), line.slice(0, start)]
+    .join(' ')
+    .replace(/\s+/g, ' ')
+    .slice(-160)
+  const said = SPOKEN_OF.find(([is]) => is.test(before))
+  // what the work's own title says of it is no sign against it
+  const own = new Set(titleSigns(title).map(s => s.kind))
+  if (said && !own.size) return told(said[1], `Before the title stands “${before.trim().slice(-60)}”.`)
+  // the line above may hold a running head: what belongs to the title stands in its own line, or alone in the one above
+  for (const lead of [line.slice(0, start), ...(start ? [] : [ofItsOwn(lines[at - 1], work)])]) {
+    const sign = titleSigns(`${lead} ${title}`.trim()).find(s => SPEAKS.has(s.name) && !own.has(s.kind))
+    if (sign && /\p{L}/u.test(lead)) return told(ABOUT[sign.kind]!, `${sign.said} (“${lead.trim().slice(0, 60)}”)`)
+  }
+  const label = lines
+    .slice(0, at)
+    .slice(-8)
+    .map(l => l.trim())
+  if (!own.size && label.some(l => CORRECTS.test(l)))
+    return told('a correction of', 'Above the title stands that it is a correction.')
+  const isBook = work.type === 'book'
+  if (isBook && label.some(l => REVIEWS.test(l)))
+    return told('a review of', 'Above the title stands that a book is reviewed.')
+  const after = lines
+    .slice(at, at + 7)
+    .join(' ')
+    .slice(start + title.length)
+  if (isBook && BOOK_IN_PRINT.test(after))
+    return told('a review of', 'After the title stand the pages and the price of a book.')
+  const listed = lines.filter(l => IN_A_LIST.test(l)).length
+  if (listed >= 6 && lines.slice(at, at + 3).some(l => IN_A_LIST.test(l)))
+    return told('a list of contents with', 'The title stands as one line in a list of many, each with its page.')
+  return undefined
+}
+const CORRECTS =
+  /^(author |publisher )?(correction|erratum|errata|corrigendum|retraction( note)?|expression of concern|berichtigung|rectificatif|fe de erratas|errata corrige|rättelse)$/iu
+const REVIEWS =
+  /^(book reviews?|reviews?( of books)?|rezension(en)?|buchbesprechung(en)?|comptes? rendus?|reseñas?|recensioni?|recensioner?|anmeldelser?)$/iu
+const BOOK_IN_PRINT =
+  /\b(\d{2,4} ?pp?\b\.?|pp?\. ?[xvi]*,? ?\d{2,4}\b).{0,40}([$£€] ?\d|\d+ ?(€|EUR|USD|GBP)|(hb|pb|hardback|paperback|cloth)\b)/iu
+/** A line of a list of contents: words, then dots or room, then a page number. */
+const IN_A_LIST = /\p{L}{3}.*(\.{3,}|(\. ){3,}|\s{2,}|\t| … )\s*\d{1,4}$/u
+
+/** Whether the first words of a title begin in a line and go on in the next ones. */
+function beginsAt(words: readonly string[], lines: readonly string[], at: number): boolean {
+  const wanted = words.slice(0, 4)
+  if (!wanted.length) return false
+  const has = foldTitle(lines.slice(at, at + 3).join(' ')).split(' ')
+  const here = foldTitle(lines[at]!).split(' ').length
+  for (let i = 0; i < Math.min(has.length, here, 60); i++) if (wanted.every((w, k) => has[i + k] === w)) return true
+  return false
+}
+
+/** Where in a line the title begins, in letters. */
+function placeIn(line: string, words: readonly string[]): number {
+  for (const m of line.matchAll(/[\p{L}\p{N}]+/gu)) if (fold(m[0]) === words[0]) return m.index
+  return 0
+}
+
+/** Pages on which a book says when it came out. */
+const IMPRINT = 6
+
+/** That a book is another edition: it names years of its own, and not the one of the record. */
+function editionOf(pages: readonly PageText[], year: number | undefined): string | undefined {
+  if (!year) return undefined
+  const text = pages
+    .slice(0, IMPRINT)
+    .flatMap(p => p.lines)
+    .join(' ')
+  if (text.includes(String(year))) return undefined
+  const years = [
+    ...text.matchAll(
+      /(?:©|\(c\)|copyright|published( in)?|edition,?|auflage,?|impression,?)\s*(?:©\s*)?((?:1[5-9]|20)\d{2})\b/giu,
+    ),
+  ]
+  const other = years.at(-1)?.[2]
+  return other
+    ? `It says that it came out in ${other}, another year than the record's ${year}: it may be another edition.`
+    : undefined
 }
 
 function doisIn(lines: readonly string[]): string[] {
