@@ -196,11 +196,11 @@ function aboutIt(work: Item, lines: readonly string[]): { said: string; really: 
   const after = lines
     .slice(at, at + 7)
     .join(' ')
-    .slice(start + title.length)
+    .slice(start + title.length, start + title.length + 400)
   if (isBook && BOOK_IN_PRINT.test(after))
     return told('a review of', 'After the title stand the pages and the price of a book.')
-  const listed = lines.filter(l => IN_A_LIST.test(l)).length
-  if (listed >= 6 && lines.slice(at, at + 3).some(l => IN_A_LIST.test(l)))
+  const listed = lines.filter(inAList).length
+  if (listed >= 6 && lines.slice(at, at + 3).some(inAList))
     return told('a list of contents with', 'The title stands as one line in a list of many, each with its page.')
   return undefined
 }
@@ -212,6 +212,8 @@ const BOOK_IN_PRINT =
   /\b(\d{2,4} ?pp?\b\.?|pp?\. ?[xvi]*,? ?\d{2,4}\b).{0,40}([$£€] ?\d|\d+ ?(€|EUR|USD|GBP)|(hb|pb|hardback|paperback|cloth)\b)/iu
 /** A line of a list of contents: words, then dots or room, then a page number. */
 const IN_A_LIST = /\p{L}{3}.*(\.{3,}|(\. ){3,}|\s{2,}|\t| … )\s*\d{1,4}$/u
+const LONGEST_LINE = 200
+const inAList = (line: string): boolean => line.length <= LONGEST_LINE && IN_A_LIST.test(line)
 
 /** Whether the first words of a title begin in a line and go on in the next ones. */
 function beginsAt(words: readonly string[], lines: readonly string[], at: number): boolean {

@@ -142,7 +142,7 @@ function Understood({ of: p }: { of: Probed }) {
         </Notice>
       )}
       <Box as="dl">
-        {p.assumed && <Fact name="Of itself">{p.assumed}</Fact>}
+        {reached && p.assumed && <Fact name="Of itself">{p.assumed}</Fact>}
         {p.sets.length > 0 && (
           <Fact name="Its sets">
             {p.sets.map((s, i) => (

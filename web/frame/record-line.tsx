@@ -48,11 +48,13 @@ export const sureness = (kind: string, confidence: number, own = false): string 
         : `${Math.round(confidence * 100)}% sure`
 
 /**
- * A record, the same everywhere: state, title, source, kind with its confidence, citations a year, reach. Of plain
+ * A record, the same everywhere: state, title, source, year, length, kind with its confidence, citations a year, reach. Of plain
  * elements that the theme gives their look, since a list draws hundreds of them while it is scrolled.
  */
 export const RecordLine = memo(function RecordLine(p: RecordLineProps) {
-  const source = [p.authors, p.container, p.year, p.pages ? `${p.pages} pages` : null].filter(Boolean).join(' · ')
+  const pages = p.pages ? `${p.pages} ${p.pages === 1 ? 'page' : 'pages'}` : ''
+  // year and length are columns where there is room for them, else they stand behind the source
+  const source = [p.authors, p.container].filter(Boolean).join(' · ')
   return (
     <div className="line" data-current={p.current || undefined} data-opens={p.onOpen ? true : undefined}>
       {p.choose}
@@ -71,10 +73,14 @@ export const RecordLine = memo(function RecordLine(p: RecordLineProps) {
         </button>
         <p className="line-source" title={source}>
           {source || 'no source given'}
+          {p.year && <span className="line-more"> · {p.year}</span>}
+          {pages && <span className={p.aside ? undefined : 'line-more'}> · {pages}</span>}
           {p.note}
         </p>
         {p.below}
       </div>
+      <div className="line-year">{p.year}</div>
+      {!p.aside && <div className="line-pages">{pages}</div>}
       <div className="line-kind">
         <span data-voice={voiceOf(p.kind)}>{p.kind}</span>
         <p>{sureness(p.kind, p.confidence, p.ownKind)}</p>

@@ -54,7 +54,7 @@ export function Shelf() {
               {byText.has(r.id) ? ' · decided by its text' : ''}
             </Text>
           </Box>
-          <Stack gap="6px" flex="none" w={{ base: 'full', md: '256px' }}>
+          <Stack gap="6px" flex="none" w={{ base: 'full', md: '256px' }} pl={{ base: '30px', md: '0' }}>
             {r.copies.map(c => (
               <Flex key={c.id} align="center" justify="space-between" gap="10px" wrap="wrap">
                 <Text fontSize="13px" lineHeight="18px" color={c.outcome === 'doubtful' ? 'amber' : 'soft'}>

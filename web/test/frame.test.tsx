@@ -54,11 +54,14 @@ describe('the record line', () => {
     draw(<RecordLine {...line} />)
     for (const text of [
       'Lamps and moths',
-      'Okafor, Bee · Night Papers · 2020 · 12 pages',
+      'Okafor, Bee · Night Papers',
+      '2020',
+      '12 pages',
       'research article',
       '3.3 a year',
     ])
       expect(screen.getByText(text)).toBeInTheDocument()
+    expect(screen.getByText('2020')).toHaveClass('line-year')
     expect(screen.getByRole('img', { name: 'kept' })).toBeInTheDocument()
     expect(screen.getByRole('img', { name: 'in hand' })).toBeInTheDocument()
     // what is plain needs no number
