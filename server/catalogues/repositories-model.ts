@@ -26,6 +26,9 @@ export interface Repository {
   size: number | null
   /** Records of this run so far. */
   taken: number
+  /** Records that came without a name or without metadata since it was gone through whole, and why the first. */
+  lost: number
+  lostWhy: string | null
   /** What was changed until then is here. */
   doneUntil: string | null
   doneDay: string | null
@@ -33,7 +36,7 @@ export interface Repository {
 }
 
 const COLUMNS =
-  'source, address, name, prefix, seconds, deletes, run, whole, since, began, token, size, taken, done_until AS doneUntil, done_day AS doneDay, whole_day AS wholeDay'
+  'source, address, name, prefix, seconds, deletes, run, whole, since, began, token, size, taken, lost, lost_why AS lostWhy, done_until AS doneUntil, done_day AS doneDay, whole_day AS wholeDay'
 const day = (d: string | null): string | null => d && String(d).slice(0, 10)
 
 export async function repositoryOf(db: Db, source: string): Promise<Repository | undefined> {
@@ -66,6 +69,7 @@ export async function beginRepository(
 }
 
 const NAMES: Partial<Record<keyof Repository, string>> = {
+  lostWhy: 'lost_why',
   doneUntil: 'done_until',
   doneDay: 'done_day',
   wholeDay: 'whole_day',

@@ -185,6 +185,19 @@ test('one that does not say what was taken back is gone through whole after a mo
   expect(await repositoryOf(desk.context.db, setting.id)).toMatchObject({ whole: true, wholeDay: '2026-11-20' })
 })
 
+test('one that has nothing at all of a sudden takes nothing away; what came without metadata is told', async () => {
+  deletes = 'no'
+  held[1]!.raw = ' '
+  await take()
+  const before = await kept()
+  expect(before).toHaveLength(9)
+  expect(await repositoryOf(desk.context.db, setting.id)).toMatchObject({ lost: 1 })
+  held = []
+  await standOn(desk.context.db, '2026-11-20')
+  await expect(take()).rejects.toThrow('Those taken in before stand.')
+  expect(await kept()).toEqual(before)
+})
+
 test('a stop keeps what came', async () => {
   const stop = new AbortController()
   await expect(

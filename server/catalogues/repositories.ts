@@ -1,3 +1,4 @@
+import { addDays, daysBetween } from '../../core/bib/dates'
 import {
   readOaiFormats,
   readOaiIdentity,
@@ -118,9 +119,6 @@ export const listPage = async (
     ),
   )
 
-const dayBefore = (stamp: string): string =>
-  new Date(Date.parse(`${stamp.slice(0, 10)}T00:00:00Z`) - 86_400_000).toISOString().slice(0, 10)
-
 /** The repositories that are being taken in by this process, each once however many wait for it. */
 const underWay = new Map<string, Promise<void>>()
 
@@ -153,70 +151,101 @@ async function takeInNow(
   setting: RepositorySetting,
   { signal, told }: Parameters<typeof takeIn>[2],
 ): Promise<void> {
-  const { db } = c
-  const source = setting.id
-  const address = `${setting.oai} ${setting.set ?? ''}`.trim()
-  const today = await deskDay(db)
-  let r = await model.repositoryOf(db, source)
-  if (r?.address === address && r.doneDay === today && r.began === null) return
-  if (r?.address !== address) {
-    const { name, seconds, deletes, prefix } = await identify(c, setting, signal)
-    await model.beginRepository(db, { source, address, name, prefix, seconds, deletes })
-    r = (await model.repositoryOf(db, source))!
-  }
-  if (r.began === null) {
-    const old = r.deletes !== 'persistent' && r.wholeDay !== null && daysSince(r.wholeDay, today) >= WHOLE_AGAIN
-    const whole = !r.doneUntil || old
-    // a day earlier: what is changed today may be shown tomorrow
-    const since = whole ? null : dayBefore(r.doneUntil!) + (r.seconds ? 'T00:00:00Z' : '')
-    Object.assign(r, { run: r.run + 1, whole, since, token: null, size: null, taken: 0 })
-    await model.saveRepository(db, source, { run: r.run, whole, since, token: null, size: null, taken: 0 })
-  }
+  const today = await deskDay(c.db)
+  const r = await runOf(c, setting, today, signal)
+  if (!r) return
   const seen = new Set<string>()
   for (let again = 0; ;) {
     signal.throwIfAborted()
     const page = await listPage(c, setting, r, signal)
-    const [error] = page.errors.filter(e => e.code !== 'noRecordsMatch')
-    if (error) {
-      if (error.code === 'badResumptionToken' && r.token && again++ < AGAIN) {
-        r.token = null
-        seen.clear()
-      } else if (error.code === 'cannotDisseminateFormat' && r.prefix !== PLAIN) r.prefix = PLAIN
-      else if (error.code === 'badArgument' && (r.since?.length ?? 0) > 10) r.since = r.since!.slice(0, 10)
-      else throw new OutsideError(`${setting.name} refuses: ${error.said}`, false)
-      continue
+    const error = page.errors.find(e => e.code !== NOTHING_THERE)
+    if (error?.code === 'badResumptionToken' && r.token && again++ < AGAIN) {
+      r.token = null
+      seen.clear()
+    } else if (error) Object.assign(r, askedOtherwise(setting, r, error))
+    else {
+      if (page.token && seen.has(page.token))
+        throw new OutsideError(`${setting.name} gives the same page again and again.`, true)
+      if (page.token) seen.add(page.token)
+      await keepPage(c, setting, r, page, today)
+      await told({ taken: r.taken, size: r.size })
+      if (!page.token) return
     }
-    if (page.token && seen.has(page.token))
-      throw new OutsideError(`${setting.name} gives the same page again and again.`, true)
-    if (page.token) seen.add(page.token)
-    const began: string = r.began ?? page.at ?? new Date().toISOString()
-    const far = {
-      began,
-      prefix: r.prefix,
-      token: page.token ?? null,
-      size: page.size ?? r.size,
-      taken: r.taken + page.records.length + page.unread.length,
-    }
-    Object.assign(r, far)
-    const read = await inThread('read', { schema: setting.schema, raws: page.records.map(x => x.raw) })
-    await inTransaction(db.sequelize, async t => {
-      await model.keepRecords(
-        db,
-        r!,
-        page.records.map((x, i) => ({ ...x, ...read[i] })),
-        t,
-      )
-      if (page.token) return model.saveRepository(db, source, far, t)
-      if (r!.whole) await model.dropUnmet(db, r!, t)
-      const end = { ...far, began: null, doneUntil: began, doneDay: today, ...(r!.whole ? { wholeDay: today } : {}) }
-      await model.saveRepository(db, source, end, t)
-    })
-    await told({ taken: r.taken, size: r.size })
-    if (!page.token) return
   }
 }
 
-const daysSince = (from: string, to: string): number => (Date.parse(to) - Date.parse(from)) / 86_400_000
+/** Where nothing was changed, or there is nothing at all, that comes as an error. */
+const NOTHING_THERE = 'noRecordsMatch'
+
+/** The run that is under way, or a new one; none where the repository is here as it is today. */
+async function runOf(
+  c: Context,
+  setting: RepositorySetting,
+  today: string,
+  signal: AbortSignal,
+): Promise<Repository | undefined> {
+  const source = setting.id
+  const address = `${setting.oai} ${setting.set ?? ''}`.trim()
+  let r = await model.repositoryOf(c.db, source)
+  if (r?.address !== address) {
+    const { name, seconds, deletes, prefix } = await identify(c, setting, signal)
+    await model.beginRepository(c.db, { source, address, name, prefix, seconds, deletes })
+    r = (await model.repositoryOf(c.db, source))!
+  }
+  if (r.began !== null) return r
+  if (r.doneDay === today) return undefined
+  const isOld = r.deletes !== 'persistent' && r.wholeDay !== null && daysBetween(r.wholeDay, today) >= WHOLE_AGAIN
+  const whole = !r.doneUntil || isOld
+  // a day earlier: what is changed today may be shown tomorrow
+  const since = whole ? null : addDays(r.doneUntil!.slice(0, 10), -1) + (r.seconds ? 'T00:00:00Z' : '')
+  const fresh = { run: r.run + 1, whole, since, token: null, size: null, taken: 0 }
+  const began = { ...fresh, ...(whole ? { lost: 0, lostWhy: null } : {}) }
+  await model.saveRepository(c.db, source, began)
+  return { ...r, ...began }
+}
+
+/** In which other form a refused list may be asked for. @throws OutsideError where in none */
+function askedOtherwise(
+  { name }: RepositorySetting,
+  { prefix, since }: Repository,
+  { code, said }: OaiPage['errors'][number],
+): Partial<Repository> {
+  if (code === 'cannotDisseminateFormat' && prefix !== PLAIN) return { prefix: PLAIN }
+  if (code === 'badArgument' && since && since.length > 10) return { since: since.slice(0, 10) }
+  throw new OutsideError(`${name} refuses: ${said}`, false)
+}
+
+/** Keeps a page with the mark of the next one; with the last the run is done. */
+async function keepPage(
+  c: Context,
+  setting: RepositorySetting,
+  r: Repository,
+  page: OaiPage,
+  today: string,
+): Promise<void> {
+  const isNothing = r.whole && r.taken === 0 && page.errors.length > 0
+  if (isNothing && (await model.countRecords(c.db, r.source)).all)
+    throw new OutsideError(`${setting.name} says that it has no records at all. Those taken in before stand.`, true)
+  const began = r.began ?? page.at ?? new Date().toISOString()
+  Object.assign(r, {
+    began,
+    token: page.token ?? null,
+    size: page.size ?? r.size,
+    taken: r.taken + page.records.length + page.unread.length,
+    lost: r.lost + page.unread.length,
+    lostWhy: r.lostWhy ?? page.unread[0]?.why ?? null,
+  })
+  const read = await inThread('read', { schema: setting.schema, raws: page.records.map(x => x.raw) })
+  const { prefix, token, size, taken, lost, lostWhy } = r
+  const far = { began, prefix, token, size, taken, lost, lostWhy }
+  const done = { began: null, doneUntil: began, doneDay: today, ...(r.whole ? { wholeDay: today } : {}) }
+  await inTransaction(c.db.sequelize, async t => {
+    const records = page.records.map((x, i) => ({ ...x, ...read[i] }))
+    await model.keepRecords(c.db, r, records, t)
+    if (!page.token && r.whole) await model.dropUnmet(c.db, r, t)
+    await model.saveRepository(c.db, r.source, page.token ? far : { ...far, ...done }, t)
+  })
+}
 
 /** Nothing of a repository is here, so that it is not known what it has. */
 export class NotTakenIn extends OutsideError {}
@@ -261,6 +290,7 @@ export async function searchRepository(
   const { all, unread, why } = await model.countRecords(c.db, setting.id)
   const changes = [`It cannot be searched, so its ${all} records were taken in and looked through here.`]
   if (r.began !== null || !r.doneUntil) changes.push('It is not taken in to its end yet, so there may be more.')
+  if (r.lost) changes.push(`${r.lost} of the records that it gave had no name or no metadata. ${r.lostWhy}`)
   if (unread) changes.push(`${unread} of its records cannot be read, and are in no answer. ${why}`)
   const more = start - 1 + records.length < count
   return { count, counted: true, records, unread: [], more, asked: query, changes }
