@@ -37,12 +37,16 @@ export interface Desk {
 
 export const PASSWORD = 'a-long-password'
 
-/** A whole application on a database of its own, with a worker; what is outside is given by a server of the test's. */
+/**
+ * A whole application on a database of its own, with a worker; what is outside is given by a server of the test's.
+ * @param laid fills the database before anything else is connected to it, in place of the usual people and day
+ */
 export async function openDesk(
   name: string,
   world?: Express,
   env: NodeJS.ProcessEnv = {},
   told?: (statement: string, ms: number) => void,
+  laid?: (database: Settings['database']) => void,
 ): Promise<Desk> {
   let outside: Server | undefined
   if (world) {
@@ -66,12 +70,14 @@ export async function openDesk(
   await admin.query(`CREATE DATABASE ${database} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci`)
   await admin.close()
   const settings: Settings = { ...base, database: { ...base.database, name: database } }
+  laid?.(settings.database)
   const context = createContext(settings, told)
   await migrate(context.db.sequelize)
-  await standOn(context.db, '2026-10-05')
+  if (!laid) await standOn(context.db, '2026-10-05')
   const { app, close } = createApp(context)
   const worker = startWorker(context, jobKinds)
-  for (const who of ['owner', 'reader', 'stranger']) await addUser(context, `${who}@desk.example`, who, PASSWORD)
+  for (const who of laid ? [] : ['owner', 'reader', 'stranger'])
+    await addUser(context, `${who}@desk.example`, who, PASSWORD)
   const signIn = async (email: string): Promise<Agent> => {
     const agent = request.agent(app)
     await agent.post('/api/session').send({ email, password: PASSWORD }).expect(200)

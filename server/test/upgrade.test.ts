@@ -4,7 +4,6 @@ import { readFileSync } from 'node:fs'
 import { gunzipSync } from 'node:zlib'
 import { QueryTypes } from 'sequelize'
 import { addUser } from '../accounts/accounts-service'
-import { migrate } from '../migrations/migrations'
 import { openDesk, PASSWORD, type Desk } from './desk'
 import { shown } from './upgrade/laid'
 
@@ -15,20 +14,13 @@ let desk: Desk
 let now: typeof before.pages
 
 beforeAll(async () => {
-  desk = await openDesk('upgrade')
-  const { database } = desk.settings
-  await desk.context.db.sequelize.query(`DROP DATABASE ${database.name}`)
-  await desk.context.db.sequelize.query(
-    `CREATE DATABASE ${database.name} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci`,
+  desk = await openDesk('upgrade', undefined, {}, undefined, ({ host, port, user, name, password }) =>
+    execFileSync('mariadb', ['--no-defaults', `--host=${host}`, `--port=${port}`, `--user=${user}`, name], {
+      input: at('at-0008.sql'),
+      env: { ...process.env, MYSQL_PWD: password },
+    }),
   )
-  execFileSync(
-    'mariadb',
-    ['--no-defaults', `--host=${database.host}`, `--port=${database.port}`, `--user=${database.user}`, database.name],
-    { input: at('at-0008.sql'), env: { ...process.env, MYSQL_PWD: database.password } },
-  )
-  await desk.context.db.sequelize.query(`USE ${database.name}`)
-  await migrate(desk.context.db.sequelize)
-  now = (await shown(await desk.signIn('owner@desk.example'), before.id)) as typeof now
+  now = (await shown(desk.owner, before.id)) as typeof now
   const rules = (of: typeof now) => of['/bibliography']!.rules as { rule: string }[]
   now['/bibliography']!.rules = rules(now).filter(r => rules(before.pages).some(b => b.rule === r.rule))
 })
