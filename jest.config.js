@@ -1,5 +1,5 @@
 export default {
-  testMatch: ['<rootDir>/{core,server,web,standins,demo}/**/*.test.{ts,tsx}'],
+  testMatch: ['<rootDir>/{core,server,web,standins,demo,bench}/**/*.test.{ts,tsx}'],
   extensionsToTreatAsEsm: ['.ts', '.tsx'],
   testEnvironment: 'node',
   watchman: false,

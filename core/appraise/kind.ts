@@ -1,6 +1,6 @@
 import type { Facts, Item } from '../bib/item'
 import { KINDS, type Kind } from './kinds'
-import { marksOf } from './marks'
+import { featuresOf } from './features'
 import type { Signs } from './signs'
 import { WEIGHTS } from './weights'
 
@@ -18,27 +18,27 @@ export interface Appraisal {
 
 /** The level that evidence has to pass. */
 export const UNKNOWN = 2
-/** Log-odds from which a mark is worth a sentence. */
+/** Log-odds from which a feature is worth a sentence. */
 const LEAST_SAID = 0.2
 /** By how much the odds are sharpened so that shares come true as often as they say; fitted on seed 5 of the worlds. */
 export const SHARPEN = 1.8
 
 /**
- * What a record really is: each mark that is seen adds its log-odds to the kinds it speaks for or against, with a
+ * What a record really is: each feature that is seen adds its log-odds to the kinds it speaks for or against, with a
  * sentence; the odds are normalised over all kinds (softmax). "unknown" stands at a fixed level that evidence has to
  * pass. The weights are learned (`weights.ts`).
  * @param signs what the pages of its copy say, where there is one
  */
 export function appraise(item: Item, facts: Facts, signs: Signs = {}): Appraisal {
-  const marks = marksOf(item, facts, signs)
+  const features = featuresOf(item, facts, signs)
   const sums = new Map<Kind, number>(KINDS.map(k => [k, 0]))
   sums.set('unknown', UNKNOWN)
-  for (const { name } of marks)
+  for (const { name } of features)
     for (const [kind, weight] of Object.entries(WEIGHTS[name] ?? {}))
       sums.set(kind as Kind, sums.get(kind as Kind)! + weight)
   const total = [...sums.values()].reduce((t, s) => t + Math.exp(SHARPEN * s), 0)
   const [kind, sum] = [...sums].reduce((best, s) => (s[1] > best[1] ? s : best))
-  const evidence = marks
+  const evidence = features
     .map(({ name, said }) => ({ said, weight: WEIGHTS[name]?.[kind] ?? 0 }))
     .filter(m => m.weight > LEAST_SAID)
     .sort((a, b) => b.weight - a.weight)

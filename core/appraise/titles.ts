@@ -35,6 +35,9 @@ const opening = (words: string, tie: string) => new RegExp(`^\\W*(?:${words})(?:
 /** What has to hold together, where one half minds capitals and the other does not. */
 const both = (a: RegExp, b: RegExp) => ({ test: (title: string) => a.test(title) && b.test(title) })
 
+const WHOLE = /alone$|^(review in brackets|pages or price|press and year|notice|taken back)$/
+const isWhole = (name: string): boolean => WHOLE.test(name)
+
 const SIGNS: [{ test: (title: string) => boolean }, string, Kind, string][] = [
   [only(CORRECTED), 'correction alone', 'correction', 'Its title is that of a correction.'],
   [opening(CORRECTED, '\\s*:| (?:to|for|zu|zum|zur|à|a|au|aux|al|alla|till|til|do|к)(?![\\p{L}])(?!\\s+\\w+\\s+(?:error|defect))| notice'), 'correction of', 'correction', 'The title says that it corrects another item.'],
@@ -70,10 +73,11 @@ const SIGNS: [{ test: (title: string) => boolean }, string, Kind, string][] = [
   [/^(supporting|supplementary|replication|raw) data\b|^data (from|for|set)\b|\bdata ?set\b.{0,20}(v(ersion)?\.? ?\d|\d{4})/iu, 'data', 'dataset', 'The title names data.'],
 ] // prettier-ignore
 
-/** Names of all signs, for their weights. */
-export const TITLE_SIGNS: readonly string[] = [...new Set(SIGNS.map(([, name]) => name))]
+/** Of all signs the name and the kind, for their weights. */
+export const TITLE_SIGNS: readonly Pick<TitleSign, 'name' | 'kind' | 'whole'>[] = [
+  ...new Map(SIGNS.map(([, name, kind]) => [name, { name, kind, whole: isWhole(name) }])).values(),
+]
 
-const WHOLE = /alone$|^(review in brackets|pages or price|press and year|notice|taken back)$/
 const LONGEST = 600
 
 /** What a title says of its own kind, the strongest of each kind. */
@@ -83,5 +87,5 @@ export function titleSigns(title: string): TitleSign[] {
   const found = SIGNS.filter(([is]) => is.test(title))
   return found
     .filter(([, , kind], i) => found.findIndex(x => x[2] === kind) === i)
-    .map(([, name, kind, said]) => ({ name, whole: WHOLE.test(name), kind, said }))
+    .map(([, name, kind, said]) => ({ name, whole: isWhole(name), kind, said }))
 }

@@ -68,13 +68,25 @@ describe('a text that only speaks of the work', () => {
     ['a supplement', ['Supplementary Material for', TITLE, 'Rutger Quist']],
     ['supporting information', ['Supporting Information: ' + TITLE, 'R. Quist']],
     ['a preface', ['Preface to', TITLE, 'by Rutger Quist']],
-    ['a list of contents', ['Soil and Sward 52', 'Peat and rain ......... 1', 'Mowing by night ....... 9', TITLE + ' ........ 14', 'Hedges of Korrin ...... 30', 'On newts .............. 44', 'Rivers and rents ...... 60', 'R. Quist, 2014 ........ 70']],
+    [
+      'a list of contents',
+      [
+        'Soil and Sward 52',
+        'Peat and rain ......... 1',
+        'Mowing by night ....... 9',
+        TITLE + ' ........ 14',
+        'Hedges of Korrin ...... 30',
+        'On newts .............. 44',
+        'Rivers and rents ...... 60',
+        'R. Quist, 2014 ........ 70',
+      ],
+    ],
   ])('%s', (_, lines) => {
     const p = proveCopy(article(), file(lines, 16))
     expect(p.outcome).toBe('not this work')
     expect(p.really).toContain(TITLE)
     expect(p.evidence.at(-1)!.holds).toBe(false)
-  }) // prettier-ignore
+  })
   test.each<[string, string[]]>([
     ['by its label', ['BOOK REVIEWS', TITLE, 'by Marit Holt', 'Fen University Press, 2011']],
     ['by pages and price', [`${TITLE}. By MARIT HOLT.`, 'Lindmere: Fen University Press, 2011. Pp. x, 244. $55.00.']],

@@ -135,13 +135,25 @@ const SHORTEST_BOOK = 32
 
 /** What stands before a title that is spoken of, and what the text is then. */
 const SPOKEN_OF: [RegExp, string][] = [
-  [/\b(supplement(ary|al)?|supporting|additional) (material|information|data|file|appendix|text)s?( (to|for|of|accompanying))?\W*$|\bonline (appendix|supplement)( (to|for))?\W*$/iu, 'a supplement to'],
-  [/\b(preface|introduction|foreword|afterword|postscript|appendix|index) (to|of)( the book)?\W*$/iu, 'a part that goes with'],
+  [
+    /\b(supplement(ary|al)?|supporting|additional) (material|information|data|file|appendix|text)s?( (to|for|of|accompanying))?\W*$|\bonline (appendix|supplement)( (to|for))?\W*$/iu,
+    'a supplement to',
+  ],
+  [
+    /\b(preface|introduction|foreword|afterword|postscript|appendix|index) (to|of)( the book)?\W*$/iu,
+    'a part that goes with',
+  ],
   [/\b(summary|abstract|translation|reprint|précis|synopsis) of\W*$/iu, 'a summary or another rendering of'],
-  [/\b(reply|response|rejoinder|rebuttal|comments?|commentary|remarks|reflections|discussion) (to|on|of)( the (paper|article|book))?\W*$/iu, 'a comment on'],
-  [/\b(correction|erratum|errata|corrigendum|addendum|retraction|notice)( notice| note)? (to|of|for)( the (paper|article))?\W*$/iu, 'a correction of'],
+  [
+    /\b(reply|response|rejoinder|rebuttal|comments?|commentary|remarks|reflections|discussion) (to|on|of)( the (paper|article|book))?\W*$/iu,
+    'a comment on',
+  ],
+  [
+    /\b(correction|erratum|errata|corrigendum|addendum|retraction|notice)( notice| note)? (to|of|for)( the (paper|article))?\W*$/iu,
+    'a correction of',
+  ],
   [/(?<!peer )\b(reviews?|notice)( work)? of( the book)?\W*$|\breviewed (work|here|by)\W*$/iu, 'a review of'],
-] // prettier-ignore
+]
 
 /** Kinds of what is about another work, as titles tell them. */
 const ABOUT: Partial<Record<Kind, string>> = {

@@ -16,6 +16,9 @@ import { startWorker } from '../jobs/queue'
 import { readSettings, type Settings } from '../base/settings'
 import { closeThreads } from '../threads/threads'
 
+/** A body of an answer, as the test's library gives it: anything. */
+type Body = Awaited<ReturnType<Agent['get']>>['body']
+
 export interface Desk {
   context: Context
   app: Express
@@ -23,6 +26,10 @@ export interface Desk {
   /** Signed in as the owner. */
   owner: Agent
   signIn(email: string): Promise<Agent>
+  /** What an address answers to its owner. */
+  get(path: string): Promise<Body>
+  /** What it answers to a body that its owner sends. */
+  post(path: string, body: object, status?: number): Promise<Body>
   finish(
     inquiry: number,
     job: number,
@@ -90,6 +97,8 @@ export async function openDesk(
     settings,
     owner,
     signIn,
+    get: async path => (await owner.get(path).expect(200)).body,
+    post: async (path, body, status = 201) => (await owner.post(path).send(body).expect(status)).body,
     finish: async (inquiry, job) => {
       for (let i = 0; i < 600; i++) {
         const { body } = await owner.get(`/api/inquiries/${inquiry}/jobs/${job}`)

@@ -22,16 +22,10 @@ beforeAll(async () => {
 }, 60_000)
 afterAll(() => desk.close())
 
-const get = async (path: string) => (await desk.owner.get(at + path).expect(200)).body
+const get = (path: string) => desk.get(at + path)
 const ALL = 'broadleaf,lampyr,vigil,civic,vault,fennmark,shelf'
 /** Asks while one waits, as counts are. */
-const look = async (path: string, body: object = {}, status = 200) =>
-  (
-    await desk.owner
-      .post(at + path)
-      .send(body)
-      .expect(status)
-  ).body
+const look = (path: string, body: object = {}, status = 200) => desk.post(at + path, body, status)
 const counts = (query: string, catalogues = ALL) => look('/counts', { query, catalogues: catalogues.split(',') })
 const control = (path: string, body: object = {}) =>
   ask(`http://127.0.0.1:${desk.settings.outside.loopback.port}${path}`, {

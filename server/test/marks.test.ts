@@ -30,14 +30,8 @@ async function importBib(text: string) {
     .expect(202)
   return desk.finish(id, sent.body.job)
 }
-const get = async (path: string) => (await desk.owner.get(at + path).expect(200)).body
-const post = async (path: string, body: object, status = 201) =>
-  (
-    await desk.owner
-      .post(at + path)
-      .send(body)
-      .expect(status)
-  ).body
+const get = (path: string) => desk.get(at + path)
+const post = (path: string, body: object, status?: number) => desk.post(at + path, body, status)
 const say = (work: number, about: string, value: unknown, more: object = {}, status = 201) => {
   const group = randomUUID()
   return post('/marks', { group, marks: [{ id: randomUUID(), work, about, value, ...more }] }, status).then(body => ({

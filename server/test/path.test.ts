@@ -22,14 +22,8 @@ beforeAll(async () => {
 }, 60_000)
 afterAll(() => desk.close())
 
-const get = async (path: string) => (await desk.owner.get(at + path).expect(200)).body
-const post = async (path: string, body: object, status = 201) =>
-  (
-    await desk.owner
-      .post(at + path)
-      .send(body)
-      .expect(status)
-  ).body
+const get = (path: string) => desk.get(at + path)
+const post = (path: string, body: object, status?: number) => desk.post(at + path, body, status)
 const control = (path: string, body: object = {}) =>
   desk.context
     .outside(`http://broadleaf.example/`, {})

@@ -27,14 +27,8 @@ beforeAll(async () => {
 }, 60_000)
 afterAll(() => desk.close())
 
-const get = async (path: string) => (await desk.owner.get(at + path).expect(200)).body
-const post = async (path: string, body: object, status = 201) =>
-  (
-    await desk.owner
-      .post(at + path)
-      .send(body)
-      .expect(status)
-  ).body
+const get = (path: string) => desk.get(at + path)
+const post = (path: string, body: object, status?: number) => desk.post(at + path, body, status)
 const decide = (works: number[], choice: 'keep' | 'set aside' | 'later', pass = 'abstract') =>
   post('/decisions', {
     group: randomUUID(),

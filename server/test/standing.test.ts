@@ -3,6 +3,7 @@ import { once } from 'node:events'
 import type { AddressInfo } from 'node:net'
 import request from 'supertest'
 import { readXml, all, first, textOf } from '../../core/formats/xml'
+import type { Answer } from '../../core/schema/api'
 import { outsideWorld } from '../../standins/app'
 import { mailbox } from '../../standins/mail'
 import { entered } from '../../standins/records'
@@ -31,7 +32,7 @@ afterAll(async () => {
   mail.smtp.close()
 })
 
-const get = async (path: string) => (await desk.owner.get(at + path).expect(200)).body
+const get = (path: string) => desk.get(at + path)
 const sweep = async (query: string) => {
   const { body } = await desk.owner.post(`${at}/sweeps`).send({ query, catalogues: CATALOGUES }).expect(202)
   await desk.finish(id, body.job)
@@ -54,10 +55,7 @@ const runJobs = async () => {
   for (const j of (await get('/jobs')) as { id: number; kind: string }[])
     if (j.kind === 'standing') await desk.finish(id, j.id)
 }
-const all_ = async (standing: number) =>
-  ((await get('/standing')) as { id: number; runs: { id: number; foundNew: number | null }[] }[]).find(
-    s => s.id === standing,
-  )!
+const shown = async (standing: number) => ((await get('/standing')) as Answer<'standing'>).find(s => s.id === standing)!
 
 let standing: number
 test('a sweep is made to stand: its first run is what later ones are held against', async () => {
@@ -75,7 +73,7 @@ test('a sweep is made to stand: its first run is what later ones are held agains
     feed: expect.stringMatching(/^\/api\/feeds\/\w{32}\.atom$/),
   })
   await desk.finish(id, made.body.job)
-  expect((await all_(standing)).runs).toMatchObject([{ foundNew: null }])
+  expect((await shown(standing)).runs).toMatchObject([{ foundNew: null }])
   expect(await letters()).toEqual([])
 })
 
@@ -87,7 +85,7 @@ test('nothing runs before its day; then what is new is told by feed and mail, an
   // two processes look at once
   await Promise.all([beginDue(desk.context), beginDue(desk.context)])
   await runJobs()
-  const now = await all_(standing)
+  const now = await shown(standing)
   expect(now).toMatchObject({ nextDay: '2026-11-21' })
   expect(now.runs.map(r => r.foundNew)).toEqual([expected.length, null])
   const records = await get(`/sweeps/${now.runs[0]!.id}/records`)
@@ -101,12 +99,15 @@ test('nothing runs before its day; then what is new is told by feed and mail, an
   expect(post[0]).toMatchObject({ to: 'owner@desk.example', subject: `${expected.length} new: What is new` })
   expect(post[0]!.text).toContain(fresh[0].item.title)
 
-  const { feed } = (await all_(standing)) as unknown as { feed: string }
-  const answer = await request(desk.app).get(feed).buffer().parse((res, done) => {
-    let text = ''
-    res.on('data', (p: Buffer) => (text += p.toString()))
-    res.on('end', () => done(null, text))
-  }) // prettier-ignore
+  const { feed } = await shown(standing)
+  const answer = await request(desk.app)
+    .get(feed)
+    .buffer()
+    .parse((res, done) => {
+      let text = ''
+      res.on('data', (p: Buffer) => (text += p.toString()))
+      res.on('end', () => done(null, text))
+    })
   expect(answer.headers['content-type']).toContain('application/atom+xml')
   const root = first(readXml(answer.body as string), 'feed')
   expect(
@@ -119,7 +120,7 @@ test('nothing runs before its day; then what is new is told by feed and mail, an
 test('on demand it runs at once, and finds nothing twice', async () => {
   const { body } = await desk.owner.post(`${at}/standing/${standing}/runs`).expect(202)
   await desk.finish(id, body.job)
-  expect((await all_(standing)).runs[0]).toMatchObject({ foundNew: 0 })
+  expect((await shown(standing)).runs[0]).toMatchObject({ foundNew: 0 })
   expect(await letters()).toHaveLength(1)
 })
 
@@ -148,11 +149,11 @@ test('a catalogue that was away in the first run gives no false news later', asy
 })
 
 test('it is paused, renamed, and ended; its runs stay in the log, and its feed is gone', async () => {
-  const before = (await all_(standing)) as unknown as { feed: string; runs: unknown[] }
+  const before = await shown(standing)
   await desk.owner.patch(`${at}/standing/${standing}`).send({ paused: true, name: 'Resting' }).expect(200)
   await desk.owner.post('/api/desk').send({ days: 30 }).expect(201)
   await beginDue(desk.context)
-  expect(await all_(standing)).toMatchObject({ name: 'Resting', paused: true, runs: before.runs })
+  expect(await shown(standing)).toMatchObject({ name: 'Resting', paused: true, runs: before.runs })
   await desk.owner.delete(`${at}/standing/${standing}`).expect(204)
   expect(await get('/standing')).toEqual([])
   expect(((await get('/sweeps')) as { name: string }[]).filter(s => s.name === 'What is new')).toHaveLength(3)

@@ -6,7 +6,7 @@ import type { Signs } from './signs'
 import { TITLE_SIGNS, titleSigns } from './titles'
 
 /** Something seen at a record or a copy that speaks for a kind or against it; how much is said by its weights. */
-export interface Mark {
+export interface Feature {
   /** By which its weights are found. */
   name: string
   /** What was seen, in a sentence. */
@@ -34,27 +34,51 @@ const OF_A_FIELD = [
   /\b(consensus|disagree\w*|debates?|contradict\w*|conflicting)\b/i,
 ]
 
-/** The kind of what stands alone, by the types of CSL. */
-const BY_TYPE: Record<string, Kind> = {
-  book: 'book', chapter: 'chapter', thesis: 'thesis', report: 'report', dataset: 'dataset', software: 'dataset', 'article-magazine': 'magazine',
-  'article-newspaper': 'news', 'paper-conference': 'conference paper', 'review-book': 'review of a book', review: 'review of a book', article: 'preprint',
-  map: 'image or recording', motion_picture: 'image or recording', song: 'image or recording', graphic: 'image or recording', broadcast: 'image or recording',
-  figure: 'image or recording', musical_score: 'image or recording', performance: 'image or recording', interview: 'image or recording', standard: 'report',
-  patent: 'report', pamphlet: 'report', regulation: 'report', 'entry-encyclopedia': 'chapter', 'entry-dictionary': 'chapter', entry: 'chapter', classic: 'book',
-} // prettier-ignore
+/** Types of CSL that stand alone, by what they are. */
+const TYPES: Partial<Record<Kind, string>> = {
+  book: 'book classic',
+  chapter: 'chapter entry entry-encyclopedia entry-dictionary',
+  thesis: 'thesis',
+  report: 'report standard patent regulation pamphlet',
+  dataset: 'dataset software',
+  magazine: 'article-magazine',
+  news: 'article-newspaper',
+  preprint: 'article',
+  'conference paper': 'paper-conference',
+  'review of a book': 'review-book review',
+  'image or recording': 'map motion_picture song graphic broadcast figure musical_score performance interview',
+}
+export const KIND_OF_TYPE: Readonly<Record<string, Kind>> = Object.fromEntries(
+  Object.entries(TYPES).flatMap(([kind, types]) => types.split(' ').map(type => [type, kind as Kind])),
+)
 
 /** Kinds by the genre as catalogues word it, where the types of CSL are too coarse for it. */
 const BY_GENRE: [RegExp, Kind][] = [
-  [/(conference|meeting) (abstract|poster)|abstract of|^abstracts?$|poster presentation|oral presentation/i, 'conference abstract'],
-  [/(literature|systematic|scoping|narrative|umbrella) review|review article|meta[- ]analysis|übersichts(artikel|arbeit)|article de synthèse|artículo de revisión/i, 'literature review'],
+  [
+    /(conference|meeting) (abstract|poster)|abstract of|^abstracts?$|poster presentation|oral presentation/i,
+    'conference abstract',
+  ],
+  [
+    /(literature|systematic|scoping|narrative|umbrella) review|review article|meta[- ]analysis|übersichts(artikel|arbeit)|article de synthèse|artículo de revisión/i,
+    'literature review',
+  ],
   [/correction|errat(um|a)\b|corrigend|retract|expression of concern|withdraw/i, 'correction'],
-  [/editorial|\bletters?\b|leserbrief|obituary|^comment(ary)?$|viewpoint|introductory journal article|personal narrative/i, 'editorial or letter'],
-  [/case (reports?|study)\b|clinical (trial|study)|randomi[sz]ed|(comparative|observational|multicenter|evaluation|validation|twin) study|historical article|(data|software) (paper|article)|(brief|short|rapid) (report|communication)|original (article|paper|research)|research note|originalarbeit|article original|artículo original/i, 'research article'],
+  [
+    /editorial|\bletters?\b|leserbrief|obituary|^comment(ary)?$|viewpoint|introductory journal article|personal narrative/i,
+    'editorial or letter',
+  ],
+  [
+    /case (reports?|study)\b|clinical (trial|study)|randomi[sz]ed|(comparative|observational|multicenter|evaluation|validation|twin) study|historical article|(data|software) (paper|article)|(brief|short|rapid) (report|communication)|original (article|paper|research)|research note|originalarbeit|article original|artículo original/i,
+    'research article',
+  ],
   [/(film|exhibition|book) review/i, 'review of a book'],
   [/preprint|submitted|posted content/i, 'preprint'],
-  [/(working|discussion|policy|occasional) paper|arbeitspapier|document de travail|documento de trabajo|amtliche|amtsdruck|government|guideline|deliverable|memorandum|white paper/i, 'report'],
+  [
+    /(working|discussion|policy|occasional) paper|arbeitspapier|document de travail|documento de trabajo|amtliche|amtsdruck|government|guideline|deliverable|memorandum|white paper/i,
+    'report',
+  ],
   [/poster|lantern|recording|\bdvds?\b/i, 'image or recording'],
-] // prettier-ignore
+]
 /** Types that say no more than that something stands in a journal, or nothing at all. */
 const LOOSE = new Set(['article-journal', 'document', 'periodical', 'manuscript', 'speech', 'webpage'])
 const MEETING =
@@ -66,14 +90,14 @@ const ABSTRACTS =
 const OFFICE =
   /\b(office|ministry|department|board|agency|council|commission|authority|bureau|institute|trust|committee|(bundes|landes|umwelt)amt|behörde|ministerium|ministère|agence|conseil|ministerio|agencia|consejo|ministero|agenzia|myndighet|styrelsen|urząd|ministerstwo)\b/iu
 
-/** The names of all marks, so that none is without weights. */
-export const MARKS: readonly string[] = [
+/** The names of all features, so that none is without weights. */
+export const FEATURES: readonly string[] = [
   ...KINDS.map(k => `genre ${k}`),
   ...['genre review, long', 'genre review, short', 'genre article', 'genre article, version'],
-  ...Object.keys(BY_TYPE).flatMap(t => [`type ${t}`, `type ${t}, genre another`]),
+  ...Object.keys(KIND_OF_TYPE).flatMap(t => [`type ${t}`, `type ${t}, genre another`]),
   ...['in a journal', 'in a meeting', 'meeting by letters', 'among abstracts', 'meeting, short', 'meeting, long'],
   ...['in a magazine', 'in a newspaper', 'published by an office', 'supplement page'],
-  ...TITLE_SIGNS.flatMap(s => ['short', 'middling', 'long', 'elsewhere'].map(where => `title ${s}, ${where}`)),
+  ...TITLE_SIGNS.flatMap(({ name }) => ['short', 'middling', 'long', 'elsewhere'].map(at => `title ${name}, ${at}`)),
   ...['title literature, own data', 'pages 1', 'pages 2 to 3', 'pages 4 to 6', 'pages 7 to 12', 'pages 13 and more'],
   ...['abstract', 'abstract, long', 'own data', 'own argument', 'results', 'studies of others'],
   ...['of a field, 2', 'of a field, 3', 'of a field, 4', 'references 0 to 3', 'references 8 to 49'],
@@ -83,14 +107,14 @@ export const MARKS: readonly string[] = [
 ]
 
 /** What is seen at a record and, where there is one, at the pages of its copy. */
-export function marksOf(item: Item, facts: Facts, signs: Signs = {}): Mark[] {
-  const out: Mark[] = []
+export function featuresOf(item: Item, facts: Facts, signs: Signs = {}): Feature[] {
+  const out: Feature[] = []
   const add = (name: string, said: string) => out.push({ name, said })
   const genre = facts.genre ?? item.genre ?? ''
   const abstract = item.abstract ?? ''
   const container = item['container-title'] ?? ''
   const pages = facts.pageCount ?? pageCount(item.page)
-  const type = BY_TYPE[item.type] || LOOSE.has(item.type) ? item.type : (typeOfTerm(item.type) ?? item.type)
+  const type = KIND_OF_TYPE[item.type] || LOOSE.has(item.type) ? item.type : (typeOfTerm(item.type) ?? item.type)
   const called = BY_GENRE.find(([is]) => is.test(apart(genre)))?.[1] ?? kindOfType(typeOfTerm(genre))
   // said of books and of literature alike
   if (/^reviews?$/i.test(genre))
@@ -102,7 +126,7 @@ export function marksOf(item: Item, facts: Facts, signs: Signs = {}): Mark[] {
     // catalogues call anything in a journal an article
     add(/ version/.test(genre) ? 'genre article, version' : 'genre article', `The catalogue calls it "${genre}".`)
   else if (called) add(`genre ${called}`, `The catalogue calls it "${genre}".`)
-  const typed = BY_TYPE[type]
+  const typed = KIND_OF_TYPE[type]
   // a plain type of the shelf gives way to a genre
   if (typed)
     add(
@@ -179,7 +203,7 @@ export function marksOf(item: Item, facts: Facts, signs: Signs = {}): Mark[] {
 
 function kindOfType(type: string | undefined): Kind | undefined {
   if (type === 'article-journal') return 'research article'
-  return type ? BY_TYPE[type] : undefined
+  return type ? KIND_OF_TYPE[type] : undefined
 }
 
 const tellsOfItself = (abstract: string): boolean =>
@@ -207,8 +231,8 @@ const LABELS: [RegExp, Kind][] = [
 ]
 
 /** What the pages themselves say: printed there by those who made it, so stronger than any catalogue. */
-function ofCopy(signs: Signs): Mark[] {
-  const out: Mark[] = []
+function ofCopy(signs: Signs): Feature[] {
+  const out: Feature[] = []
   const { label, sections = [] } = signs
   const kind = label ? LABELS.find(([test]) => test.test(label))?.[1] : undefined
   if (kind) out.push({ name: `copy ${kind}`, said: `Its first page is headed “${label}”.` })

@@ -1,26 +1,66 @@
 import { describe, expect, test } from '@jest/globals'
+import fc from 'fast-check'
 import type { Facts, Item } from '../bib/item'
 import { appraise, KINDS } from './kind'
-import { MARKS, marksOf } from './marks'
+import { FEATURES, featuresOf } from './features'
 import { WEIGHTS } from './weights'
 
-test('every mark has weights, and every weight a mark and a kind', () => {
-  expect(Object.keys(WEIGHTS).sort()).toEqual([...MARKS].sort())
+test('every feature has weights, and every weight a feature and a kind', () => {
+  expect(Object.keys(WEIGHTS).sort()).toEqual([...FEATURES].sort())
   for (const kinds of Object.values(WEIGHTS)) for (const kind of Object.keys(kinds)) expect(KINDS).toContain(kind)
 })
 
+test('whatever a record says, each feature that is seen has weights', () => {
+  const some = (...words: string[]) => fc.constantFrom('', ...words)
+  const titles = some(
+    'Editorial',
+    'Erratum',
+    'Lamps: a review',
+    'Marit Holt, The Salt Road',
+    'P-117 Sleep',
+    'Annual report',
+  )
+  const genres = some('Review', 'article', 'Case Reports', 'Hochschulschrift', 'book-review', 'poster')
+  const types = some('book', 'article-journal', 'paper-conference', 'entry', 'monograph', 'what')
+  const abstracts = some('We counted 12 owls.', 'We review 90 studies. The evidence is thin and gaps remain.'.repeat(4))
+  fc.assert(
+    fc.property(
+      titles,
+      genres,
+      types,
+      abstracts,
+      some('1-2', '1-40', 'S12'),
+      fc.nat(120),
+      (title, genre, type, abstract, page, refs) => {
+        const item = { id: '', type, title, abstract, page, 'container-title': 'Workshop on Owls, WO 2011' } as Item
+        for (const { name } of featuresOf(item, { genre, referenceCount: refs })) expect(WEIGHTS).toHaveProperty([name])
+      },
+    ),
+  )
+})
+
 const all = (item: Partial<Item>, facts: Facts = {}) =>
-  marksOf({ id: 'x', type: 'article-journal', title: 'Lamps', ...item } as Item, facts).map(m => m.name)
+  featuresOf({ id: 'x', type: 'article-journal', title: 'Lamps', ...item } as Item, facts).map(m => m.name)
 
 test.each<[string, Partial<Item>, Facts, string]>([
-  ['a meeting by its letters', { type: 'chapter', 'container-title': 'Small Tongues. ST 2013' }, {}, 'meeting by letters'],
+  [
+    'a meeting by its letters',
+    { type: 'chapter', 'container-title': 'Small Tongues. ST 2013' },
+    {},
+    'meeting by letters',
+  ],
   ['a page of a supplement', { page: 'S61', volume: '4' }, {}, 'supplement page'],
   ['an office that publishes', { type: 'book', publisher: 'Landesamt für Wasser' }, {}, 'published by an office'],
   ['a type that CSL has not', { type: 'edited-book' }, {}, 'type book'],
-  ['the author of a book at the beginning', { title: 'Marit Holt, The Salt Road', page: '4-5' }, {}, 'title person first, short'],
+  [
+    'the author of a book at the beginning',
+    { title: 'Marit Holt, The Salt Road', page: '4-5' },
+    {},
+    'title person first, short',
+  ],
   ['a report by its name', { type: 'document', title: 'Rapport annuel 2012' }, {}, 'title report, short'],
   ['a life', { title: 'Marit Holt, 1940–2011', page: '4-5' }, {}, 'title years of a life, short'],
-])('%s is seen', (_, item, facts, name) => expect(all(item, facts)).toContain(name)) // prettier-ignore
+])('%s is seen', (_, item, facts, name) => expect(all(item, facts)).toContain(name))
 
 test('capitals count: inscriptions are nobody’s obituary', () => {
   expect(all({ title: 'In memoriam Rutger Quist', page: '1-3' })).toContain('title obituary, short')
