@@ -2,7 +2,6 @@ import { describe, expect, test } from '@jest/globals'
 import type { Facts, Item } from '../bib/item'
 import { citationsPerYear } from '../trails/rate'
 import { countWords } from '../write/words'
-import { headingOf, pageLabels, readLines, type Run } from '../pdftext/lines'
 import { appraise, itemRefereed } from './kind'
 import { readOut } from '../query/concepts'
 import { parseCql } from '../query/parse-cql'
@@ -102,43 +101,6 @@ test('a query is read out as a sentence', () => {
         .map(x => x.text)
         .join(''),
   ).toBe('Works about street light… or lamp… and moth…, after 2010, without sailing.')
-})
-
-describe('lines of a page', () => {
-  const run = (text: string, x: number, y: number, width = 200): Run => ({ text, x, y, width, size: 10 })
-  test('runs on one baseline are joined', () => {
-    expect(readLines([run('moths', 100, 700, 30), run('Night', 60, 700, 36)], 600).map(l => l.text)).toEqual([
-      'Night moths',
-    ])
-  })
-  test('columns are read one after the other, below a title that spans both', () => {
-    const runs = [
-      run('A title over both columns', 60, 760, 480),
-      ...Array.from({ length: 8 }, (_, i) => [
-        run(`left ${i}`, 60, 700 - i * 12, 220),
-        run(`right ${i}`, 320, 700 - i * 12, 220),
-      ]).flat(),
-    ]
-    expect(readLines(runs, 600).map(l => l.text)).toEqual([
-      'A title over both columns',
-      ...Array.from({ length: 8 }, (_, i) => `left ${i}`),
-      ...Array.from({ length: 8 }, (_, i) => `right ${i}`),
-    ])
-  })
-  test('a page is headed by its largest letters, if any are larger', () => {
-    const text = Array.from({ length: 6 }, (_, i) => run(`text ${i}`, 60, 600 - i * 12))
-    const title = [
-      { ...run('Lamps and', 60, 700), size: 17 },
-      { ...run('moths', 60, 680), size: 17 },
-    ]
-    expect(headingOf(readLines([run('Night Papers 4', 60, 780), ...title, ...text], 600))).toBe('Lamps and moths')
-    expect(headingOf(readLines(text, 600))).toBeUndefined()
-  })
-  test('printed page numbers are found where they rise', () => {
-    const page = (n: number) => readLines([run(`${n}   Okafor and others`, 60, 790), run('text 2020', 60, 400)], 600)
-    expect(pageLabels([page(140), page(141), page(142)])).toEqual(['140', '141', '142'])
-    expect(pageLabels([[], []])).toEqual(['1', '2'])
-  })
 })
 
 describe('titles that only seem to say what they are', () => {

@@ -271,7 +271,6 @@ describe('what a file is', () => {
     [fileNature(90, '<html><title>Lamps</title>abstract</html>', ''), 'a web page'],
     [fileNature(90, '<html>prove that you are human</html>', ''), 'a challenge page'],
     [fileNature(90, pdf, 'stream'), 'half a file'],
-    [fileNature(90, pdf, 'trailer <</Encrypt 5 0 R>> %%EOF'), 'an encrypted PDF'],
     [fileNature(90, 'PK', ''), 'another kind of file'],
   ])('%# is told', (nature, really) => expect(nature).toMatchObject({ pdf: false, really }))
   test('a whole PDF is one', () => expect(fileNature(90, pdf, 'startxref 5\n%%EOF\n').pdf).toBe(true))

@@ -222,7 +222,7 @@ class Reader {
     const hasDay = (cited.issued?.['date-parts']?.[0]?.length ?? 0) > 1
     const isPress = /^[^,:]+: /.test(journal ?? '')
     // a press or an editor in its midst is no part of a journal's name
-    const isClean = journal && !/, (?:vol|no|nr)\b|, edited by|\((?:ed|hrsg)/i.test(journal)
+    const isClean = journal && !/[,.] (?:vol|no|nr)\b|, edited by|\((?:ed|hrsg)/i.test(journal)
     if (isClean && (isPlaced || hasDay || ((cited.volume ?? cited.page ?? cited.issue) && !isPress))) {
       this.put('container-title', tidyTitle(journal), 0.93)
       // of what came out on a day a number alone is its page
@@ -303,8 +303,11 @@ class Reader {
     }
     rest = rest.replace(/[,.]? (?:edited by|ed\. by|ed\.|eds\.|hrsg\. ?v(?:on|\.)|herausgegeben von|sous la direction de|a cura di) ((?:\p{Lu}[\p{L}.'’-]* ?(?:and |& |und |et |, )??){2,16}?)(?=[,.(]|$)/iu, (_, who: string) => {
       this.put('editor', readNameList(who.trim())?.names, 0.8)
-      return ''
+      // what stands behind is no part of the title
+      return '. '
     }) // prettier-ignore
+    rest = rest.replace(/\. [,.] ?/, '. ')
+    rest = rest.replace(/[,.] vol(?:ume|\.) ?(\d{1,4})(?=[.,]|$)/iu, (_, volume: string) => (this.put('volume', volume, 0.85), ''))
     const inVolume = /, (\d{1,4})(?:\((\d{1,4})\))?: ?([a-z]?\d{1,6}(?:-[a-z]?\d{1,6})?)(?=[.,]|$)/.exec(rest)
     if (inVolume) {
       for (const [field, value] of [

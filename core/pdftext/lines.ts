@@ -1,105 +1,101 @@
-/** A run of text with its place on the page, in points from the lower left corner. */
-export interface Run {
-  text: string
-  x: number
-  y: number
-  width: number
-  /** Font size in points. */
-  size: number
-}
+import { raised, tidyLetters } from './letters'
+import { lettersOf, mostBy, type Line, type Run } from './page'
 
-export interface Line {
-  text: string
-  x: number
-  y: number
-  width: number
-  size: number
-}
+/** A gap of so many letters' height parts two cells of a line. */
+const CELL = 1.8
+/** A gap of so much is a space between words. */
+const SPACE = 0.15
 
-/**
- * Lines in reading order from positioned runs: runs on one baseline are joined, split at column gutters, and the
- * columns read one after the other between lines that span both.
- */
-export function readLines(runs: readonly Run[], pageWidth: number): Line[] {
-  const lines = joinRuns(runs.filter(r => r.text.trim()))
-  const middle = pageWidth / 2
-  const left = lines.filter(l => l.x + l.width <= middle + 6)
-  const right = lines.filter(l => l.x >= middle - 6)
-  const twoColumns = left.length >= 6 && right.length >= 6
-  lines.sort((a, b) => b.y - a.y || a.x - b.x)
-  if (!twoColumns) return lines
-  const out: Line[] = []
-  let pending: Line[] = []
-  const flush = () => {
-    out.push(...pending.filter(l => l.x < middle - 6), ...pending.filter(l => l.x >= middle - 6))
-    pending = []
+/** Lines of runs that stand in one column, from top to bottom: what stands on one baseline, small raised signs with it. */
+export function linesOf(runs: readonly Run[]): Line[] {
+  const usual = mostBy(runs.map(r => [r.size, lettersOf(r.text)] as const)) ?? 0
+  const rows: Run[][] = []
+  const rowFor = (r: Run, up: number, down: number): Run[] | undefined =>
+    rows.findLast(row => {
+      const at = row[0]!
+      return r.y > at.y - Math.max(1.5, at.size * up) && r.y < at.y + Math.max(1.5, at.size * down)
+    })
+  const isSmall = (r: Run) => r.size < usual * 0.8
+  for (const r of [...runs].filter(r => !isSmall(r)).sort((a, b) => a.y - b.y || a.x - b.x)) {
+    const row = rowFor(r, 0.3, 0.3)
+    if (row) row.push(r)
+    else rows.push([r])
   }
-  for (const l of lines) {
-    const spans = l.x < middle - 6 && l.x + l.width > middle + 6
-    if (spans) {
+  // a small sign belongs to the line that it is beside
+  const alone: Run[] = []
+  for (const r of runs.filter(isSmall)) {
+    const row = rowFor(r, 0.65, 0.35)
+    const isBeside = row?.some(o => o.x < r.x + r.width + r.size && r.x < o.x + o.width + r.size)
+    if (row && isBeside) row.push(r)
+    else alone.push(r)
+  }
+  const small = alone.length === runs.length ? rowsAlone(alone) : alone.length ? linesOf(alone) : []
+  return [...rows.map(lineOf), ...small].filter(l => l.text).sort((a, b) => a.y - b.y || a.x - b.x)
+}
+
+function rowsAlone(runs: readonly Run[]): Line[] {
+  return runs.map(r => lineOf([r]))
+}
+
+/** Runs of one line, joined in the order of reading. */
+function lineOf(row: readonly Run[]): Line {
+  const letters = row.map(r => r.text.replace(/[^\p{L}]/gu, ''))
+  const leftward = letters.filter(isLeftward).join('').length
+  const isRtl = leftward * 2 > letters.join('').length
+  const sorted = inOrder(row, isRtl)
+  const size = mostBy(row.map(r => [r.size, lettersOf(r.text) + 0.01] as const)) ?? row[0]!.size
+  const big = row.filter(r => r.size > size * 0.8)
+  const y = mostBy(big.map(r => [r.y, r.text.length] as const)) ?? row[0]!.y
+  let text = ''
+  let last: Run | undefined
+  for (const r of sorted) {
+    const gap = !last ? 0 : isRtl && r.x < last.x ? last.x - (r.x + r.width) : r.x - (last.x + last.width)
+    const between =
+      !last || /\s$/.test(text)
+        ? gap > size * CELL && text
+          ? '\t'
+          : ''
+        : gap > size * CELL
+          ? '\t'
+          : gap > size * SPACE && !/^\s/.test(r.text)
+            ? ' '
+            : ''
+    text += between + (r.size < size * 0.8 && r.y < y - size * 0.15 ? raised(r.text) : r.text)
+    last = r
+  }
+  const x = Math.min(...row.map(r => r.x))
+  const font = mostBy(row.flatMap(r => (r.font ? [[r.font, lettersOf(r.text) + 0.01] as const] : [])))
+  return {
+    text: tidyLetters(text),
+    ...{ x, y, size },
+    width: Math.max(...row.map(r => r.x + r.width)) - x,
+    ...(font ? { font } : {}),
+  }
+}
+
+const isLeftward = (text: string): boolean =>
+  /[\p{Script=Hebrew}\p{Script=Arabic}\p{Script=Syriac}\p{Script=Thaana}\p{Script=Nko}]/u.test(text)
+
+/** An accent that is printed by itself belongs before the letter that it stands over. */
+const startOf = (r: Run): number => (/^[´¨ˆ˜ˇ˚˘˙˝¯`]$/.test(r.text) ? r.x + r.width / 2 - r.size * 0.45 : r.x)
+
+/** From left to right; where a line runs leftward, its pieces do, and what runs rightward in it keeps its own order. */
+function inOrder(row: readonly Run[], isRtl: boolean): Run[] {
+  const sorted = [...row].sort((a, b) => startOf(a) - startOf(b))
+  if (!isRtl) return sorted
+  const out: Run[] = []
+  let rightward: Run[] = []
+  const flush = () => {
+    out.push(...rightward.reverse())
+    rightward = []
+  }
+  for (const r of sorted.reverse()) {
+    if (/[\p{Script=Latin}\p{N}]/u.test(r.text) && !isLeftward(r.text)) rightward.push(r)
+    else {
       flush()
-      out.push(l)
-    } else pending.push(l)
+      out.push(r)
+    }
   }
   flush()
   return out
-}
-
-function joinRuns(runs: readonly Run[]): Line[] {
-  const sorted = [...runs].sort((a, b) => b.y - a.y || a.x - b.x)
-  const rows: Run[][] = []
-  for (const r of sorted) {
-    const row = rows.at(-1)
-    if (row && Math.abs(row[0]!.y - r.y) < Math.max(2, r.size * 0.3)) row.push(r)
-    else rows.push([r])
-  }
-  return rows.flatMap(row => {
-    row.sort((a, b) => a.x - b.x)
-    const lines: Line[] = []
-    for (const r of row) {
-      const last = lines.at(-1)
-      const gap = last ? r.x - (last.x + last.width) : 0
-      // a gap wider than two letters is a gutter, not a space
-      if (!last || gap > r.size * 1.8) lines.push({ text: r.text, x: r.x, y: r.y, width: r.width, size: r.size })
-      else {
-        last.text += (gap > r.size * 0.15 && !/\s$/.test(last.text) && !/^\s/.test(r.text) ? ' ' : '') + r.text
-        last.width = r.x + r.width - last.x
-        last.size = Math.max(last.size, r.size)
-      }
-    }
-    return lines.map(l => ({ ...l, text: l.text.replace(/\s+/g, ' ').trim() }))
-  })
-}
-
-/** What a first page is headed with: its lines in the largest letters, where they are larger than the text. */
-export function headingOf(lines: readonly Line[]): string | undefined {
-  const sizes = lines.map(l => l.size).sort((a, b) => a - b)
-  const largest = sizes.at(-1)
-  if (!largest || largest < sizes[sizes.length >> 1]! * 1.15) return undefined
-  const text = lines
-    .filter(l => l.size > largest * 0.95)
-    .slice(0, 4)
-    .map(l => l.text)
-    .join(' ')
-  return text.slice(0, 200) || undefined
-}
-
-/**
- * The number printed on each page: the number in the first or last two lines that rises by one from page to page.
- * Pages without one are labelled by counting on; a file without any keeps its own numbers.
- */
-export function pageLabels(pages: readonly (readonly Line[])[]): string[] {
-  const votes = new Map<number, number>()
-  pages.forEach((lines, i) => {
-    const edge = [...lines].sort((a, b) => b.y - a.y)
-    const found = new Set(
-      [...edge.slice(0, 2), ...edge.slice(-2)].flatMap(l =>
-        [...l.text.matchAll(/(?:^|\s)(\d{1,5})(?=\s|$)/g)].map(m => Number(m[1]) - i),
-      ),
-    )
-    for (const offset of found) votes.set(offset, (votes.get(offset) ?? 0) + 1)
-  })
-  const best = [...votes].sort((a, b) => b[1] - a[1] || a[0] - b[0])[0]
-  const offset = best && best[1] >= Math.max(2, pages.length * 0.5) ? best[0] : 1
-  return pages.map((_, i) => String(offset + i))
 }

@@ -1,7 +1,7 @@
 /** What the types of problems mean (RFC 9457): each has an address, /api/problems/CODE, that tells this. */
 export const PROBLEMS: Record<string, string> = {
   'account-there': 'An account of this e-mail address is there already.',
-  'bad-file-name': 'The header X-File-Name is not percent-encoded.',
+  'bad-file-name': 'A header of the file, its name or its password, is not percent-encoded.',
   'bad-id': 'A number in the address, or in what was sent, is no number of a row.',
   'bad-key': 'An Idempotency-Key has 8 to 80 letters, digits, hyphens or underscores.',
   'bad-request': 'The request cannot be understood.',

@@ -38,6 +38,7 @@ function leave(): void {
 
 /**
  * Runs a task on bytes in a process of its own, ended by time and by memory.
+ * @param how what the task wants to know beside the bytes
  * @throws ChildFailed with what the task said, or that it took too long or too much memory
  * @throws ChildKilled where something else ended it
  */
@@ -45,10 +46,11 @@ export async function runChild<K extends keyof Tasks>(
   task: K,
   bytes: Buffer,
   limits: { seconds?: number; megabytes?: number; signal?: AbortSignal } = {},
+  how?: Parameters<Tasks[K]>[1],
 ): Promise<Awaited<ReturnType<Tasks[K]>>> {
   await turn(limits.signal)
   try {
-    return await runNow(task, bytes, limits)
+    return await runNow(task, bytes, limits, how)
   } finally {
     leave()
   }
@@ -58,6 +60,7 @@ function runNow<K extends keyof Tasks>(
   task: K,
   bytes: Buffer,
   limits: { seconds?: number; megabytes?: number; signal?: AbortSignal },
+  how: Parameters<Tasks[K]>[1],
 ): Promise<Awaited<ReturnType<Tasks[K]>>> {
   const inBuild = existsSync(built)
   const memory = `--max-old-space-size=${limits.megabytes ?? 1024}`
@@ -69,7 +72,7 @@ function runNow<K extends keyof Tasks>(
   })
   const answer = answerOf<Awaited<ReturnType<Tasks[K]>>>(child, limits)
   // a child that is gone already has said so by its exit
-  child.send({ task, bytes }, () => undefined)
+  child.send({ task, bytes, how }, () => undefined)
   return answer
 }
 

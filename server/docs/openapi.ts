@@ -153,6 +153,7 @@ function operation(name: string, e: Endpoint): JsonSchema {
   const headers = [
     ...(e.ifMatch ? [header('If-Match', 'Which version is changed, as its ETag.', true)] : []),
     ...(e.body === BYTES ? [header('X-File-Name', 'Name of the file, percent-encoded.')] : []),
+    ...(e.locked ? [header('X-File-Password', 'Password of the file, percent-encoded.')] : []),
     ...(e.method === 'POST' || e.ifMatch
       ? [header('Idempotency-Key', 'Sent again under it, nothing is done twice.')]
       : []),

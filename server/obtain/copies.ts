@@ -2,16 +2,18 @@ import { signsOf } from '../../core/appraise/signs'
 import type { Transaction } from 'sequelize'
 import { Op } from 'sequelize'
 import { fileNature } from '../../core/match/file-nature'
-import { proveCopy, type Proof } from '../../core/match/proof'
+import { proveCopy, type PageText, type Proof } from '../../core/match/proof'
+import { partsOf, type CopyParts, type CopyText } from '../../core/pdftext/read-text'
 import { ChildFailed, runChild } from '../child/run'
-import type { PdfText } from '../child/tasks'
 import type { Context } from '../base/context'
 import type { JobRow } from '../jobs/jobs-model'
 import type { JobHandle } from '../jobs/queue'
-import { cleanText, firstLetters } from '../../core/bib/clean'
+import { clean, cleanText, firstLetters } from '../../core/bib/clean'
 import { dropOrphans, readBlob, storeBlob } from '../db/blobs'
 import { change } from '../db/revision'
 import { redescribe } from '../pool/describe'
+import { notFound } from '../base/problem'
+import type { CopyRow } from './obtain-model'
 
 export interface Received {
   outcome: Proof['outcome'] | 'refused'
@@ -19,6 +21,8 @@ export interface Received {
   said: string
   copyId?: number
   proof?: Proof
+  /** It asks for its password. */
+  locked?: boolean
 }
 
 /**
@@ -31,7 +35,7 @@ export async function receiveCopy(
   workId: number,
   bytes: Buffer,
   origin: string,
-  signal?: AbortSignal,
+  { signal, password }: { signal?: AbortSignal; password?: string } = {},
 ): Promise<Received> {
   const nature = fileNature(
     bytes.length,
@@ -39,16 +43,28 @@ export async function receiveCopy(
     bytes.subarray(-2048).toString('latin1'),
   )
   if (!nature.pdf) return refuse(c, workId, origin, nature.said!)
-  let text: PdfText
+  const work = await c.db.works.findOne({ where: { id: workId, inquiryId }, raw: true })
+  let text: CopyText
   try {
-    text = await runChild('pdf', bytes, { seconds: 60, ...(signal ? { signal } : {}) })
+    text = await readCopy(bytes, { page: work!.item.page, ...(password ? { password } : {}) }, signal)
   } catch (e) {
     if (!(e instanceof ChildFailed)) throw e
-    if (/password/i.test(e.message))
-      return refuse(c, workId, origin, 'The PDF is encrypted, so its text cannot be read or proved.')
+    if (/^PasswordException/.test(e.message))
+      return {
+        ...(await refuse(
+          c,
+          workId,
+          origin,
+          password === undefined
+            ? 'The PDF is locked: it opens with its password alone.'
+            : 'This is not the password that the PDF asks for.',
+        )),
+        locked: true,
+      }
+    if (/too long|memory/.test(e.message)) return refuse(c, workId, origin, `The PDF could not be read. ${e.message}`)
     return refuse(c, workId, origin, 'The PDF is damaged and cannot be opened. Fetch it again, or drop another file.')
   }
-  const work = await c.db.works.findOne({ where: { id: workId, inquiryId }, raw: true })
+  const pages = pagesOf(text)
   const others = await c.db.works.findAll({
     where: { inquiryId, successorId: null, id: { [Op.ne]: workId } },
     attributes: ['id', 'item'],
@@ -57,7 +73,7 @@ export async function receiveCopy(
   const records = await c.db.records.findAll({ where: { workId }, attributes: ['item'], raw: true })
   const proof = proveCopy(
     work!.item,
-    text.pages,
+    pages,
     others,
     records.map(r => r.item),
   )
@@ -83,6 +99,14 @@ export async function receiveCopy(
   return { outcome: proof.outcome, said, copyId, proof }
 }
 
+/** Takes the text of a PDF apart, in a process of its own. */
+const readCopy = (bytes: Buffer, how: { page?: string; password?: string }, signal?: AbortSignal): Promise<CopyText> =>
+  runChild('pdf', bytes, { seconds: 240, megabytes: 1536, ...(signal ? { signal } : {}) }, how)
+
+/** The pages of a text as its proof looks at them. */
+const pagesOf = ({ pages, front }: CopyText): PageText[] =>
+  pages.map((p, i) => ({ page: p.page, lines: p.lines, ...(i === 0 && front.title ? { heading: front.title } : {}) }))
+
 /** Reads a file that a student brought for a work; of one that is refused, nothing is kept. */
 export async function runCopy(c: Context, { job, signal }: JobHandle): Promise<Record<string, unknown>> {
   const upload = await c.db.uploads.findByPk(Number(job.payload.upload), { raw: true })
@@ -90,7 +114,7 @@ export async function runCopy(c: Context, { job, signal }: JobHandle): Promise<R
   if (!upload)
     return job.progress.got ? (job.progress.got as Record<string, unknown>) : { outcome: 'refused', said: GONE }
   const { inquiryId, workId, hash, name } = upload
-  const got = await receiveCopy(c, inquiryId, workId, await readBlob(c.db, hash), `your file "${name}"`, signal)
+  const got = await receiveCopy(c, inquiryId, workId, await readBlob(c.db, hash), `your file "${name}"`, { signal })
   await doneWith(c, upload.id, hash, job.id, got)
   return { ...got }
 }
@@ -121,7 +145,7 @@ async function keep(
   c: Context,
   of: { inquiryId: number; workId: number; hash: string; origin: string },
   proof: Proof,
-  text: PdfText,
+  text: CopyText,
   t: Transaction,
   revision: number,
 ): Promise<number> {
@@ -139,15 +163,50 @@ async function keep(
       pages: text.pages.length,
       labels: text.labels,
       signs: signsOf(text.pages),
+      parts: clean(partsOf(text)),
     },
     { transaction: t },
   )
-  for (const p of text.pages)
-    await c.db.sequelize.query('INSERT INTO copy_pages (copy_id, page, content) VALUES (?, ?, ?)', {
-      replacements: [row.id, p.page, cleanText(p.lines.join('\n'))],
-      transaction: t,
-    })
+  await keepText(c, row.id, text, t)
   // what its pages say of its kind joins the evidence
   await redescribe(c, inquiryId, [workId], t, revision)
   return row.id
+}
+
+/** Keeps the words of a copy, page by page, and the entries of its lists of references. */
+async function keepText(c: Context, copyId: number, text: CopyText, t: Transaction): Promise<void> {
+  for (const p of text.pages)
+    await c.db.sequelize.query('REPLACE INTO copy_pages (copy_id, page, content) VALUES (?, ?, ?)', {
+      replacements: [copyId, p.page, cleanText([p.text, p.notes].filter(Boolean).join('\n'))],
+      transaction: t,
+    })
+  const entries = text.references.flatMap(l => l.entries)
+  await c.db.copyReferences.bulkCreate(
+    entries.map(({ text: printed, label, boxes, read }, i) => ({
+      ...{ copyId, n: i + 1, label: label ?? null, boxes },
+      text: cleanText(printed),
+      ...clean({ item: read.item, sure: read.sure }),
+    })),
+    { transaction: t },
+  )
+}
+
+/** What a copy was taken apart into; one of before it was done is read now. */
+export async function partsOfCopy(c: Context, { id, inquiryId }: { id: number; inquiryId: number }) {
+  const copy = await c.db.copies.findOne({ where: { id, inquiryId }, raw: true })
+  if (!copy) throw notFound()
+  const parts = copy.parts ?? (await readAnew(c, copy))
+  const references = await c.db.copyReferences.findAll({ where: { copyId: id }, order: ['n'], raw: true })
+  return { ...parts, labels: copy.labels, references: references.map(({ copyId: _, ...r }) => r) }
+}
+
+/** Reads a copy of before texts were taken apart. Its labels stay: passages were noted by them. */
+async function readAnew(c: Context, copy: CopyRow): Promise<CopyParts> {
+  const text = await readCopy(await readBlob(c.db, copy.hash), {})
+  const parts = clean(partsOf(text))
+  await c.db.sequelize.transaction(async t => {
+    const [mine] = await c.db.copies.update({ parts }, { where: { id: copy.id, parts: null }, transaction: t })
+    if (mine) await keepText(c, copy.id, text, t)
+  })
+  return parts
 }

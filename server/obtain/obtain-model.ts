@@ -1,6 +1,10 @@
 import type { Route } from '../../core/access/routes'
 import type { Signs } from '../../core/appraise/signs'
+import type { Item } from '../../core/bib/item'
 import type { Proof } from '../../core/match/proof'
+import type { Reference } from '../../core/match/reference'
+import type { CopyParts } from '../../core/pdftext/read-text'
+import type { Box } from '../../core/pdftext/references'
 import {
   day,
   describeTable,
@@ -41,9 +45,24 @@ export const copies = describeTable('copies', {
   labels: json<string[]>(),
   /** What its pages say of its kind; null for copies of before these were read. */
   signs: orNull(json<Signs>()),
+  /** What it was taken apart into; null for copies of before. */
+  parts: orNull(json<CopyParts>()),
   at: moment(),
 })
 export type CopyRow = RowOf<typeof copies>
+
+/** Entries of the lists of references of copies, as printed and as read. */
+export const copyReferences = describeTable('copy_references', {
+  copyId: key(),
+  /** Its place among the copy's references, from 1. */
+  n: key(),
+  label: orNull(word()),
+  text: text(),
+  boxes: json<Box[]>(),
+  item: json<Partial<Item>>(),
+  sure: json<Reference['sure']>(),
+})
+export type CopyReferenceRow = RowOf<typeof copyReferences>
 
 export const attempts = describeTable('attempts', {
   id: ownId(),
@@ -70,6 +89,7 @@ declare module '../base/context' {
   interface Db {
     routes: Table<RouteRow>
     copies: Table<CopyRow>
+    copyReferences: Table<CopyReferenceRow>
     attempts: Table<AttemptRow>
     uploads: Table<UploadRow>
   }

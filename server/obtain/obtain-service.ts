@@ -6,6 +6,8 @@ import { enqueue } from '../jobs/queue'
 import { redescribe } from '../pool/describe'
 import { workLines } from '../pool/lines'
 import { notFound } from '../base/problem'
+import type { SentFile } from '../serve/serve'
+import { receiveCopy, type Received } from './copies'
 import { requireWorks } from './retrieve-job'
 
 type Who = Pick<Member, 'inquiryId' | 'userId'>
@@ -71,13 +73,25 @@ export async function takeCopy(
   c: Context,
   { inquiryId, userId }: Who,
   work: number,
-  { bytes, name }: { bytes: Buffer; name: string },
+  { bytes, name }: SentFile,
   t: Transaction,
 ): Promise<{ job: number }> {
   if (!(await c.db.works.scope('living').count({ where: { id: work, inquiryId }, transaction: t }))) throw notFound()
   const hash = await storeBlob(c.db, bytes, 'application/pdf', t)
   const upload = await c.db.uploads.create({ inquiryId, workId: work, hash, name }, { transaction: t })
   return { job: await enqueue(c, 'copy', inquiryId, userId, { upload: upload.id, work, name }, t) }
+}
+
+/** Reads a locked file with its password while one waits: neither of them is written down before it is proved. */
+export async function openCopy(
+  c: Context,
+  inquiryId: number,
+  work: number,
+  { bytes, name, password = '' }: SentFile,
+  signal: AbortSignal,
+): Promise<Received> {
+  if (!(await c.db.works.scope('living').count({ where: { id: work, inquiryId } }))) throw notFound()
+  return receiveCopy(c, inquiryId, work, bytes, `your file "${name}"`, { signal, password })
 }
 
 /** Drops a copy; what its pages said of the work's kind goes with it. */

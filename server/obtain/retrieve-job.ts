@@ -109,7 +109,7 @@ async function fetchRoute(
     throw new OutsideError(`${route.from} is out of service for the moment (${answer.status}).`, true)
   if (answer.status === 404 || answer.status === 410)
     throw new OutsideError(`The address at ${route.from} is dead (${answer.status}).`, false)
-  return receiveCopy(c, inquiryId, workId, answer.body, route.url!, signal)
+  return receiveCopy(c, inquiryId, workId, answer.body, route.url!, { signal })
 }
 
 /** The gate opens platforms, not resolvers: the resolver's redirect is followed first. */

@@ -29,13 +29,19 @@ type Sent<T> = T extends string
       : T
 type Answered<E> = Sent<AnswerOf<E>>
 
+export interface SentFile {
+  bytes: Buffer
+  name: string
+  password?: string
+}
+
 /** A request as a handler meets it: read, and found to be what its address takes. */
 export interface Asked<E> {
   params: ParamsOf<E>
   query: QueryOf<E>
   body: BodyOf<E>
-  /** Bytes that were sent, with their name. */
-  file: { bytes: Buffer; name: string }
+  /** Bytes that were sent, with their name; with their password where the address takes one. */
+  file: SentFile
   /** Who asks. @throws Problem 401 */
   userId: number
   /** Who asks, as a member of the inquiry. */
@@ -89,7 +95,7 @@ export function serveOn(c: Context, router: Router): Serve {
         params: paramsOf(req),
         query: endpoint.query ? check(endpoint.query, req.query) : {},
         body: body && body !== BYTES ? check(body, req.body ?? {}) : undefined,
-        ...(body === BYTES ? { file: fileOf(req) } : {}),
+        ...(body === BYTES ? { file: fileOf(req, endpoint) } : {}),
         ...(ifMatch ? { version: versionOf(req) } : {}),
         get userId() {
           return userOf(req)
@@ -130,17 +136,18 @@ function paramsOf(req: Request): Record<string, string | number> {
 }
 
 /** A file that is sent as bytes, its name from its own header. */
-function fileOf(req: Request): { bytes: Buffer; name: string } {
+function fileOf(req: Request, { locked }: Endpoint): SentFile {
   const bytes = req.body as Buffer
   if (!Buffer.isBuffer(bytes) || !bytes.length) throw new Problem(422, 'empty-file', 'The file is empty.')
+  const name = firstLetters(cleanText(decoded(req, 'X-File-Name')), 255) || 'unnamed'
+  return { bytes, name, ...(locked ? { password: decoded(req, 'X-File-Password') } : {}) }
+}
+
+function decoded(req: Request, header: string): string {
   try {
-    return { bytes, name: firstLetters(cleanText(decodeURIComponent(req.get('X-File-Name') ?? '')), 255) || 'unnamed' }
+    return decodeURIComponent(req.get(header) ?? '')
   } catch {
-    throw new Problem(
-      400,
-      'bad-file-name',
-      'The name of the file is not written as X-File-Name wants it, percent-encoded.',
-    )
+    throw new Problem(400, 'bad-file-name', `The header ${header} is not percent-encoded.`)
   }
 }
 

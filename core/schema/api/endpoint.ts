@@ -15,6 +15,8 @@ export interface Endpoint {
   body?: Schema | typeof BYTES
   /** Bytes of a file at most. */
   most?: number
+  /** The file may be locked: its password comes in the header X-File-Password, percent-encoded. */
+  locked?: boolean
   /** JSON of this shape; text of these types; nothing where it is left out. */
   answer?: Schema | readonly string[]
   /** Whether it has to be said, by If-Match, which version is changed. */

@@ -1,9 +1,8 @@
 import { number, object, string } from 'yup'
-import { item, lineFields, OUTCOMES, proof, richRun, route, ruleAnswer } from './core-shapes'
-import { kind } from './core-shapes'
+import { item, kind, lineFields, OUTCOMES, partOfItem, proof, richRun, route, ruleAnswer } from './core-shapes'
 import { BYTES, endpoint } from './endpoint'
 import { begun, styleNames } from './inquiries'
-import { flag, list, maybe, moment, oneOf, orNull, real, rowId, shape, text, uuid, whole } from './parts'
+import { bag, flag, list, maybe, moment, oneOf, orNull, real, rowId, shape, text, uuid, whole } from './parts'
 import { pooled } from './gather'
 import { array } from 'yup'
 import { STYLES } from '../../cite/styles'
@@ -36,6 +35,14 @@ const neighbour = shape({
 })
 /** Bytes of a student’s own file at most. */
 export const LARGEST_COPY = 60 * 1024 * 1024
+const received = shape({
+  outcome: oneOf([...OUTCOMES, 'refused']),
+  said: text(),
+  copyId: maybe(whole()),
+  /** It asks for a password, or for another one. */
+  locked: maybe(flag()),
+  proof: maybe(proof),
+})
 const chosenWorks = object({ works: array(rowId.required()).max(2000) })
 
 export const traceApi = {
@@ -100,6 +107,13 @@ export const obtainApi = {
     most: LARGEST_COPY,
     answer: begun,
   }),
+  openCopy: endpoint('POST', '/inquiries/:inquiry/works/:work/copies/locked', {
+    does: 'Takes a locked file of the student’s for a work, and reads it at once. Its password is not kept.',
+    body: BYTES,
+    most: LARGEST_COPY,
+    locked: true,
+    answer: received,
+  }),
   dropCopy: endpoint('DELETE', '/inquiries/:inquiry/copies/:copy', { does: 'Drops a copy.' }),
 }
 
@@ -118,6 +132,36 @@ export const readApi = {
       proof,
       origin: text(),
       passages: list(passage),
+    }),
+  }),
+  copyParts: endpoint('GET', '/inquiries/:inquiry/copies/:copy/parts', {
+    does: 'What the text of a copy was taken apart into: headings, page labels, its title page, its references as read.',
+    answer: shape({
+      labels: list(text()),
+      /** Who said how each page is called. */
+      by: list(oneOf(['printed', 'file', 'record', 'place'])),
+      said: text(),
+      headings: list(shape({ text: text(), level: whole(), page: whole(), y: real() })),
+      front: shape({
+        title: maybe(text()),
+        abstract: maybe(text()),
+        keywords: maybe(list(text())),
+        doi: maybe(text()),
+        received: maybe(text()),
+        accepted: maybe(text()),
+      }),
+      lists: list(shape({ heading: maybe(text()), by: text(), entries: whole() })),
+      left: whole(),
+      references: list(
+        shape({
+          n: whole(),
+          label: orNull(text()),
+          text: text(),
+          boxes: list(shape({ page: whole(), x: real(), y: real(), width: real(), height: real() })),
+          item: partOfItem,
+          sure: bag(),
+        }),
+      ),
     }),
   }),
   file: endpoint('GET', '/inquiries/:inquiry/copies/:copy/file', {

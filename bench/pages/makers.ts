@@ -1,0 +1,243 @@
+import { execFile } from 'node:child_process'
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { promisify } from 'node:util'
+import {
+  AlignmentType,
+  Document,
+  FootnoteReferenceRun,
+  Header,
+  Packer,
+  PageNumber,
+  Paragraph,
+  SectionType,
+  TextRun,
+} from 'docx'
+import type { Known, Setting } from './known'
+
+const run = promisify(execFile)
+
+interface Maker {
+  command: string
+  /** It can number pages from any number on. */
+  beginsAnywhere: boolean
+  /** Sets a text in a folder. @returns the PDF */
+  set: (k: Known, s: Setting, folder: string) => Promise<string>
+}
+
+/** Programs of other makers that set a text, by the commands they are called by. */
+export const MAKERS: Record<string, Maker> = {
+  browser: {
+    command: 'chromium',
+    beginsAnywhere: true,
+    set: async (k, s, folder) => {
+      const from = join(folder, 'text.html')
+      const to = join(folder, 'text.pdf')
+      writeFileSync(from, html(k, s, false))
+      const flags = ['--headless', '--no-sandbox', '--disable-gpu', `--user-data-dir=${join(folder, 'profile')}`]
+      await run('chromium', [...flags, '--no-pdf-header-footer', `--print-to-pdf=${to}`, `file://${from}`])
+      return to
+    },
+  },
+  'style sheets': {
+    command: 'weasyprint',
+    beginsAnywhere: false,
+    set: async (k, s, folder) => {
+      const from = join(folder, 'text.html')
+      const to = join(folder, 'text.pdf')
+      writeFileSync(from, html(k, s, true))
+      await run('weasyprint', ['-q', from, to])
+      return to
+    },
+  },
+  roff: {
+    command: 'groff',
+    beginsAnywhere: true,
+    set: async (k, s, folder) => {
+      const from = join(folder, 'text.ms')
+      writeFileSync(from, roff(k, s))
+      const { stdout } = await run('groff', ['-ms', '-Kutf8', '-Tpdf', from], { encoding: 'buffer', maxBuffer: 1e8 })
+      const to = join(folder, 'text.pdf')
+      writeFileSync(to, stdout)
+      return to
+    },
+  },
+  TeX: {
+    command: 'pdflatex',
+    beginsAnywhere: true,
+    set: async (k, s, folder) => {
+      writeFileSync(join(folder, 'text.tex'), tex(k, s))
+      await run('pdflatex', ['-interaction=batchmode', 'text.tex'], { cwd: folder }).catch(() => undefined)
+      return join(folder, 'text.pdf')
+    },
+  },
+  office: {
+    command: 'soffice',
+    beginsAnywhere: true,
+    set: async (k, s, folder) => {
+      writeFileSync(join(folder, 'text.docx'), await docx(k, s))
+      await run('soffice', [`-env:UserInstallation=file://${join(folder, 'profile')}`, '--headless', '--convert-to', 'pdf', '--outdir', folder, join(folder, 'text.docx')]) // prettier-ignore
+      return join(folder, 'text.pdf')
+    },
+  },
+}
+
+/** A text set by a maker, as a PDF; undefined where this machine has no such program. */
+export async function setBy(maker: string, k: Known, s: Setting): Promise<Buffer | undefined> {
+  const m = MAKERS[maker]!
+  try {
+    await run('which', [m.command])
+  } catch {
+    return undefined
+  }
+  const folder = mkdtempSync(join(tmpdir(), 'vine-pages-'))
+  try {
+    return readFileSync(await m.set(k, s, folder))
+  } finally {
+    rmSync(folder, { recursive: true, force: true })
+  }
+}
+
+const esc = (t: string): string => t.replace(/&/g, '&amp;').replace(/</g, '&lt;')
+
+function html(k: Known, s: Setting, hasNotes: boolean): string {
+  const refs: Record<Setting['refs'], string> = {
+    hanging: '.r{padding-left:1.6em;text-indent:-1.6em}',
+    numbered: '.r{padding-left:2.2em;text-indent:-2.2em}',
+    apart: '.r{margin-bottom:.9em}',
+    'set in': '.r{text-indent:1.4em}',
+  }
+  const note = (n: string | undefined) => (n && hasNotes ? `<span class="fn">${esc(n)}</span>` : '')
+  return `<!doctype html><html lang="en"><meta charset="utf-8"><title>${esc(k.title)}</title><style>
+@page{size:A4;margin:24mm 19mm 22mm;@top-left{content:"${k.head.replace(/"/g, '')}";font:italic 8.5pt serif}@top-right{content:counter(page);font:8.5pt serif}}
+html{font:10pt/1.3 serif;hyphens:auto;text-align:justify;counter-reset:page ${k.first - 1}}
+h1{font-size:18pt;line-height:1.2;text-align:left}h2{font-size:11.5pt;margin:.9em 0 .3em;break-after:avoid}
+p{margin:0}p+p{text-indent:1.2em}.b{columns:${s.columns};column-gap:16pt}.a{font-style:italic;margin:1em 0}.r{font-size:8.8pt;text-indent:0;margin:0}
+.fn{float:footnote;font-size:8pt;text-align:left}${refs[s.refs]}</style>
+<h1>${esc(k.title)}</h1><p>${esc(k.authors)}</p><p class="a">${esc(k.abstract)}</p><div class="b">
+${k.sections.map((x, i) => `<h2>${x.heading}</h2>${x.paragraphs.map((p, j) => `<p>${esc(p)}${j === 1 ? note(k.notes[i]) : ''}</p>`).join('\n')}`).join('\n')}
+<h2>${k.refsHeading}</h2>${k.refs.map(r => `<div class="r">${esc(r.text)}</div>`).join('\n')}</div>`
+}
+
+function roff(k: Known, s: Setting): string {
+  const t = (x: string) =>
+    x
+      .replace(/[^\u0020-\u00ff\u2010-\u2025]/gu, c => c.normalize('NFD')[0]!)
+      .replace(/\\/g, '\\e')
+      .replace(/^([.'])/, '\\&$1')
+      .replace(/\u2013/g, '\\[en]')
+  const columns = { 1: '', 2: '.2C', 3: '.MC 1.9i 0.2i' }[s.columns]
+  return `.nr LL 6.5i
+.nr PO 1i
+.nr FL \\n[LL]
+.ds LH ${t(k.head)}
+.ds CH
+.ds RH %
+.ds CF
+.pn ${k.first}
+.nr PS 10
+.nr VS 12
+.TL
+${t(k.title)}
+.AU
+${t(k.authors)}
+.AB no
+${t(k.abstract)}
+.AE
+${columns}
+${k.sections
+  .map(
+    (x, i) =>
+      `.SH\n${x.heading}\n${x.paragraphs.map((p, j) => `.PP\n${t(p)}${j === 1 ? `\\**\n.FS\n${t(k.notes[i]!)}\n.FE` : ''}`).join('\n')}`,
+  )
+  .join('\n')}
+.SH
+${k.refsHeading}
+.nr PS 9
+${k.refs.map(r => `${s.refs === 'set in' ? '.PP' : s.refs === 'apart' ? '.LP' : '.XP'}\n${t(r.text)}`).join('\n')}
+`
+}
+
+function tex(k: Known, s: Setting): string {
+  const t = (x: string) => x.replace(/[\\{}]/g, '').replace(/([&%$#_])/g, '\\$1').replace(/~/g, '\\textasciitilde{}').replace(/\^/g, '') // prettier-ignore
+  const three = s.columns === 3
+  const list: Record<Setting['refs'], string> = {
+    hanging: '\\leftmargin=1.5em\\itemindent=-1.5em\\itemsep=0pt\\parsep=0pt\\labelwidth=0pt\\labelsep=0pt',
+    numbered: '\\leftmargin=2em\\labelwidth=1.6em\\labelsep=.4em\\itemsep=1pt\\parsep=0pt',
+    apart: '\\leftmargin=0pt\\itemindent=0pt\\labelwidth=0pt\\labelsep=0pt\\itemsep=6pt\\parsep=0pt',
+    'set in': '\\leftmargin=0pt\\itemindent=1.4em\\labelwidth=0pt\\labelsep=0pt\\itemsep=0pt\\parsep=0pt',
+  }
+  const item = (text: string) => {
+    const label = s.refs === 'numbered' ? /^(\[\d+\]|\d+\.) ?/.exec(text) : null
+    return `\\item[${label ? `{${label[1]!}}` : ''}] ${t(label ? text.slice(label[0].length) : text)}`
+  }
+  return `\\documentclass[10pt,a4paper${s.columns === 2 ? ',twocolumn' : ''}]{article}
+\\usepackage[utf8]{inputenc}${s.refs === 'hanging' ? '' : '\\usepackage[T1]{fontenc}'}\\usepackage{fancyhdr}\\usepackage{multicol}\\usepackage[english]{babel}
+\\pagestyle{fancy}\\fancyhf{}\\fancyhead[L]{\\small\\itshape ${t(k.head)}}\\fancyhead[R]{\\thepage}\\setcounter{page}{${k.first}}
+\\emergencystretch=2em
+\\begin{document}
+\\title{${t(k.title)}}\\author{${t(k.authors)}}\\date{}
+${s.columns === 2 ? `\\twocolumn[\\begin{@twocolumnfalse}\\maketitle\\thispagestyle{plain}\\begin{quote}${t(k.abstract)}\\end{quote}\\end{@twocolumnfalse}]` : `\\maketitle\\begin{quote}${t(k.abstract)}\\end{quote}`}
+${three ? '\\begin{multicols}{3}\\sloppy' : ''}
+${k.sections.map((x, i) => `\\section*{${x.heading}}\n${x.paragraphs.map((p, j) => `${t(p)}${j === 1 ? `\\footnote{${t(k.notes[i]!)}}` : ''}`).join('\n\n')}`).join('\n')}
+\\section*{${k.refsHeading}}
+{\\small\\begin{list}{}{${list[s.refs]}}
+${k.refs.map(r => item(r.text)).join('\n')}
+\\end{list}}
+${three ? '\\end{multicols}' : ''}
+\\end{document}
+`
+}
+
+async function docx(k: Known, s: Setting): Promise<Buffer> {
+  const p = (text: string, size: number, more: object = {}, runs: object[] = []) =>
+    new Paragraph({ alignment: AlignmentType.JUSTIFIED, ...more, children: [new TextRun({ text, size: size * 2, font: 'FreeSerif' }), ...(runs as TextRun[])] }) // prettier-ignore
+  const em = 200
+  const refs: Record<Setting['refs'], object> = {
+    hanging: { indent: { left: em * 1.6, hanging: em * 1.6 } },
+    numbered: { indent: { left: em * 2, hanging: em * 2 } },
+    apart: { spacing: { after: 180 } },
+    'set in': { indent: { firstLine: em * 1.5 } },
+  }
+  const head = new Header({
+    children: [
+      new Paragraph({
+        children: [
+          new TextRun({ text: `${k.head}    `, italics: true, size: 17 }),
+          new TextRun({ children: [PageNumber.CURRENT], size: 17 }),
+        ],
+      }),
+    ],
+  })
+  const page = { size: { width: 11906, height: 16838 }, pageNumbers: { start: k.first } }
+  const doc = new Document({
+    footnotes: Object.fromEntries(k.notes.map((n, i) => [i + 1, { children: [p(n, 8)] }])),
+    sections: [
+      {
+        properties: { page },
+        headers: { default: head },
+        children: [
+          p(k.title, 18, { alignment: AlignmentType.LEFT }),
+          p(k.authors, 11),
+          p(k.abstract, 10, { spacing: { before: 200, after: 200 } }),
+        ],
+      },
+      {
+        properties: { type: SectionType.CONTINUOUS, column: { count: s.columns, space: 340 } },
+        headers: { default: head },
+        children: [
+          ...k.sections.flatMap((x, i) => [
+            p(x.heading, 12, { alignment: AlignmentType.LEFT, spacing: { before: 160, after: 60 } }),
+            ...x.paragraphs.map((t, j) =>
+              p(t, 10, j ? { indent: { firstLine: em } } : {}, j === 1 ? [new FootnoteReferenceRun(i + 1)] : []),
+            ),
+          ]),
+          p(k.refsHeading, 12, { spacing: { before: 160, after: 60 } }),
+          ...k.refs.map(r => p(r.text, 9, { alignment: AlignmentType.LEFT, ...refs[s.refs] })),
+        ],
+      },
+    ],
+  })
+  return Packer.toBuffer(doc)
+}

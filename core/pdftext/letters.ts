@@ -1,0 +1,63 @@
+import { cleanText } from '../bib/clean'
+import type { DrawnPage, Run } from './page'
+
+/** Accents that old fonts print as signs of their own, before their letter. */
+const ACCENTS: Record<string, string> = {
+  '´': '\u0301', '¨': '\u0308', 'ˆ': '\u0302', '˜': '\u0303', 'ˇ': '\u030c', '˚': '\u030a', '˘': '\u0306', '˙': '\u0307', '˝': '\u030b', '¯': '\u0304', '`': '\u0300', '¸': '\u0327',
+} // prettier-ignore
+
+/** One way to write what files write in several: letters with their accents, ligatures apart, spaces as one. */
+export function tidyLetters(text: string): string {
+  return (
+    text
+      // ligatures, letters as they are joined in Arabic, radicals and upright punctuation that stand for the letters themselves
+      .replace(/[\ufb00-\ufb06\ufb1d-\ufdff\ufe10-\ufe19\ufe30-\ufe4f\ufe70-\ufefc\u2e80-\u2fd5\uf900-\ufaff]/g, c =>
+        c.normalize('NFKC'),
+      )
+      .replace(/([´¨ˆ˜ˇ˚˘˙˝¯`]) ?(\p{L}|ı)|(\p{L})(¸)/gu, (all, accent?: string, after?: string, before?: string) => {
+        const letter = (after ?? before)!
+        const whole = (letter === 'ı' ? 'i' : letter === 'ȷ' ? 'j' : letter) + ACCENTS[accent ?? '¸']!
+        const one = whole.normalize('NFC')
+        return one.length === 1 ? one : all
+      })
+      .replace(/ *\t[ \t]*/g, '\t')
+      .replace(/[^\S\t]+/g, ' ')
+      .replace(/^\s+|\s+$/g, '')
+  )
+}
+
+const RAISED: Record<string, string> = Object.fromEntries(
+  [...'0123456789+-−=()n'].map((c, i) => [c, [...'⁰¹²³⁴⁵⁶⁷⁸⁹⁺⁻⁻⁼⁽⁾ⁿ'][i]!]),
+)
+/** Raised figures are written as such, so that no number is taken for a part of the word before it. */
+export const raised = (text: string): string =>
+  /^[\d+\-−=(),;–\s]+$/.test(text) ? [...text].map(c => RAISED[c] ?? c).join('') : text
+
+/** The Cork encoding (T1) of fonts that do not say what their letters are: what is not as in Latin-1. */
+const CORK = new Map<string, string>([
+  ...[...'“”„«»–—'].map((c, i): [string, string] => [String.fromCharCode(0x10 + i), c]),
+  ...['ff', 'fi', 'fl', 'ffi', 'ffl'].map((c, i): [string, string] => [String.fromCharCode(0x1b + i), c]),
+  ...[...'ĂĄĆČĎĚĘĞĹĽŁŃŇŊŐŔŘŚŠŞŤŢŰŮŸŹŽŻĲİđ§ăąćčďěęğĺľłńňŋőŕřśšşťţűůÿźžżĳ¡¿£'].map((c, i): [string, string] => [
+    String.fromCharCode(0x80 + i),
+    c,
+  ]),
+  ['×', 'Œ'],
+  ['÷', 'œ'],
+  ['ß', 'SS'],
+  ['ÿ', 'ß'],
+])
+// eslint-disable-next-line no-control-regex
+const LIGATURE = /\p{L}[\u001b-\u001f]|[\u001b-\u001f]\p{L}/u
+
+/**
+ * Letters of fonts that carry only their shapes, as typesetting programs of before 2005 made them: such a font betrays
+ * itself by ligatures where no letter has its place, and stays within one byte.
+ */
+export function mendLetters(pages: readonly DrawnPage[]): readonly DrawnPage[] {
+  const all = pages.flatMap(p => p.runs)
+  if (!all.some(r => LIGATURE.test(r.text))) return pages
+  const named = new Set(all.filter(r => /[\u0100-\uffff]/.test(r.text)).map(r => r.font))
+  const mend = (r: Run): Run =>
+    named.has(r.font) ? r : { ...r, text: [...r.text].map(c => CORK.get(c) ?? c).join('') }
+  return pages.map(p => ({ ...p, runs: p.runs.map(mend) }))
+}

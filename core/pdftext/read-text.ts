@@ -1,0 +1,110 @@
+import { frontOf, type Front } from './front'
+import { headingsOf, type Heading } from './headings'
+import { pageLabels, type PageLabels } from './labels'
+import { bodyOf, partNotes } from './notes'
+import type { DrawnPage, ReadPage } from './page'
+import { placeLines } from './placed'
+import { readPages } from './read-pages'
+import { referencesOf, type ReferenceList } from './references'
+import { joinLines, joinParagraphs, paragraphsOf, Words } from './text'
+
+export interface TextPage {
+  /** Number in the file, from 1. */
+  page: number
+  /** Lines as they are printed, in the order of reading: heads, columns, notes and feet. */
+  lines: string[]
+  /** Running text, a paragraph a line, without running heads, feet and notes. */
+  text: string
+  /** Notes at the foot of the page, one a line. */
+  notes: string
+}
+
+/** A text taken apart. */
+export interface CopyText extends PageLabels {
+  pages: TextPage[]
+  headings: Pick<Heading, 'text' | 'level' | 'page' | 'y'>[]
+  references: ReferenceList[]
+  front: Front
+  /** Pages that were not read. */
+  left: number
+}
+
+/** What is known of a copy's text beside its words. */
+export interface CopyParts {
+  /** Who said how each page is called. */
+  by: PageLabels['by']
+  said: string
+  headings: CopyText['headings']
+  front: Front
+  /** Its lists of references: how each is headed and cut, and how many entries it has. */
+  lists: (Pick<ReferenceList, 'heading' | 'by'> & { entries: number })[]
+  /** Pages that were not read, since it has more than any text. */
+  left: number
+}
+
+/** A text's parts without its words and without the references themselves. */
+export const partsOf = ({ by, said, headings, front, references, left }: CopyText): CopyParts => ({
+  ...{ by, said, headings, front, left },
+  lists: references.map(({ entries, ...l }) => ({ ...l, entries: entries.length })),
+})
+
+/**
+ * Takes a text apart.
+ * @param own the file's own labels of its pages
+ * @param of the pages as a record gives them, and how many of the file were not read
+ */
+export function readText(
+  drawn: readonly DrawnPage[],
+  own?: readonly string[] | null,
+  { page, left = 0 }: { page?: unknown; left?: number } = {},
+): CopyText {
+  const { pages, numbers } = readPages(drawn)
+  const labelled = pageLabels(numbers, own, page)
+  const words = new Words(pages.flatMap(p => p.columns.flatMap(c => c.lines.map(l => l.text))))
+  const lines = placeLines(pages)
+  const body = bodyOf(lines)
+  const headings = headingsOf(lines, body)
+  return {
+    ...labelled,
+    left,
+    pages: overPages(
+      pages.map((p, i) => textPage(p, i + 1, words)),
+      words,
+    ),
+    headings: headings.map(({ text, level, page: of, y }) => ({ text, level, page: of, y })),
+    references: referencesOf(lines, headings, pages, words),
+    front: frontOf(
+      lines,
+      pages.slice(0, 2).flatMap(p => [...p.heads, ...p.notes, ...p.feet].map(l => l.text)),
+      headings,
+      body,
+      words,
+    ),
+  }
+}
+
+/** A word that is broken at the end of a page stands whole on that page. */
+function overPages(pages: TextPage[], words: Words): TextPage[] {
+  pages.forEach((page, i) => {
+    const next = pages[i + 1]
+    const before = /(?:^|\s)(\S*\p{L}[-‐\u00ad])$/u.exec(page.text.slice(-80))?.[1]
+    const after = /^\p{Ll}\S*/u.exec(next?.text.slice(0, 80) ?? '')?.[0]
+    if (!next || !before || !after) return
+    page.text = page.text.slice(0, -before.length) + joinLines([{ text: before }, { text: after }], words)
+    next.text = next.text.slice(after.length).trimStart()
+  })
+  return pages
+}
+
+function textPage(p: ReadPage, page: number, words: Words): TextPage {
+  const columns = p.columns.flatMap(c => c.lines)
+  return {
+    page,
+    lines: [...p.heads, ...columns, ...p.notes, ...p.feet].map(l => l.text),
+    text: joinParagraphs(p.columns.map(paragraphsOf), words),
+    notes: partNotes(p.notes)
+      .map(n => joinLines(n, words))
+      .filter(Boolean)
+      .join('\n'),
+  }
+}

@@ -1,0 +1,62 @@
+import { expect, test } from '@jest/globals'
+import { readdirSync, readFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { pairsShared, wordsOf, split, type Known } from '../../bench/pages/known'
+import { ChildFailed, runChild } from './run'
+import { tasks } from './tasks'
+
+const folder = join(process.cwd(), 'server/child/foreign')
+const file = (name: string) => readFileSync(join(folder, name))
+const letters = (t: string) => t.normalize('NFKD').replace(/[^\p{L}\p{N}]/gu, '')
+
+// texts of known words, set by programs of other makers (bench/pages/write-fixtures.ts)
+const makers = readdirSync(folder).flatMap(f => (f.endsWith('.json') ? f.slice(0, -5) : []))
+test.each(makers)('a text set by %s: words in their order, pages by their printed numbers, references', async name => {
+  const known = JSON.parse(file(`${name}.json`).toString()) as Known
+  const text = await tasks.pdf(file(`${name}.pdf`))
+  const got = split(text.pages.map(p => p.text).join('\n'))
+  // one program prints the marks of notes as if they were numbers of the text
+  expect(pairsShared(wordsOf(known), got).f1).toBeGreaterThan(name === 'style-sheets' ? 0.99 : 0.998)
+  expect(text.labels).toEqual(text.pages.map((_, i) => String(known.first + i)))
+  expect(text.said).toMatch(/^Numbers are printed on \d of \d pages/)
+  expect(text.references).toHaveLength(1)
+  const [list] = text.references
+  expect(list!.heading).toBe(known.refsHeading)
+  expect(list!.entries.map(e => letters(e.text))).toEqual(
+    known.refs.map(r => letters(r.text.replace(/^(\[\d+\]|\d+\.) ?/, ''))),
+  )
+  for (const e of list!.entries) expect(e.boxes.every(b => b.page <= text.pages.length && b.width > 20)).toBe(true)
+  expect(text.headings.filter(h => h.level === 1).map(h => h.text)).toEqual(
+    expect.arrayContaining([...known.sections.map(s => s.heading), known.refsHeading]),
+  )
+  expect(letters(text.front.title ?? '')).toBe(letters(known.title))
+  // notes stand apart from the text that they are notes to
+  const notes = text.pages.map(p => p.notes).join('\n')
+  if (name !== 'browser') for (const n of known.notes) expect(letters(notes)).toContain(letters(n))
+})
+
+test('a manuscript: lines are not read as numbers, the preface has pages of its own, a table lies on its side', async () => {
+  const { pages, labels, by } = await tasks.pdf(file('manuscript.pdf'))
+  expect(labels).toEqual(['i', 'ii', '1', '2', '3'])
+  expect(new Set(by)).toEqual(new Set(['printed']))
+  expect(pages[2]!.text).toMatch(/^1 Lamps at the window\nNobody had counted the moths .* colder than the first\.$/)
+  expect(pages[3]!.text.split('\n')).toHaveLength(2)
+  expect(pages[4]!.text).toContain('One 311 120 Two 298 133')
+})
+
+test('writing from right to left, in columns, and from top to bottom is read in its order', async () => {
+  const { pages } = await tasks.pdf(file('scripts.pdf'))
+  expect(pages[0]!.text).toContain('لم يحص أحد فراشات الميناء قبل أن تأتي المصابيح في سنة 1998 ولا بعدها بسنة.')
+  expect(pages[0]!.text).toContain('איש לא ספר את העשים בנמל לפני שבאו המנורות בשנת 2004 וגם לא אחריה.')
+  expect(pages[0]!.text.replace(/\n/g, '')).toContain('二度数えないようにした。')
+  expect(pages[1]!.text).toBe('縦に書かれた文も、右から左へと読まれる。蛾は灯に集まる。')
+})
+
+test('what anybody may open is opened; what is locked asks for its password, in a process of its own', async () => {
+  const words = 'Nobody had counted the moths of the harbour before the lamps came'
+  expect((await tasks.pdf(file('restricted.pdf'))).pages[0]!.text).toContain(words)
+  const locked = file('locked.pdf')
+  await expect(runChild('pdf', locked)).rejects.toThrow(/^PasswordException/)
+  await expect(runChild('pdf', locked, {}, { password: 'moth' })).rejects.toBeInstanceOf(ChildFailed)
+  expect((await runChild('pdf', locked, {}, { password: 'lamp' })).pages[0]!.text).toContain(words)
+}, 60_000)

@@ -1,0 +1,65 @@
+import { createRequire } from 'node:module'
+import { dirname } from 'node:path'
+import type { DrawnPage, Run } from '../../core/pdftext/page'
+
+/** Where pdf.js keeps what files name without carrying it. */
+const assets = dirname(createRequire(import.meta.url).resolve('pdfjs-dist/package.json'))
+
+export interface OpenPdf {
+  pages: number
+  /** The file's own labels of its pages, where it has them. */
+  labels: string[] | null
+  title: string | undefined
+  page: (n: number) => Promise<DrawnPage>
+  close: () => Promise<void>
+}
+
+/**
+ * Opens a PDF. Scripts, launched programs and attachments in it are never run or opened.
+ * @throws PasswordException where it asks for another password than the one given
+ */
+export async function openPdf(bytes: Uint8Array, password?: string): Promise<OpenPdf> {
+  const { getDocument, Util, VerbosityLevel } = await import('pdfjs-dist/legacy/build/pdf.mjs')
+  const task = getDocument({
+    data: new Uint8Array(bytes),
+    ...(password === undefined ? {} : { password }),
+    verbosity: VerbosityLevel.ERRORS,
+    isEvalSupported: false,
+    useSystemFonts: false,
+    standardFontDataUrl: `${assets}/standard_fonts/`,
+    cMapUrl: `${assets}/cmaps/`,
+    stopAtErrors: false,
+  })
+  const doc = await task.promise
+  const meta = await doc.getMetadata().catch(() => undefined)
+  const { Title: title } = (meta?.info ?? {}) as { Title?: unknown }
+  return {
+    pages: doc.numPages,
+    labels: await doc.getPageLabels().catch(() => null),
+    title: typeof title === 'string' && title.trim() ? title : undefined,
+    page: async n => {
+      const page = await doc.getPage(n)
+      const view = page.getViewport({ scale: 1 })
+      const content = await page.getTextContent()
+      const runs: Run[] = []
+      for (const item of content.items) {
+        if (!('str' in item) || !item.str) continue
+        const style = content.styles[item.fontName]
+        const [a, b, c, d, x, y] = Util.transform(view.transform, item.transform) as number[]
+        const isUpright = Boolean(style?.vertical)
+        runs.push({
+          text: item.str,
+          ...{ x: x!, y: y! },
+          width: isUpright ? item.height : item.width,
+          size: Math.hypot(c!, d!) || Math.hypot(a!, b!) || item.height,
+          font: item.fontName,
+          turn: (((Math.round((Math.atan2(b!, a!) * 2) / Math.PI) * 90) % 360) + 360) % 360,
+          ...(isUpright ? { upright: true } : {}),
+        })
+      }
+      page.cleanup()
+      return { width: view.width, height: view.height, runs }
+    },
+    close: () => task.destroy(),
+  }
+}
