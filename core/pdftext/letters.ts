@@ -9,17 +9,20 @@ const ACCENTS: Record<string, string> = {
 /** One way to write what files write in several: letters with their accents, ligatures apart, spaces as one. */
 export function tidyLetters(text: string): string {
   return (
-    text
+    cleanText(text)
       // ligatures, letters as they are joined in Arabic, radicals and upright punctuation that stand for the letters themselves
       .replace(/[\ufb00-\ufb06\ufb1d-\ufdff\ufe10-\ufe19\ufe30-\ufe4f\ufe70-\ufefc\u2e80-\u2fd5\uf900-\ufaff]/g, c =>
         c.normalize('NFKC'),
       )
-      .replace(/([´¨ˆ˜ˇ˚˘˙˝¯`]) ?(\p{L}|ı)|(\p{L})(¸)/gu, (all, accent?: string, after?: string, before?: string) => {
-        const letter = (after ?? before)!
-        const whole = (letter === 'ı' ? 'i' : letter === 'ȷ' ? 'j' : letter) + ACCENTS[accent ?? '¸']!
-        const one = whole.normalize('NFC')
-        return one.length === 1 ? one : all
-      })
+      .replace(
+        /([´¨ˆ˜ˇ˚˘˙˝¯]|`(?!\p{L}{1,20}`)) ?(\p{L}|ı)|(\p{L})(¸)/gu,
+        (all, accent?: string, after?: string, before?: string) => {
+          const letter = (after ?? before)!
+          const whole = (letter === 'ı' ? 'i' : letter === 'ȷ' ? 'j' : letter) + ACCENTS[accent ?? '¸']!
+          const one = whole.normalize('NFC')
+          return one.length === 1 ? one : all
+        },
+      )
       .replace(/ *\t[ \t]*/g, '\t')
       .replace(/[^\S\t]+/g, ' ')
       .replace(/^\s+|\s+$/g, '')
