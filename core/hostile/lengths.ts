@@ -29,6 +29,8 @@ import { prepare } from '../match/prepare'
 import { fileNature } from '../match/file-nature'
 import { readPasted } from '../match/pasted'
 import { proveCopy } from '../match/proof'
+import type { DrawnPage } from '../pdftext/page'
+import { readText } from '../pdftext/read-text'
 import { parseCql } from '../query/parse-cql'
 import { matchSpans } from '../query/spans'
 import { wordsOf } from '../query/sheet'
@@ -136,6 +138,11 @@ export const READERS: Record<string, (text: string) => unknown> = {
     return compare(titled(1, `moth ${t} lamp`), titled(2, `noth ${t} lamq`))
   },
   fileNature: t => fileNature(t.length, t, t),
+  'readText in its lines': t => readText([drawn([t, t, t, 'References', t, t, t, `1 ${t}`, t])], null, { page: t }),
+  'readText in many lines': t => {
+    const lines = t.match(/[\s\S]{1,80}/g) ?? []
+    return readText([drawn([...lines, 'References', ...lines]), drawn(lines)], [t, t])
+  },
   proveCopy: t => proveCopy(item({ title: t, DOI: t }), [{ page: 1, lines: [t, t] }], [], []),
   parseCql,
   matchSpans: t => matchSpans({ kind: 'clause', relation: 'any', modifiers: [], term: 'moth* lamp' }, t),
@@ -144,6 +151,17 @@ export const READERS: Record<string, (text: string) => unknown> = {
   ...Object.fromEntries(FIELDS.map(f => [`readField ${f}`, (t: string) => readField(f, t)])),
 }
 
+const drawn = (lines: readonly string[]): DrawnPage => ({
+  width: 600,
+  height: 800,
+  runs: lines.map((line, i) => ({
+    text: line,
+    x: 60,
+    y: 60 + i * 12,
+    width: 400,
+    size: line === 'References' ? 14 : 10,
+  })),
+})
 const xml = (root: string, inside: string): string => `<?xml version="1.0"?><${root}>${inside}</${root}>`
 const text = (t: string): string => t.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;')
 

@@ -1,5 +1,7 @@
 import { normaliseDoi } from '../bib/identifiers'
 import { fold } from '../bib/fold'
+import type { Item } from '../bib/item'
+import { readSource } from '../bib/part'
 import { headsAbstract, headsKeywords, type Heading } from './headings'
 import type { Body } from './notes'
 import type { Placed } from './placed'
@@ -15,6 +17,8 @@ export interface Front {
   /** When it was handed in and taken, as it is printed. */
   received?: string
   accepted?: string
+  /** Where it appeared: journal, volume, issue, pages and year, where a line of its first page says so. */
+  source?: Partial<Pick<Item, 'container-title' | 'volume' | 'issue' | 'page' | 'issued'>>
 }
 
 /** Pages on which these stand; a cover sheet may come first. */
@@ -55,6 +59,7 @@ export function frontOf(
   const dated = all.join(' ')
   const received = DATED('received|submitted|eingegangen|reçu|recibido').exec(dated)?.[1]
   const accepted = DATED('accepted|angenommen|accepté|aceptado').exec(dated)?.[1]
+  const source = sourceOf([...notes, ...first.filter(l => l.page === 1).map(l => l.text)])
   return {
     ...(title ? { title } : {}),
     ...(abstract ? { abstract: abstract.slice(0, LONGEST_ABSTRACT) } : {}),
@@ -62,7 +67,28 @@ export function frontOf(
     ...(doi ? { doi } : {}),
     ...(received ? { received } : {}),
     ...(accepted ? { accepted } : {}),
+    ...(source ? { source } : {}),
   }
+}
+
+/** Lines of a first page that may say where it appeared; further down other works are cited. */
+const SOURCE_LINES = 14
+
+function sourceOf(lines: readonly string[]): Front['source'] {
+  for (const line of lines.slice(0, SOURCE_LINES)) {
+    if (line.length > 160 || !/\d/.test(line)) continue
+    const { 'container-title': container, volume, issue, page, issued } = readSource(line.replaceAll('\t', ' '))
+    const isWhole = container && !/[“”"]|https?:/.test(container) && volume && (page ?? issued)
+    if (!isWhole) continue
+    return {
+      'container-title': container,
+      volume,
+      ...(issue ? { issue } : {}),
+      ...(page ? { page } : {}),
+      ...(issued ? { issued } : {}),
+    }
+  }
+  return undefined
 }
 
 const DATED = (words: string): RegExp =>

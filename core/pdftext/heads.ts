@@ -71,8 +71,10 @@ function rowsOf(page: DrawnPage): { above: Row[]; below: Row[] } {
     if (row && r.y - row[0]!.y < Math.max(2, Math.min(r.size, row[0]!.size) * 0.4)) row.push(r)
     else rows.push([r])
   }
-  const told = (row: Run[], next: Run[] | undefined): Row => {
-    const line = linesOf(row).sort((a, b) => b.width - a.width)[0]!
+  const told = (row: Run[], next: Run[] | undefined): Row[] => {
+    const line = linesOf(row).sort((a, b) => b.width - a.width)[0]
+    // letters that no program can name
+    if (!line) return []
     const text = row
       .toSorted((a, b) => a.x - b.x)
       .map(r => r.text)
@@ -82,11 +84,11 @@ function rowsOf(page: DrawnPage): { above: Row[]; below: Row[] } {
       : next[0]!.y > row[0]!.y
         ? topMost(next) - bottomMost(row)
         : topMost(row) - bottomMost(next)
-    return { line, runs: row, gap, key: keyOf(text) }
+    return [{ line, runs: row, gap, key: keyOf(text) }]
   }
-  const above = rows.slice(0, EDGE).map((r, i) => told(r, rows[i + 1]))
+  const above = rows.slice(0, EDGE).flatMap((r, i) => told(r, rows[i + 1]))
   const reversed = rows.toReversed()
-  return { above, below: reversed.slice(0, EDGE).map((r, i) => told(r, reversed[i + 1])) }
+  return { above, below: reversed.slice(0, EDGE).flatMap((r, i) => told(r, reversed[i + 1])) }
 }
 
 const topMost = (row: readonly Run[]): number => Math.min(...row.map(topOf))

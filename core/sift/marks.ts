@@ -8,13 +8,17 @@ export type Part = (typeof PARTS)[number]
 
 /**
  * A line of the log of what a student says of a work beside deciding on it. `about` is `part`, `note`, `kind`,
- * `strand:7`, `tag:owls` or `field:title`; its value is a Part, a text, a Kind, whether it is on, or a FieldChoice;
- * null takes the word back.
+ * `strand:7`, `tag:owls`, `field:title` or `copy:7`; its value is a Part, a text, a Kind, whether it is on, a FieldChoice,
+ * or a CopyWord; null takes the word back.
  */
 export interface Mark extends LogLine {
   about: string
   value: unknown
 }
+
+/** What is said of a copy whose text leaves a doubt. */
+export const COPY_WORDS = ['it is', 'it is not'] as const
+export type CopyWord = (typeof COPY_WORDS)[number]
 
 /** What a student has said of a work, as it stands. */
 export interface Said {
@@ -25,6 +29,8 @@ export interface Said {
   strands?: number[]
   tags?: string[]
   fields?: Partial<Record<Field, FieldChoice>>
+  /** By the id of the copy. */
+  copies?: Record<number, CopyWord>
 }
 
 /** What stands of each work, from the log, oldest line first: of one matter the latest line that counts. */
@@ -51,6 +57,7 @@ function saidOf(of: ReadonlyMap<string, unknown>): Said {
     else if (about.startsWith('strand:')) (said.strands ??= []).push(Number(name))
     else if (about.startsWith('tag:')) (said.tags ??= []).push(name)
     else if (about.startsWith('field:')) (said.fields ??= {})[name as Field] = value as FieldChoice
+    else if (about.startsWith('copy:')) (said.copies ??= {})[Number(name)] = value as CopyWord
   }
   said.strands?.sort((a, b) => a - b)
   return said

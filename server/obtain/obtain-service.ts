@@ -19,7 +19,7 @@ export async function waysOf(c: Context, member: Member) {
     workLines(c, member),
     c.db.routes.findAll({ where: { inquiryId }, raw: true }),
     c.db.copies.findAll({
-      where: { inquiryId },
+      where: { inquiryId, outcome: ['proved', 'doubtful'] },
       attributes: ['id', 'workId', 'outcome', 'version', 'pages', 'proof'],
       order: ['id'],
       raw: true,

@@ -1,7 +1,7 @@
 import { Op, type Transaction } from 'sequelize'
 import { KINDS, type Kind } from '../../core/appraise/kind'
 import { FIELDS, readField, type Field } from '../../core/match/best-fields'
-import { PARTS, projectMarks, type Part } from '../../core/sift/marks'
+import { COPY_WORDS, PARTS, projectMarks, type CopyWord, type Mark, type Part } from '../../core/sift/marks'
 import type { BodyOf } from '../../core/schema/api/endpoint'
 import type { api } from '../../core/schema/api'
 import type { Context } from '../base/context'
@@ -29,6 +29,7 @@ export async function markWorks(context: Context, by: By, { group, marks }: NewM
   const works = marks.map(m => m.work)
   const family = await familyOf(context, by.inquiryId, works, t)
   await requireStrands(context, by.inquiryId, marks, t)
+  await requireCopies(context, by.inquiryId, marks, t)
   for (const m of marks)
     if (m.was !== undefined && m.about === 'note') await requireSameNote(context, family.heir.get(m.work)!, m, t)
   const deeds = marks.map(({ id, work, about, value }) => ({ id, work, kind: 'mark' as const, about, value }))
@@ -56,6 +57,10 @@ function troubleOf(about: string, value: unknown): string | undefined {
       return undefined
     return 'A field is taken from a record of the work, or written by hand.'
   }
+  if (what === 'copy')
+    return /^\d{1,9}$/.test(name) && COPY_WORDS.includes(value as CopyWord)
+      ? undefined
+      : 'A copy is of the work, or it is not.'
   return 'There is nothing of that name to be said of a work.'
 }
 
@@ -70,6 +75,19 @@ async function requireStrands(
   const where = { inquiryId, id: { [Op.in]: [...strands] } }
   if ((await context.db.strands.scope('standing').count({ where, transaction: t })) < strands.size)
     throw new Problem(422, 'unknown-strand', 'That strand is gone.')
+}
+
+async function requireCopies(
+  context: Context,
+  inquiryId: number,
+  marks: readonly { about: string }[],
+  t: Transaction,
+): Promise<void> {
+  const copies = new Set(marks.flatMap(m => (m.about.startsWith('copy:') ? Number(m.about.slice(5)) : [])))
+  if (!copies.size) return
+  const where = { inquiryId, id: { [Op.in]: [...copies] } }
+  if ((await context.db.copies.count({ where, transaction: t })) < copies.size)
+    throw new Problem(422, 'gone', 'That copy is gone.')
 }
 
 async function requireSameNote(
@@ -90,11 +108,42 @@ async function requireSameNote(
 }
 
 /** Marks that change what a work is described as. */
-const DESCRIBES = /^(kind|field)/
+const DESCRIBES = /^(kind|field|copy)/
+
+/** Copies that words were said of: what their proof says stands until somebody knows better. */
+async function followCopyWords(
+  context: Context,
+  works: readonly number[],
+  log: readonly Mark[],
+  t: Transaction,
+): Promise<void> {
+  const said = projectMarks(log)
+  const where = { workId: { [Op.in]: [...works] } }
+  const copies = await context.db.copies.findAll({
+    where,
+    attributes: ['id', 'workId', 'outcome', 'proof'],
+    transaction: t,
+    raw: true,
+  })
+  for (const { id, workId, outcome, proof } of copies) {
+    const word = said.get(workId)?.copies?.[id]
+    const now = word === 'it is' ? 'proved' : word === 'it is not' ? 'not this work' : proof.outcome
+    if (now !== outcome) await context.db.copies.update({ outcome: now }, { where: { id }, transaction: t })
+  }
+}
 
 /** Writes what stands of works from the log; marks that change what a work is described as, describe it anew. */
 export const followMarks: Follow = async (context, by, family, { lines }, t) => {
   if (lines.some(l => DESCRIBES.test(l.about))) {
+    if (lines.some(l => l.about.startsWith('copy:'))) {
+      const log = await deedsOf(context, by.inquiryId, [...family.heir.keys()], ['mark'], t)
+      await followCopyWords(
+        context,
+        family.works,
+        log.map(d => markOf(d, family.heir.get(d.workId))),
+        t,
+      )
+    }
     await redescribe(context, by.inquiryId, family.works, t, by.revision)
     return []
   }

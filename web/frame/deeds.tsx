@@ -137,6 +137,12 @@ function sayMark(about: string, value: unknown, all: number, strandName: (id: nu
       : 'text' in (value as FieldChoice)
         ? `Corrected the ${name}`
         : `Chose another record’s ${name}`
+  if (about.startsWith('copy:'))
+    return off
+      ? 'Left a copy to its proof'
+      : value === 'it is'
+        ? 'Said that a copy is this work'
+        : 'Said that a copy is not this work'
   if (about.startsWith('pair:'))
     return (
       {

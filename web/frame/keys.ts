@@ -1,6 +1,19 @@
 import { useEffect, useMemo, useSyncExternalStore } from 'react'
 
-export type Action = 'keep' | 'aside' | 'later' | 'undo' | 'list' | 'next' | 'previous' | 'open' | 'lead' | 'help'
+export type Action =
+  | 'keep'
+  | 'aside'
+  | 'later'
+  | 'undo'
+  | 'list'
+  | 'next'
+  | 'previous'
+  | 'open'
+  | 'lead'
+  | 'isIt'
+  | 'isNot'
+  | 'parts'
+  | 'help'
 
 export const actions: { action: Action; said: string; first: string }[] = [
   { action: 'keep', said: 'Keep the work', first: 'j' },
@@ -12,6 +25,9 @@ export const actions: { action: Action; said: string; first: string }[] = [
   { action: 'previous', said: 'Work before', first: 'ArrowUp' },
   { action: 'open', said: 'Open the work sheet', first: 'Enter' },
   { action: 'lead', said: 'Look for what the work leads to', first: 'l' },
+  { action: 'isIt', said: 'A doubtful copy: it is the work', first: 'y' },
+  { action: 'isNot', said: 'A doubtful copy: it is not the work', first: 'n' },
+  { action: 'parts', said: 'What is in a copy: headings and references', first: 'c' },
   { action: 'help', said: 'Show the keys', first: '?' },
 ]
 

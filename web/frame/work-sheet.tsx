@@ -2,10 +2,11 @@ import { plainTitle } from '../../core/bib/clean'
 import { Box, Button, chakra, CloseButton, Drawer, Flex, Portal, Stack, Text } from '@chakra-ui/react'
 import { format } from 'date-fns'
 import { useEffect, useRef, useState, type ReactNode } from 'react'
-import { Link, useParams } from 'react-router'
+import { Link, useNavigate, useParams } from 'react-router'
 import { authorLine } from '../../core/bib/names'
 import { useChange, useOf } from '../api/hooks'
-import { api } from '../../core/schema/api'
+import { api, type Work } from '../../core/schema/api'
+import { CopyParts } from './copy-parts'
 import { useDecide } from './decide'
 import { Deeds } from './deeds'
 import { useDeskTime } from './desk-time'
@@ -96,6 +97,52 @@ function Row({ name, children }: { name: string; children: ReactNode }) {
         {children}
       </Box>
     </Flex>
+  )
+}
+
+/** A copy of the work: whether it counts, why, and what is in it. */
+function CopyRow({ copy: c, work }: { copy: Work['copies'][number]; work: Work }) {
+  const { inquiry } = useHere()
+  const navigate = useNavigate()
+  const [open, setOpen] = useState(false)
+  const address = `/inquiries/${inquiry.id}/read/${c.id}`
+  const byWord = c.outcome !== c.proof.outcome
+  return (
+    <>
+      <Row name={c.outcome === 'proved' ? 'In hand' : c.outcome === 'doubtful' ? 'Doubtful' : 'Not this work'}>
+        <Flex justify="space-between" gap="8px">
+          <Box minW="0">
+            <Link to={address}>
+              {c.version}, {c.pages} {c.pages === 1 ? 'page' : 'pages'}
+            </Link>{' '}
+            <Text as="span" color="soft">
+              from {c.origin}
+              {byWord && ', by your word'}
+            </Text>
+          </Box>
+          <Button
+            size="2xs"
+            variant="ghost"
+            flex="none"
+            aria-expanded={open}
+            aria-label={`What is in the ${c.version}, ${c.pages} pages`}
+            onClick={() => setOpen(!open)}
+          >
+            {open ? 'Fold' : 'What is in it'}
+          </Button>
+        </Flex>
+        {c.proof.evidence.map(e => (
+          <Text key={e.said} fontSize="13px" color={e.holds ? 'soft' : 'amber'}>
+            {e.holds ? '✓' : '✗'} {e.said}
+          </Text>
+        ))}
+      </Row>
+      {open && (
+        <Box bg="paper" border="1px solid" borderColor="hair" borderTop="none" px="14px" py="12px" mb="8px">
+          <CopyParts copy={c.id} work={work} go={page => void navigate(`${address}?page=${page}`)} />
+        </Box>
+      )}
+    </>
   )
 }
 
@@ -304,19 +351,7 @@ function Sheet({ id }: { id: number }) {
           </Text>
         )}
         {w.copies.map(c => (
-          <Row key={c.id} name={c.outcome === 'proved' ? 'In hand' : 'Doubtful'}>
-            <Link to={`/inquiries/${inquiry.id}/read/${c.id}`}>
-              {c.version}, {c.pages} pages
-            </Link>{' '}
-            <Text as="span" color="soft">
-              from {c.origin}
-            </Text>
-            {c.proof.evidence.map(e => (
-              <Text key={e.said} fontSize="13px" color={e.holds ? 'soft' : 'amber'}>
-                {e.holds ? '✓' : '✗'} {e.said}
-              </Text>
-            ))}
-          </Row>
+          <CopyRow key={c.id} copy={c} work={w} />
         ))}
         {w.routes?.routes.map(r => (
           <Row

@@ -12,7 +12,7 @@ import { Heading, tell } from './parts'
 import { Swatch, useStrands } from './strands'
 
 /** Says one thing of a work that is not shown in its line; it can be taken back like a decision. */
-function useSay(work: number) {
+export function useSay(work: number) {
   const { inquiry } = useHere()
   const marks = useDecide(inquiry.id)
   const outbox = useOutbox()
@@ -209,7 +209,7 @@ export function OwnKind({ work: w }: { work: Work }) {
   )
 }
 
-const NAMES: Record<Field, string> = {
+export const NAMES: Record<Field, string> = {
   title: 'Title',
   author: 'Authors',
   issued: 'Date',

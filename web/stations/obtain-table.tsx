@@ -6,10 +6,11 @@ import { daysBetween } from '../../core/bib/dates'
 import type { Route } from '../../core/access/routes'
 import { useChange } from '../api/hooks'
 import { jobEnd } from '../api/jobs'
-import { api, type Obtainable } from '../../core/schema/api'
+import { api, type Answer, type Obtainable } from '../../core/schema/api'
 import { useHere, useOpenWork } from '../frame/inquiry-frame'
 import { ReachMark } from '../frame/marks'
 import { tell, tellError } from '../frame/parts'
+import { PasswordDialog } from './password-dialog'
 
 const wayName = (r: Route): string =>
   r.way === 'open' ? `open, ${r.version}` : r.way === 'gate' ? 'through the gate' : 'from the author'
@@ -240,17 +241,22 @@ function Bar({
   )
 }
 
+type Got = Answer<'openCopy'>
+const tellGot = ({ outcome, said }: Got) =>
+  outcome === 'refused' ? tellError(new Error(said)) : tell(outcome === 'proved' ? 'Proved: now in hand.' : said)
+
 function RowActions({ row, fetchable, fetchOne }: { row: Obtainable; fetchable: boolean; fetchOne: () => void }) {
   const { inquiry, mayWrite } = useHere()
   const send = useChange(inquiry.id, api.bringCopy, (file: File) => ({ params: { work: row.id }, file }))
   const [reading, setReading] = useState(false)
+  const [locked, setLocked] = useState<File>()
   const bring = async (file: File) => {
     setReading(true)
     try {
       const { job } = await send.mutateAsync(file)
-      const { outcome, said } = (await jobEnd(inquiry.id, job)).result as { outcome: string; said: string }
-      if (outcome === 'refused') tellError(new Error(said))
-      else tell(outcome === 'proved' ? 'Proved: now in hand.' : said)
+      const got = (await jobEnd(inquiry.id, job)).result as Got
+      if (got.locked) setLocked(file)
+      else tellGot(got)
     } catch (e) {
       tellError(e)
     }
@@ -277,6 +283,14 @@ function RowActions({ row, fetchable, fetchOne }: { row: Obtainable; fetchable: 
           </Button>
         </FileUpload.Trigger>
       </FileUpload.Root>
+      {locked && (
+        <PasswordDialog
+          file={locked}
+          work={row}
+          done={got => (tellGot(got), setLocked(undefined))}
+          close={() => setLocked(undefined)}
+        />
+      )}
     </Flex>
   )
 }

@@ -3,7 +3,7 @@ import * as pdfjs from 'pdfjs-dist'
 import workerUrl from 'pdfjs-dist/build/pdf.worker.min.mjs?url'
 import 'pdfjs-dist/web/pdf_viewer.css'
 import { useEffect, useRef, useState } from 'react'
-import { useParams } from 'react-router'
+import { useParams, useSearchParams } from 'react-router'
 import { lineIn } from '../../core/sift/line'
 import { useChange, useOf, useWorks } from '../api/hooks'
 import { api, type Copy, type Passage } from '../../core/schema/api'
@@ -13,6 +13,8 @@ import { useKeyMap, keyName, useKeys } from '../frame/keys'
 import { Failed, Heading, Kbd, Notice, tell, tellError, Waiting } from '../frame/parts'
 import { useOutbox, useShowing } from '../outbox/use-outbox'
 import { Reasons } from '../frame/reasons'
+import { CopyPanel } from './copy-panel'
+import { Unlock } from './password-dialog'
 import { Shelf } from './shelf'
 
 pdfjs.GlobalWorkerOptions.workerSrc = workerUrl
@@ -93,6 +95,11 @@ function ReadCopy({ id }: { id: number }) {
   const [doc, setDoc] = useState<pdfjs.PDFDocumentProxy>()
   const [trouble, setTrouble] = useState<string>()
   const [chosen, setChosen] = useState<Chosen>()
+  const [panel, setPanel] = useState<boolean>()
+  /** The file asks for its password: what to do with it, and whether one was wrong. */
+  const [locked, setLocked] = useState<{ open: (password: string) => void; wrong: boolean }>()
+  const [search] = useSearchParams()
+  const pages = useRef<HTMLDivElement>(null)
   const underWay = usePassagesUnderWay(id)
   useEffect(() => {
     const task = pdfjs.getDocument({
@@ -104,9 +111,23 @@ function ReadCopy({ id }: { id: number }) {
       cMapUrl: '/pdf/cmaps/',
       wasmUrl: '/pdf/wasm/',
     })
-    task.promise.then(setDoc, (e: Error) => !task.destroyed && setTrouble(e.message))
+    task.onPassword = (open: (password: string) => void, reason: number) =>
+      setLocked({ open, wrong: reason === pdfjs.PasswordResponses.INCORRECT_PASSWORD })
+    task.promise.then(
+      d => (setLocked(undefined), setDoc(d)),
+      (e: Error) => !task.destroyed && setTrouble(e.message),
+    )
     return () => void task.destroy()
   }, [inquiry.id, id])
+  const go = (page: number) => pages.current?.querySelector(`[data-page="${page}"]`)?.scrollIntoView({ block: 'start' })
+  const asked = Number(search.get('page') ?? 0)
+  useEffect(() => {
+    if (doc && asked > 1) go(asked)
+  }, [doc, asked])
+  const map = useKeyMap()
+  const doubtful = copy.data?.outcome === 'doubtful'
+  const isOpen = panel ?? doubtful
+  useKeys({ parts: () => setPanel(!isOpen) })
   if (copy.isPending) return <Waiting what="Opening the copy" />
   if (copy.isError) return <Failed error={copy.error} again={() => void copy.refetch()} />
   const c = copy.data
@@ -128,6 +149,7 @@ function ReadCopy({ id }: { id: number }) {
   return (
     <Flex h="full" position="relative">
       <Box
+        ref={pages}
         flex="1"
         minW="0"
         overflow="auto"
@@ -154,24 +176,35 @@ function ReadCopy({ id }: { id: number }) {
           <Text fontSize="13px" color="soft" whiteSpace="nowrap">
             {c.version} · pages {c.labels[0]}–{c.labels.at(-1)}
           </Text>
+          <Button size="2xs" variant="outline" bg="surface" aria-expanded={isOpen} onClick={() => setPanel(!isOpen)}>
+            Headings, references <Kbd>{keyName(map.parts)}</Kbd>
+          </Button>
           <Button size="2xs" variant="outline" bg="surface" onClick={() => open(c.work)}>
             Work sheet
           </Button>
           {mayWrite && <ByText work={c.work} />}
         </Flex>
-        {c.outcome === 'doubtful' && (
-          <Box mb="10px">
-            <Notice voice="amber">
-              This copy is doubtful:{' '}
-              {c.proof.evidence
-                .filter(e => !e.holds)
-                .map(e => e.said)
-                .join(' ')}
+        {c.outcome !== 'proved' && (
+          <Box mb="10px" maxW="1180px" mx="auto">
+            <Notice
+              voice="amber"
+              action={
+                !isOpen && (
+                  <Button size="xs" variant="outline" flex="none" onClick={() => setPanel(true)}>
+                    {mayWrite ? 'Decide' : 'See why'}
+                  </Button>
+                )
+              }
+            >
+              {c.outcome === 'doubtful'
+                ? 'Whether this copy is the work is doubtful: it does not count as in hand yet.'
+                : 'By your word this copy is not the work.'}
             </Notice>
           </Box>
         )}
+        {locked && <Unlock wrong={locked.wrong} open={locked.open} />}
         {trouble && <Failed error={new Error(trouble)} />}
-        {!doc && !trouble && <Waiting what="Drawing the pages" />}
+        {!doc && !trouble && !locked && <Waiting what="Drawing the pages" />}
         {doc &&
           Array.from({ length: doc.numPages }, (_, i) => (
             <Page
@@ -187,6 +220,7 @@ function ReadCopy({ id }: { id: number }) {
             />
           ))}
       </Box>
+      {isOpen && <CopyPanel copy={c} go={go} close={() => setPanel(false)} />}
     </Flex>
   )
 }

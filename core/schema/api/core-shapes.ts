@@ -87,6 +87,7 @@ export const said = like<Said>()({
   strands: maybe(list(whole())),
   tags: maybe(list(text())),
   fields: maybe(bag()),
+  copies: maybe(bag()),
 })
 export const signs = like<Signs>()({
   label: string(),

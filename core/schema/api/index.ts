@@ -52,6 +52,7 @@ export type Neighbour = Trail['neighbours'][number]
 export type Obtainable = Answer<'ways'>[number]
 export type Gate = Answer<'gate'>
 export type Copy = Answer<'copy'>
+export type CopyInParts = Answer<'copyParts'>
 export type Bibliography = Answer<'bibliography'>
 export type BibliographyEntry = Bibliography['entries'][number]
 export type Desk = Answer<'desk'>

@@ -149,6 +149,7 @@ export const readApi = {
         doi: maybe(text()),
         received: maybe(text()),
         accepted: maybe(text()),
+        source: maybe(partOfItem),
       }),
       lists: list(shape({ heading: maybe(text()), by: text(), entries: whole() })),
       left: whole(),

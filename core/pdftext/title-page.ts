@@ -1,0 +1,55 @@
+import { foldTitle } from '../bib/fold'
+import { normaliseDoi } from '../bib/identifiers'
+import type { Item } from '../bib/item'
+import { readPages } from '../bib/pages'
+import { writeField, type Field } from '../match/best-fields'
+import type { Front } from './front'
+
+/** What the title page says of a field, beside what the records say. */
+export interface PageWord {
+  field: Field
+  page: string
+  record: string
+}
+
+const same: Partial<Record<Field, (page: string, record: string) => boolean>> = {
+  DOI: (a, b) => normaliseDoi(a) === normaliseDoi(b),
+  page: (a, b) => {
+    const [x, y] = [readPages(a), readPages(b)]
+    return x?.first === y?.first && (x?.last === y?.last || !/\d\D+\d/.test(a) || !/\d\D+\d/.test(b))
+  },
+  // a page says the year, a record perhaps the day
+  issued: (a, b) => a.slice(0, 4) === b.slice(0, 4),
+}
+const isSame = (field: Field, page: string, record: string): boolean =>
+  (same[field] ?? ((a, b) => foldTitle(a) === foldTitle(b)))(page, record)
+
+/**
+ * Which fields of a work its title page confirms, and where it says something else, or something that no record gives.
+ * @returns in `confirms` the fields alone; in `says` what the student may take from the page
+ */
+export function titlePageSays(
+  item: Item,
+  { title, doi, abstract, source }: Front,
+): { confirms: Field[]; says: PageWord[] } {
+  const told: [Field, string | undefined][] = [
+    ['title', title],
+    ['issued', source && writeField(source as Item, 'issued').slice(0, 4)],
+    ['container-title', source?.['container-title']],
+    ['volume', source?.volume === undefined ? undefined : String(source.volume)],
+    ['issue', source?.issue === undefined ? undefined : String(source.issue)],
+    ['page', source?.page],
+    ['DOI', doi],
+    // an abstract of the records is not put beside another: its words are cut and changed in many ways
+    ['abstract', item.abstract ? undefined : abstract],
+  ]
+  const confirms: Field[] = []
+  const says: PageWord[] = []
+  for (const [field, page] of told) {
+    if (!page) continue
+    const record = writeField(item, field)
+    if (record && isSame(field, page, record)) confirms.push(field)
+    else says.push({ field, page, record })
+  }
+  return { confirms, says }
+}

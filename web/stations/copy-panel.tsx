@@ -1,0 +1,128 @@
+import { Box, Button, chakra, CloseButton, Flex, Stack, Text } from '@chakra-ui/react'
+import { useEffect, useRef } from 'react'
+import { yearOf } from '../../core/bib/dates'
+import { authorLine } from '../../core/bib/names'
+import type { Copy } from '../../core/schema/api'
+import { CopyParts } from '../frame/copy-parts'
+import { useHere } from '../frame/inquiry-frame'
+import { keyName, useKeyMap, useKeys } from '../frame/keys'
+import { Heading, Kbd } from '../frame/parts'
+import { useSay } from '../frame/work-words'
+
+/** Beside the pages of a copy: whether it is the work, where that is doubtful, and what is in it. */
+export function CopyPanel({ copy, go, close }: { copy: Copy; go: (page: number) => void; close: () => void }) {
+  const panel = useRef<HTMLDivElement>(null)
+  useEffect(() => panel.current?.focus(), [])
+  return (
+    <Box
+      ref={panel}
+      role="complementary"
+      aria-label="What is in this copy"
+      tabIndex={-1}
+      outline="none"
+      position="absolute"
+      top="0"
+      right="0"
+      bottom="0"
+      w={{ base: '100%', md: '404px' }}
+      overflow="auto"
+      bg="surface"
+      borderLeft="1px solid"
+      borderColor="hair"
+      boxShadow="-12px 0 32px rgba(31,36,48,.12)"
+      zIndex="2"
+      px="18px"
+      pb="32px"
+      onKeyDown={e => e.key === 'Escape' && close()}
+    >
+      <Flex position="sticky" top="0" bg="surface" zIndex="1" align="center" justify="space-between" pt="10px" pb="6px">
+        <Text fontSize="12.5px" color="soft">
+          {copy.version} · from {copy.origin}
+        </Text>
+        <CloseButton size="sm" onClick={close} aria-label="Close what is in this copy" />
+      </Flex>
+      <Stack gap="18px">
+        {(copy.outcome !== 'proved' || copy.proof.outcome !== 'proved') && <Doubt copy={copy} />}
+        {copy.item && <CopyParts copy={copy.id} work={{ id: copy.work, title: copy.title, item: copy.item }} go={go} />}
+      </Stack>
+    </Box>
+  )
+}
+
+/** A doubtful copy, decided beside its pages: what the record says, and what they say. */
+function Doubt({ copy }: { copy: Copy }) {
+  const { mayWrite } = useHere()
+  const say = useSay(copy.work)
+  const map = useKeyMap()
+  const decide = (word: 'it is' | 'it is not' | null) =>
+    say(`copy:${copy.id}`, word, {
+      said: `Whether a copy is “${copy.title}”`,
+      words:
+        word === 'it is'
+          ? 'In hand, by your word.'
+          : word === 'it is not'
+            ? 'Put aside: it does not count as this work.'
+            : 'Left to its proof again.',
+    })
+  useKeys({ isIt: () => decide('it is'), isNot: () => decide('it is not') }, mayWrite)
+  const { item, outcome, proof } = copy
+  const byWord = outcome !== proof.outcome
+  const source =
+    item && [item['container-title'] ?? item.publisher, item.volume, yearOf(item)].filter(Boolean).join(', ')
+  return (
+    <Box fontSize="13.5px" lineHeight="19px">
+      <Heading>
+        {outcome === 'doubtful'
+          ? 'Is this the work?'
+          : outcome === 'proved'
+            ? 'In hand, by your word'
+            : 'Not this work, by your word'}
+      </Heading>
+      <Box bg="paper" border="1px solid" borderColor="hair" borderRadius="md" p="10px" mb="8px">
+        <Text fontSize="12.5px" color="soft">
+          The record says
+        </Text>
+        <Text fontFamily="serif" fontWeight="600">
+          {copy.title}
+        </Text>
+        {item && (
+          <Text color="soft">
+            {authorLine(item.author ?? item.editor, 4)}
+            {source && ` · ${source}`}
+            {item.page && ` · pages ${item.page.replace('-', '–')}`}
+          </Text>
+        )}
+      </Box>
+      <Text fontSize="12.5px" color="soft" mb="2px">
+        The pages say
+      </Text>
+      {proof.evidence.map(e => (
+        <Flex key={e.said} gap="8px" py="2px" color={e.holds ? undefined : 'amber'}>
+          <chakra.span flex="none" w="14px" aria-label={e.holds ? 'agrees' : 'differs'}>
+            {e.holds ? '✓' : '✗'}
+          </chakra.span>
+          <Text>{e.said}</Text>
+        </Flex>
+      ))}
+      {mayWrite && (
+        <Flex gap="8px" mt="10px" wrap="wrap">
+          {outcome !== 'proved' && (
+            <Button size="xs" colorPalette="vine" onClick={() => decide('it is')}>
+              It is this work <Kbd>{keyName(map.isIt)}</Kbd>
+            </Button>
+          )}
+          {outcome !== 'not this work' && (
+            <Button size="xs" variant="outline" onClick={() => decide('it is not')}>
+              It is not <Kbd>{keyName(map.isNot)}</Kbd>
+            </Button>
+          )}
+          {byWord && (
+            <Button size="xs" variant="ghost" onClick={() => decide(null)}>
+              Leave it to its proof
+            </Button>
+          )}
+        </Flex>
+      )}
+    </Box>
+  )
+}

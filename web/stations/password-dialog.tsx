@@ -1,0 +1,112 @@
+import { Button, chakra, Dialog, Flex, Portal, Stack, Text } from '@chakra-ui/react'
+import { object, string } from 'yup'
+import { api, type Answer } from '../../core/schema/api'
+import { useChange } from '../api/hooks'
+import { Line, useShaped } from '../frame/form'
+import { useHere } from '../frame/inquiry-frame'
+import { Notice } from '../frame/parts'
+
+const shape = object({ password: string().required('Write the password of the file.') })
+
+/** Asks for the password of a file that a student brought. */
+export function PasswordDialog({
+  file,
+  work,
+  done,
+  close,
+}: {
+  file: File
+  work: { id: number; title: string }
+  done: (got: Answer<'openCopy'>) => void
+  close: () => void
+}) {
+  const { inquiry } = useHere()
+  const send = useChange(inquiry.id, api.openCopy, (password: string) => ({
+    params: { work: work.id },
+    file,
+    password,
+  }))
+  const { form, submit, busy, trouble } = useShaped(
+    shape,
+    { password: '' },
+    async ({ password }) => {
+      const got = await send.mutateAsync(password)
+      if (got.locked) throw new Error(got.said)
+      done(got)
+    },
+    { stays: true },
+  )
+  return (
+    <Dialog.Root open onOpenChange={e => !e.open && close()} size="sm">
+      <Portal>
+        <Dialog.Backdrop />
+        <Dialog.Positioner>
+          <Dialog.Content>
+            <chakra.form onSubmit={e => (e.preventDefault(), submit())} noValidate>
+              <Dialog.Header>
+                <Dialog.Title fontFamily="serif">This PDF is locked</Dialog.Title>
+              </Dialog.Header>
+              <Dialog.Body>
+                <Stack gap="14px">
+                  <Text fontSize="14px" overflowWrap="anywhere">
+                    “{file.name}” opens with its password alone. It is read once, to see whether it is “{work.title}”;
+                    the password is not kept, so that reading the copy later asks for it again.
+                  </Text>
+                  <Line
+                    form={form}
+                    name="password"
+                    label="Password of the file"
+                    type="password"
+                    autoComplete="off"
+                    autoFocus
+                  />
+                  {trouble && <Notice voice="rust">{trouble.message}</Notice>}
+                </Stack>
+              </Dialog.Body>
+              <Dialog.Footer>
+                <Button variant="outline" onClick={close}>
+                  Leave it
+                </Button>
+                <Button type="submit" colorPalette="vine" loading={busy}>
+                  Open and read it
+                </Button>
+              </Dialog.Footer>
+            </chakra.form>
+          </Dialog.Content>
+        </Dialog.Positioner>
+      </Portal>
+    </Dialog.Root>
+  )
+}
+
+/** Asks for the password of a copy that is to be read; it does not leave the browser. */
+export function Unlock({ wrong, open }: { wrong: boolean; open: (password: string) => void }) {
+  const { form, submit } = useShaped(shape, { password: '' }, ({ password }) => Promise.resolve(open(password)))
+  return (
+    <chakra.form
+      onSubmit={e => (e.preventDefault(), submit())}
+      noValidate
+      maxW="420px"
+      mx="auto"
+      mt="40px"
+      p="18px"
+      bg="surface"
+      border="1px solid"
+      borderColor="hair"
+      borderRadius="md"
+    >
+      <Stack gap="12px">
+        <Text fontSize="14px">
+          This copy is locked. Its password was not kept, and does not leave your browser now.
+        </Text>
+        <Line form={form} name="password" label="Password of the file" type="password" autoComplete="off" autoFocus />
+        {wrong && <Notice voice="rust">This is not the password that the PDF asks for.</Notice>}
+        <Flex justify="flex-end">
+          <Button type="submit" size="sm" colorPalette="vine">
+            Open it
+          </Button>
+        </Flex>
+      </Stack>
+    </chakra.form>
+  )
+}
