@@ -4,12 +4,7 @@ export interface Nature {
   /** A sentence for the student where it is no usable PDF. */
   said?: string
   really?:
-    | 'a sign-in page'
-    | 'a web page'
-    | 'a challenge page'
-    | 'an empty file'
-    | 'half a file'
-    | 'another kind of file'
+    'a sign-in page' | 'a web page' | 'a challenge page' | 'an empty file' | 'half a file' | 'another kind of file'
 }
 
 /**

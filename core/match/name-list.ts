@@ -28,7 +28,7 @@ const SUFFIX = '(?:,? (?:Jr|Sr)\\.?|,? (?:II|III|IV)(?=[ ,.;(]))?'
 const INVERTED = new RegExp(`(${FAMILY}), (${GIVEN}(?: ?${P}(?: ${P}){0,2}(?=[,.;(]))?)(${SUFFIX})`, 'uy')
 /** A family name with initials that have no dots: "Lune MH". */
 const BARE = new RegExp(
-  `(${FAMILY}) (\\p{Lu}{1,4})(?=[,.;:(]| (?:and|&|et|und|y|e) |$)(?!\\. ${LAST}(?:,| and | & | \\(|\\.|$))`,
+  `(${FAMILY}) (\\p{Lu}{1,4})(?=[,.;:(]| \\(| (?:and|&|et|und|y|e) |$)(?!\\. ${LAST}(?:,| and | & | \\(|\\.|$))`,
   'uy',
 )
 /** The same with dots, and no comma between: "Lune M. H."; the first of a list is followed by what shows that it is one. */

@@ -88,9 +88,7 @@ export function proveCopy(
     lengthHolds = pages.length * 2 > wanted - 2 && pages.length < wanted * 2 + 8
     say(
       fits,
-      fits
-        ? `It has ${pages.length} pages, as the record says.`
-        : `It has ${pages.length} pages; the record says ${wanted}.`,
+      fits ? `It has ${count(pages)}, as the record says.` : `It has ${count(pages)}; the record says ${wanted}.`,
     )
   }
   if (work.type === 'book') {
@@ -100,7 +98,7 @@ export function proveCopy(
       lengthHolds = false
       say(
         false,
-        `It has ${pages.length} pages, ${said > 0 ? `and the record says ${said}` : 'few for a book'}: it may be a part of it.`,
+        `It has ${count(pages)}, ${said > 0 ? `and the record says ${said}` : 'few for a book'}: it may be a part of it.`,
       )
     }
   }
@@ -129,6 +127,8 @@ export function proveCopy(
   const heading = pages[0]?.heading ?? longLine(pages[0]?.lines ?? [])
   return done('not this work', heading ? `"${heading}"` : 'another text')
 }
+
+const count = ({ length }: readonly unknown[]): string => `${length} ${length === 1 ? 'page' : 'pages'}`
 
 /** What has fewer pages is rarely a whole book. */
 const SHORTEST_BOOK = 32

@@ -307,7 +307,10 @@ class Reader {
       return '. '
     }) // prettier-ignore
     rest = rest.replace(/\. [,.] ?/, '. ')
-    rest = rest.replace(/[,.] vol(?:ume|\.) ?(\d{1,4})(?=[.,]|$)/iu, (_, volume: string) => (this.put('volume', volume, 0.85), ''))
+    rest = rest.replace(
+      /[,.] vol(?:ume|\.) ?(\d{1,4})(?=[.,]|$)/iu,
+      (_, volume: string) => (this.put('volume', volume, 0.85), ''),
+    )
     const inVolume = /, (\d{1,4})(?:\((\d{1,4})\))?: ?([a-z]?\d{1,6}(?:-[a-z]?\d{1,6})?)(?=[.,]|$)/.exec(rest)
     if (inVolume) {
       for (const [field, value] of [

@@ -30,6 +30,7 @@ const isSame = (field: Field, page: string, record: string): boolean =>
  */
 export function titlePageSays(
   item: Item,
+  version: string,
   { title, doi, abstract, source }: Front,
 ): { confirms: Field[]; says: PageWord[] } {
   const told: [Field, string | undefined][] = [
@@ -49,7 +50,8 @@ export function titlePageSays(
     if (!page) continue
     const record = writeField(item, field)
     if (record && isSame(field, page, record)) confirms.push(field)
-    else says.push({ field, page, record })
+    // a manuscript has a DOI, pages and perhaps a title of its own
+    else if (version === 'version of record' || field === 'abstract') says.push({ field, page, record })
   }
   return { confirms, says }
 }

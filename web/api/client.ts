@@ -39,7 +39,10 @@ export interface Options {
 type Needed<P> = keyof P extends never ? { params?: P } : { params: P }
 type Sent<E> = BodyOf<E> extends undefined ? { body?: undefined } : { body: BodyOf<E> }
 export type Asking<E, P = ParamsOf<E>> = Needed<P> &
-  Sent<E> & { query?: Partial<QueryOf<E>>; version?: number; file?: File; password?: string } & Pick<Options, 'signal' | 'keepalive'>
+  Sent<E> & { query?: Partial<QueryOf<E>>; version?: number; file?: File; password?: string } & Pick<
+    Options,
+    'signal' | 'keepalive'
+  >
 
 /** Where something is found, below /api. */
 export const placeOf = (endpoint: Endpoint, params: object = {}, query: object = {}): string => {
@@ -52,7 +55,9 @@ export const placeOf = (endpoint: Endpoint, params: object = {}, query: object =
 
 /** One request to an address of the API. @throws ApiError */
 export function call<E extends Endpoint>(endpoint: E, asking: Asking<E>): Promise<AnswerOf<E>> {
-  const { params, query, body, version, file, password, signal, keepalive } = asking as Asking<Endpoint> & { body?: unknown }
+  const { params, query, body, version, file, password, signal, keepalive } = asking as Asking<Endpoint> & {
+    body?: unknown
+  }
   return request<AnswerOf<E>>(endpoint.method, placeOf(endpoint, params, query), {
     ...(body === undefined ? {} : { body }),
     ...(file ? { bytes: file } : {}),

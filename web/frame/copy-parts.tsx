@@ -22,12 +22,12 @@ export function CopyParts({
   work,
   go,
 }: {
-  copy: number
+  copy: { id: number; version: string }
   work: { id: number; title: string; item: Item }
   go: (page: number) => void
 }) {
   const { inquiry } = useHere()
-  const parts = useOf(inquiry.id, api.copyParts, { params: { copy } })
+  const parts = useOf(inquiry.id, api.copyParts, { params: { copy: copy.id } })
   if (parts.isPending) return <Waiting what="Reading the copy" />
   if (parts.isError) return <Failed error={parts.error} again={() => void parts.refetch()} />
   const p = parts.data
@@ -44,7 +44,7 @@ export function CopyParts({
           </chakra.span>
         </Text>
       </Box>
-      <TitlePage parts={p} work={work} />
+      <TitlePage parts={p} work={work} version={copy.version} />
       <Headings parts={p} go={go} />
       <References parts={p} go={go} />
     </Stack>
@@ -52,10 +52,18 @@ export function CopyParts({
 }
 
 /** What the title page confirms, and what it says that no record does: one key takes its word. */
-function TitlePage({ parts, work }: { parts: CopyInParts; work: { id: number; title: string; item: Item } }) {
+function TitlePage({
+  parts,
+  work,
+  version,
+}: {
+  parts: CopyInParts
+  work: { id: number; title: string; item: Item }
+  version: string
+}) {
   const { mayWrite } = useHere()
   const say = useSay(work.id)
-  const { confirms, says } = titlePageSays(work.item, parts.front)
+  const { confirms, says } = titlePageSays(work.item, version, parts.front)
   if (!confirms.length && !says.length) return null
   const { received, accepted, keywords } = parts.front
   return (
@@ -64,7 +72,9 @@ function TitlePage({ parts, work }: { parts: CopyInParts; work: { id: number; ti
       {confirms.length > 0 && (
         <Text mb="6px">
           Says the same as the records:{' '}
-          <chakra.span color="soft">{confirms.map(f => NAMES[f].toLowerCase()).join(', ')}.</chakra.span>
+          <chakra.span color="soft">
+            {confirms.map(f => (f === 'DOI' ? f : NAMES[f].toLowerCase())).join(', ')}.
+          </chakra.span>
         </Text>
       )}
       {says.map(({ field, page, record }) => (

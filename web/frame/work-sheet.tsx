@@ -139,7 +139,7 @@ function CopyRow({ copy: c, work }: { copy: Work['copies'][number]; work: Work }
       </Row>
       {open && (
         <Box bg="paper" border="1px solid" borderColor="hair" borderTop="none" px="14px" py="12px" mb="8px">
-          <CopyParts copy={c.id} work={work} go={page => void navigate(`${address}?page=${page}`)} />
+          <CopyParts copy={c} work={work} go={page => void navigate(`${address}?page=${page}`)} />
         </Box>
       )}
     </>

@@ -20,30 +20,35 @@ export function CopyPanel({ copy, go, close }: { copy: Copy; go: (page: number) 
       aria-label="What is in this copy"
       tabIndex={-1}
       outline="none"
-      position="absolute"
-      top="0"
-      right="0"
-      bottom="0"
+      position={{ base: 'absolute', md: 'static' }}
+      inset="0"
+      flex="none"
       w={{ base: '100%', md: '404px' }}
       overflow="auto"
       bg="surface"
       borderLeft="1px solid"
       borderColor="hair"
-      boxShadow="-12px 0 32px rgba(31,36,48,.12)"
       zIndex="2"
       px="18px"
       pb="32px"
       onKeyDown={e => e.key === 'Escape' && close()}
     >
       <Flex position="sticky" top="0" bg="surface" zIndex="1" align="center" justify="space-between" pt="10px" pb="6px">
-        <Text fontSize="12.5px" color="soft">
+        <Text
+          fontSize="12.5px"
+          lineHeight="17px"
+          color="soft"
+          overflowWrap="anywhere"
+          lineClamp={2}
+          title={copy.origin}
+        >
           {copy.version} · from {copy.origin}
         </Text>
         <CloseButton size="sm" onClick={close} aria-label="Close what is in this copy" />
       </Flex>
       <Stack gap="18px">
         {(copy.outcome !== 'proved' || copy.proof.outcome !== 'proved') && <Doubt copy={copy} />}
-        {copy.item && <CopyParts copy={copy.id} work={{ id: copy.work, title: copy.title, item: copy.item }} go={go} />}
+        {copy.item && <CopyParts copy={copy} work={{ id: copy.work, title: copy.title, item: copy.item }} go={go} />}
       </Stack>
     </Box>
   )

@@ -144,7 +144,10 @@ function ReadCopy({ id }: { id: number }) {
       .trim()
     const box = start.getBoundingClientRect()
     const first = s.getRangeAt(0).getClientRects()[0]
-    if (text) setChosen({ page: Number(start.dataset.page), text, at: first ? (first.top - box.top) / box.height : 0 })
+    if (!text) return
+    // what is noted of it stands where the panel is
+    setPanel(false)
+    setChosen({ page: Number(start.dataset.page), text, at: first ? (first.top - box.top) / box.height : 0 })
   }
   return (
     <Flex h="full" position="relative">
@@ -173,7 +176,7 @@ function ReadCopy({ id }: { id: number }) {
           >
             {c.title}
           </chakra.h1>
-          <Text fontSize="13px" color="soft" whiteSpace="nowrap">
+          <Text fontSize="13px" color="soft" whiteSpace="nowrap" display={isOpen ? 'none' : undefined}>
             {c.version} · pages {c.labels[0]}–{c.labels.at(-1)}
           </Text>
           <Button size="2xs" variant="outline" bg="surface" aria-expanded={isOpen} onClick={() => setPanel(!isOpen)}>
@@ -217,6 +220,7 @@ function ReadCopy({ id }: { id: number }) {
               clear={() => setChosen(undefined)}
               copy={c}
               mayWrite={mayWrite}
+              alone={isOpen}
             />
           ))}
       </Box>
@@ -234,6 +238,7 @@ function Page({
   clear,
   copy,
   mayWrite,
+  alone,
 }: {
   doc: pdfjs.PDFDocumentProxy
   number: number
@@ -243,6 +248,8 @@ function Page({
   clear: () => void
   copy: Copy
   mayWrite: boolean
+  /** Without what is noted of it. */
+  alone: boolean
 }) {
   const holder = useRef<HTMLDivElement>(null)
   const canvas = useRef<HTMLCanvasElement>(null)
@@ -302,7 +309,14 @@ function Page({
         <canvas ref={canvas} style={{ width: '100%', height: '100%', display: 'block' }} />
         <div ref={layer} className="textLayer" />
       </Box>
-      <Box flex="1" minW="0" fontSize="13.5px" lineHeight="19px" position="relative">
+      <Box
+        flex="1"
+        minW="0"
+        fontSize="13.5px"
+        lineHeight="19px"
+        position="relative"
+        display={alone ? 'none' : undefined}
+      >
         <Text fontSize="12.5px" color="soft" mb="8px">
           page {label}
           {label !== String(number) && ` · ${number} of the file`}

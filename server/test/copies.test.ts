@@ -1,0 +1,179 @@
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals'
+import { randomUUID } from 'node:crypto'
+import { readFileSync } from 'node:fs'
+import { join } from 'node:path'
+import type { Known } from '../../bench/pages/known'
+import type { Answer } from '../../core/schema/api'
+import { newInquiry, openDesk, type Desk } from './desk'
+
+let desk: Desk
+let id: number
+let at: string
+const folder = join(process.cwd(), 'server/child/foreign')
+const file = (name: string) => readFileSync(join(folder, name))
+const known = JSON.parse(file('browser.json').toString()) as Known
+const harbour = 'Lamps over a harbour'
+const ITEMS = [
+  {
+    ...{ id: 'a', type: 'article-journal', title: known.title, page: `${known.first}-${known.first + 3}` },
+    author: known.authors
+      .split(', ')
+      .map(n => ({ given: n.split(' ').slice(0, -1).join(' '), family: n.split(' ').at(-1)! })),
+    issued: { 'date-parts': [[2011]] },
+  },
+  {
+    id: 'b',
+    type: 'article-journal',
+    title: harbour,
+    author: [
+      { family: 'Lune', given: 'Mara' },
+      { family: 'Sand', given: 'Ida' },
+    ],
+  },
+  { id: 'c', type: 'document', title: `${harbour} ` },
+]
+
+beforeAll(async () => {
+  desk = await openDesk('copies')
+  id = await newInquiry(desk)
+  at = `/api/inquiries/${id}`
+  const sent = await desk.owner
+    .post(`${at}/imports`)
+    .set('Content-Type', 'application/octet-stream')
+    .send(Buffer.from(JSON.stringify(ITEMS)))
+    .expect(202)
+  await desk.finish(id, sent.body.job)
+}, 60_000)
+afterAll(() => desk.close())
+
+const get = (path: string) => desk.get(at + path)
+const workOf = async (title: string): Promise<number> =>
+  ((await get('/works')) as { id: number; title: string }[]).find(w => w.title === title)!.id
+const bring = async (work: number, name: string) => {
+  const sent = await desk.owner
+    .post(`${at}/works/${work}/copies`)
+    .set('Content-Type', 'application/octet-stream')
+    .send(file(name))
+  return (await desk.finish(id, sent.body.job)).result as Answer<'openCopy'>
+}
+const say = (work: number, about: string, value: unknown, status = 201) => {
+  const group = randomUUID()
+  return desk
+    .post(`${at}/marks`, { group, marks: [{ id: randomUUID(), work, about, value }] }, status)
+    .then(() => group)
+}
+const reachOf = async (work: number) =>
+  ((await get('/works')) as { id: number; reach: string }[]).find(w => w.id === work)!.reach
+
+describe('a copy is taken apart', () => {
+  let copy: number
+  let work: number
+  test('its pages, its headings, its title page and its references as read are kept', async () => {
+    work = await workOf(known.title)
+    const got = await bring(work, 'browser.pdf')
+    expect(got.outcome).toBe('proved')
+    copy = got.copyId!
+    const parts: Answer<'copyParts'> = await get(`/copies/${copy}/parts`)
+    expect(parts.labels[0]).toBe(String(known.first))
+    expect(parts.by.every(b => b === 'printed')).toBe(true)
+    expect(parts.said).toContain('The record says the same.')
+    expect(parts.headings.map(h => h.text)).toContain(known.sections[1]!.heading)
+    expect(parts.front.title).toBe(known.title)
+    expect(parts.references).toHaveLength(known.refs.length)
+    expect(parts.lists).toMatchObject([{ heading: 'References', entries: known.refs.length }])
+    const titled = parts.references.filter(r => r.item.title)
+    expect(titled).toHaveLength(known.refs.length)
+  }, 60_000)
+  test('one of before is read when somebody asks, once, and keeps the labels by which passages were noted', async () => {
+    const { db } = desk.context
+    await db.copies.update({ parts: null, labels: ['a', 'b', 'c', 'd'] }, { where: { id: copy } })
+    await db.copyReferences.destroy({ where: { copyId: copy } })
+    const [first, second]: Answer<'copyParts'>[] = await Promise.all([
+      get(`/copies/${copy}/parts`),
+      get(`/copies/${copy}/parts`),
+    ])
+    expect(first!.references).toHaveLength(known.refs.length)
+    expect(second!.references).toHaveLength(known.refs.length)
+    expect(first!.labels).toEqual(['a', 'b', 'c', 'd'])
+  }, 60_000)
+  test('what the title page says can be taken, and goes with its copy', async () => {
+    await say(work, 'field:title', { text: 'As the page says' })
+    expect(((await get(`/works/${work}`)) as { title: string }).title).toBe('As the page says')
+    await desk.owner.delete(`${at}/copies/${copy}`).expect(204)
+    expect(await desk.context.db.copyReferences.count({ where: { copyId: copy } })).toBe(0)
+    await desk.owner.get(`${at}/copies/${copy}/parts`).expect(404)
+  })
+})
+
+describe('a doubtful copy', () => {
+  let copy: number
+  let work: number
+  const outcome = async () => ((await get(`/copies/${copy}`)) as Answer<'copy'>).outcome
+  test('is decided by the student’s word, told as such, and the word is taken back', async () => {
+    work = await workOf(harbour)
+    const got = await bring(work, 'restricted.pdf')
+    expect(got.outcome).toBe('doubtful')
+    copy = got.copyId!
+    expect(await reachOf(work)).not.toBe('in hand')
+    const group = await say(work, `copy:${copy}`, 'it is')
+    expect(await outcome()).toBe('proved')
+    expect(await reachOf(work)).toBe('in hand')
+    expect(((await get(`/copies/${copy}`)) as Answer<'copy'>).proof.outcome).toBe('doubtful')
+    await desk.post(`${at}/undo`, { group, id: randomUUID() })
+    expect(await outcome()).toBe('doubtful')
+    await say(work, `copy:${copy}`, 'it is not')
+    expect(await outcome()).toBe('not this work')
+    await desk.post(`${at}/decisions`, {
+      group: randomUUID(),
+      decisions: [{ id: randomUUID(), work, pass: 'abstract', choice: 'keep' }],
+    })
+    const ways: Answer<'ways'> = await get('/routes')
+    expect(ways.find(w => w.id === work)!.copies).toEqual([])
+    await say(work, `copy:${copy}`, null)
+    expect(await outcome()).toBe('doubtful')
+    expect(((await get('/history')) as { what: string }[]).filter(d => d.what === 'mark').length).toBeGreaterThan(2)
+  }, 60_000)
+  test('of which nothing sensible is said, or that is not there, is left as it was', async () => {
+    await say(work, `copy:${copy}`, 'perhaps', 422)
+    await say(work, 'copy:x', 'it is', 422)
+    await say(work, 'copy:4000000', 'it is', 422)
+    expect(await outcome()).toBe('doubtful')
+  })
+})
+
+describe('a locked file', () => {
+  const open = (work: number, password: string, status = 201) =>
+    desk.owner
+      .post(`${at}/works/${work}/copies/locked`)
+      .set('Content-Type', 'application/octet-stream')
+      .set('X-File-Password', password)
+      .send(file('locked.pdf'))
+      .expect(status)
+      .then(r => r.body as Answer<'openCopy'>)
+  test('asks for its password, takes no other, and keeps none', async () => {
+    const work = await workOf(`${harbour} `.trim())
+    expect(await bring(work, 'locked.pdf')).toMatchObject({ outcome: 'refused', locked: true })
+    expect(await open(work, 'Dusk')).toMatchObject({
+      outcome: 'refused',
+      locked: true,
+      said: expect.stringContaining('not the password'),
+    })
+    const got = await open(work, 'Zwielicht-7')
+    expect(got.locked).toBeUndefined()
+    expect(['proved', 'doubtful']).toContain(got.outcome)
+    // the file stands as it came
+    const copy = (await desk.context.db.copies.findByPk(got.copyId!, { raw: true }))!
+    expect(copy.pages).toBe(1)
+    const { db } = desk.context
+    const all = await Promise.all(
+      [db.jobs, db.answers, db.uploads, db.attempts, db.copies, db.deeds].map(t =>
+        (t as typeof db.jobs).findAll({ raw: true }),
+      ),
+    )
+    expect(JSON.stringify(all)).not.toContain('Zwielicht')
+  }, 60_000)
+  test('a password that is not percent-encoded, or a work of another, is refused', async () => {
+    await open(await workOf(harbour), '%zz', 400)
+    await open(4_000_000, 'x', 404)
+  })
+})
