@@ -18,10 +18,10 @@ const wayName = (r: Route): string =>
 function bestWay(row: Obtainable, due: string | null): { head: string; tail: string; voice?: string } {
   const proved = row.copies.find(c => c.outcome === 'proved')
   if (proved) return { head: 'Read it', tail: `${proved.version}, ${proved.pages} pages, proved` }
-  if (row.routes === null) return { head: 'Not looked up', tail: 'look for ways first' }
-  const best = row.routes.find(r => r.way !== 'author')
   const doubtful = row.copies.find(c => c.outcome === 'doubtful')
   if (doubtful) return { head: 'Doubtful copy', tail: doubtful.said.join(' '), voice: 'amber' }
+  if (row.routes === null) return { head: 'Not looked up', tail: 'look for ways first' }
+  const best = row.routes.find(r => r.way !== 'author')
   if (!best)
     return {
       head: due ? 'No way in time' : 'No way',
@@ -94,6 +94,7 @@ export function TimeTable({
         const proved = row.copies.find(c => c.outcome === 'proved')
         const best = row.routes?.find(r => r.way !== 'author')
         const way = bestWay(row, due)
+        const doubtful = row.copies.find(c => c.outcome === 'doubtful')
         return (
           <Box
             key={row.id}
@@ -178,6 +179,14 @@ export function TimeTable({
                 {proved ? (
                   <Link to={`/inquiries/${inquiry.id}/read/${proved.id}`} style={{ fontWeight: 600 }}>
                     Read it
+                  </Link>
+                ) : doubtful ? (
+                  <Link
+                    to={`/inquiries/${inquiry.id}/read/${doubtful.id}`}
+                    style={{ fontWeight: 600 }}
+                    aria-label={`Doubtful copy of “${row.title}”: see whether it is the work`}
+                  >
+                    {way.head}
                   </Link>
                 ) : (
                   <Text fontWeight="600" color={way.voice}>

@@ -125,8 +125,12 @@ function ReadCopy({ id }: { id: number }) {
     if (doc && asked > 1) go(asked)
   }, [doc, asked])
   const map = useKeyMap()
-  const doubtful = copy.data?.outcome === 'doubtful'
-  const isOpen = panel ?? doubtful
+  // a doubtful copy opens with what is to be decided, and stays so once it is
+  const outcome = copy.data?.outcome
+  useEffect(() => {
+    if (outcome) setPanel(was => was ?? outcome === 'doubtful')
+  }, [outcome])
+  const isOpen = panel === true
   useKeys({ parts: () => setPanel(!isOpen) })
   if (copy.isPending) return <Waiting what="Opening the copy" />
   if (copy.isError) return <Failed error={copy.error} again={() => void copy.refetch()} />

@@ -1,0 +1,106 @@
+import AxeBuilder from '@axe-core/playwright'
+import { readFileSync } from 'node:fs'
+import type { APIRequestContext, Page } from '@playwright/test'
+import { expect, test } from './desk'
+
+const folder = 'server/child/foreign'
+const known = JSON.parse(readFileSync(`${folder}/browser.json`, 'utf8')) as {
+  title: string
+  authors: string
+  first: number
+  refs: unknown[]
+}
+
+/** An inquiry with works that are kept, as a list brings them. */
+async function withWorks(request: APIRequestContext, items: object[]): Promise<number> {
+  const make = async (path: string, data: object | Buffer, headers = {}) =>
+    (await (await request.post(`/api${path}`, { data, headers })).json()) as { id: number; job: number }
+  const { id } = await make('/inquiries', {
+    title: 'Lamps over harbours',
+    question: 'What do lamps do to harbours?',
+    zone: 'UTC',
+    style: 'apa',
+  })
+  const at = `/inquiries/${id}`
+  const list = Buffer.from(JSON.stringify(items.map((item, i) => ({ id: `a${i}`, type: 'article-journal', ...item }))))
+  await make(`${at}/imports`, list, { 'content-type': 'application/octet-stream' })
+  const works = async () => (await (await request.get(`/api${at}/works`)).json()) as { id: number }[]
+  await expect.poll(async () => (await works()).length).toBe(items.length)
+  const decisions = (await works()).map(w => ({
+    id: crypto.randomUUID(),
+    work: w.id,
+    pass: 'abstract',
+    choice: 'keep',
+  }))
+  await make(`${at}/decisions`, { group: crypto.randomUUID(), decisions })
+  return id
+}
+const bring = (page: Page, title: string, file: string) =>
+  page.getByLabel(`A PDF of your own for: ${title}`).setInputFiles(`${folder}/${file}`)
+
+test('a locked file is opened with its password, and asks for it again when it is read', async ({ page, request }) => {
+  const id = await withWorks(request, [{ title: 'Lamps over a harbour' }])
+  await page.goto(`/inquiries/${id}/obtain`)
+  await bring(page, 'Lamps over a harbour', 'locked.pdf')
+  const box = page.getByLabel('Password of the file')
+  await box.fill('Dusk')
+  await page.keyboard.press('Enter')
+  await expect(page.getByText('This is not the password that the PDF asks for.')).toBeVisible()
+  await box.fill('Zwielicht-7')
+  await page.keyboard.press('Enter')
+  await page.getByRole('link', { name: 'Read it' }).click()
+  await expect(page.getByText('This copy is locked.')).toBeVisible()
+  await box.fill('Dusk')
+  await page.getByRole('button', { name: 'Open it' }).click()
+  await expect(page.getByText('This is not the password that the PDF asks for.')).toBeVisible()
+  await box.fill('Zwielicht-7')
+  await page.getByRole('button', { name: 'Open it' }).click()
+  await expect(page.locator('.textLayer').getByText('Nobody had counted the moths').first()).toBeAttached()
+})
+
+test('what is in a copy leads through it, and is clean for everybody', async ({ page, request }) => {
+  const author = known.authors.split(', ').map(n => ({ given: n.split(' ')[0]!, family: n.split(' ').at(-1)! }))
+  const id = await withWorks(request, [{ title: known.title, author }])
+  await page.goto(`/inquiries/${id}/obtain`)
+  await bring(page, known.title, 'browser.pdf')
+  await page.getByRole('link', { name: 'Read it' }).click()
+  await expect(page.locator('[data-page="1"] canvas')).toBeVisible()
+  await page.keyboard.press('c')
+  const panel = page.getByRole('complementary', { name: 'What is in this copy' })
+  await expect(panel.getByText(`References: ${known.refs.length}`)).toBeVisible()
+  await expect(panel).toContainText(`called ${known.first} to`)
+  const heading = panel.getByRole('button', { name: /^References \d+$/ })
+  await heading.focus()
+  await page.keyboard.press('Enter')
+  const last = Number((await heading.textContent())!.replace('References', '')) - known.first + 1
+  await expect(page.locator(`[data-page="${last}"]`)).toBeInViewport()
+  for (const mode of ['light', 'dark'] as const) {
+    await page.emulateMedia({ colorScheme: mode, reducedMotion: 'reduce' })
+    await expect(page.locator('html')).toHaveClass(new RegExp(mode))
+    const { violations } = await new AxeBuilder({ page }).exclude('.textLayer').analyze()
+    expect(violations.map(v => `${v.id}: ${v.nodes.map(n => n.target.join(' ')).join(' | ')}`)).toEqual([])
+  }
+  await page.keyboard.press('Escape')
+  await expect(panel).toBeHidden()
+})
+
+test('a doubtful copy is decided beside its pages, and the word is taken back', async ({ page, request }) => {
+  const author = [
+    { family: 'Lune', given: 'Mara' },
+    { family: 'Sand', given: 'Ida' },
+  ]
+  const id = await withWorks(request, [{ title: 'Lamps over a harbour', author }])
+  await page.goto(`/inquiries/${id}/obtain`)
+  await bring(page, 'Lamps over a harbour', 'restricted.pdf')
+  await page.getByRole('link', { name: /^Doubtful copy of/ }).click()
+  const panel = page.getByRole('complementary', { name: 'What is in this copy' })
+  await expect(panel.getByText('Is this the work?')).toBeVisible()
+  await expect(panel.getByText('0 of 2 authors are named on the first pages.')).toBeVisible()
+  await page.keyboard.press('y')
+  await expect(panel.getByText('In hand, by your word')).toBeVisible()
+  await page.getByRole('button', { name: 'Undo', exact: true }).click()
+  await expect(panel.getByText('Is this the work?')).toBeVisible()
+  await page.keyboard.press('n')
+  await expect(panel.getByText('Not this work, by your word')).toBeVisible()
+  await expect(page.getByText('By your word this copy is not the work.')).toBeVisible()
+})
