@@ -12,6 +12,7 @@ import { readName } from '../core/bib/names'
 import { proveCopy, type Outcome } from '../core/match/proof'
 import { WorldMaker } from '../demo/generate'
 import { writeKbart } from '../demo/kbart'
+import { proofPages } from '../core/pdftext/read-text'
 import { tasks } from '../server/child/tasks'
 import { drawPdf } from '../standins/pdf'
 import { serveWorld } from '../standins/world'
@@ -70,7 +71,7 @@ const outcomes = new Map<string, Map<Outcome, number>>()
 for (const [what, item, of] of pairs) {
   const bytes = Buffer.from(await drawPdf(world, of, { version: 'version of record' }))
   const text = await tasks.pdf(bytes)
-  const { outcome, evidence } = proveCopy(item, text.pages)
+  const { outcome, evidence } = proveCopy(item, proofPages(text))
   const tally = outcomes.get(what) ?? new Map<Outcome, number>()
   outcomes.set(what, tally.set(outcome, (tally.get(outcome) ?? 0) + 1))
   if (process.env.SHOW && (what === 'itself') !== (outcome === 'proved'))

@@ -151,3 +151,47 @@ describe('what it is instead', () => {
     expect([letters(39), letters(40)]).toEqual(['a scan without text', 'another text'])
   })
 })
+
+describe('a text that speaks of a work in larger or smaller letters', () => {
+  const harbour = work({
+    title: 'Lamps over the harbour and what they draw',
+    DOI: '10.5555/np.2014.7',
+    author: [{ family: 'Lune' }],
+  })
+  const body = Array.from(
+    { length: 12 },
+    (_, i) => `Line ${i} of a text about lamps, harbours and moths, as texts are.`,
+  )
+  const page = (more: object) => [{ page: 1, lines: ['Mara Lune', ...body], ...more }]
+  test('a title that is set apart from the text is one, over several lines and with a broken word', () => {
+    const lines = ['Lamps over the har-', 'bour and what they draw', 'Mara Lune', ...body]
+    expect(proveCopy(harbour, page({ lines, apart: ['Lamps over the har- bour and what they draw'] })).outcome).toBe(
+      'proved',
+    )
+  })
+  test('one that stands in the text alone is only spoken of, whatever else agrees', () => {
+    const lines = [
+      'Words on the sea',
+      'Mara Lune',
+      'In Lamps over the harbour and what they draw (10.5555/np.2014.7)',
+      ...body,
+    ]
+    const told = proveCopy(harbour, page({ lines, apart: ['Words on the sea'] }))
+    expect(told.outcome).toBe('doubtful')
+    expect(told.evidence.map(e => e.said).join(' ')).toContain('only speak of the work')
+  })
+  test('a file that sets nothing apart is judged by its words', () => {
+    const lines = ['Lamps over the harbour and what they draw', 'Mara Lune', 'doi:10.5555/np.2014.7', ...body]
+    expect(proveCopy(harbour, page({ lines, apart: [] })).outcome).toBe('proved')
+  })
+  test('a DOI at the foot of the first page counts, what the notes cite by title does not', () => {
+    const notes = ['https://doi.org/10.5555/np.2014.7', 'Lamps over the harbour and what they draw']
+    const lines = ['Lamps over the harbour and what they draw', ...body]
+    expect(proveCopy(harbour, page({ lines, notes, apart: [lines[0]] })).outcome).toBe('proved')
+    expect(proveCopy(harbour, page({ notes, apart: ['Words on the sea'] })).outcome).toBe('doubtful')
+  })
+  test('a survey article stands under the word Review, and is no review of itself', () => {
+    const lines = ['REVIEW', 'Lamps over the harbour and what they draw', 'Mara Lune', 'doi:10.5555/np.2014.7', ...body]
+    expect(proveCopy(harbour, page({ lines })).outcome).toBe('proved')
+  })
+})

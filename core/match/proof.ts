@@ -22,9 +22,14 @@ export interface Proof {
 export interface PageText {
   /** Number in the file, from 1. */
   page: number
+  /** What it says of itself: without notes and lists of references, where these are known. */
   lines: string[]
   /** Its lines in the largest letters. */
   heading?: string
+  /** Notes at its foot. */
+  notes?: string[]
+  /** What is set apart from the text, by larger letters or another font: a title is. */
+  apart?: string[]
 }
 
 /**
@@ -50,14 +55,20 @@ export function proveCopy(
   const titles = new Set([work, ...records].map(i => i.title ?? ''))
   const titleFits = Math.max(...[...titles].map(t => titleOverlap(t, opening)))
   const titleHolds = titleFits > 0.85
+  // whoever speaks of a work has its title in the text; where nothing is set apart, nothing can be told by it
+  const apart = pages.slice(0, FRONT).flatMap(p => p.apart ?? [])
+  const isSetAsTitle =
+    !titleHolds || !apart.length || [...titles].some(t => titleOverlap(t, frontOf(apart.flatMap(asLines))) > 0.85)
   say(
-    titleHolds,
+    titleHolds && isSetAsTitle,
     titleHolds
-      ? 'The title stands on the first pages.'
+      ? isSetAsTitle
+        ? 'The title stands on the first pages.'
+        : 'The title stands in the text of the first pages, not above it: they may only speak of the work.'
       : `The title does not stand on the first pages (at most ${Math.round(titleFits * 100)}% of its words in one place).`,
   )
   const own = new Set([work, ...records].flatMap(i => normaliseDoi(i.DOI) ?? []))
-  const dois = doisIn(pages[0]?.lines ?? [])
+  const dois = doisIn([...(pages[0]?.lines ?? []), ...(pages[0]?.notes ?? [])])
   const carried = dois.find(d => own.has(d))
   const doiHolds = carried !== undefined
   const doiDiffers = own.size > 0 && dois.length > 0 && !doiHolds
@@ -77,7 +88,7 @@ export function proveCopy(
       all.includes(String(year)),
       all.includes(String(year)) ? `The year ${year} is printed there.` : `The year ${year} is not printed there.`,
     )
-  const version = versionMarks(front)
+  const version = versionMarks([...front, ...(pages[0]?.notes ?? [])])
   const range = readPages(work.page)
   // a manuscript has pages of its own
   let lengthHolds = true
@@ -118,7 +129,8 @@ export function proveCopy(
     say(false, about.said)
     return done('not this work', about.really)
   }
-  if (titleHolds && lengthHolds && !printed && (doiHolds || (authorsHold && !doiDiffers))) return done('proved')
+  if (titleHolds && isSetAsTitle && lengthHolds && !printed && (doiHolds || (authorsHold && !doiDiffers)))
+    return done('proved')
   if (better && !titleHolds) {
     say(false, `It is "${better.item.title}", another work of your pool.`)
     return done('not this work', `"${better.item.title}"`)
@@ -127,6 +139,11 @@ export function proveCopy(
   const heading = pages[0]?.heading ?? longLine(pages[0]?.lines ?? [])
   return done('not this work', heading ? `"${heading}"` : 'another text')
 }
+
+/** Pages on which a title may stand: a cover sheet comes first. */
+const FRONT = 3
+/** A stretch of text as lines of some words, as it was printed. */
+const asLines = (text: string): string[] => text.match(/(?:\S+\s*){1,10}/g) ?? []
 
 const count = ({ length }: readonly unknown[]): string => `${length} ${length === 1 ? 'page' : 'pages'}`
 
@@ -166,8 +183,13 @@ const ABOUT: Partial<Record<Kind, string>> = {
 const SPEAKS = new Set(['correction of', 'taken back', 'book review', 'letter', 'answers'])
 
 /** A line above a title that is no running head: it has no number, and is not the journal's name. */
-const ofItsOwn = (line = '', { 'container-title': container }: Item): string =>
-  /\d/.test(line) || (container && foldTitle(line).includes(foldTitle(container))) ? '' : line
+const ofItsOwn = (line = '', { 'container-title': container, type }: Item): string =>
+  // "Review" alone is what a journal calls its survey articles
+  (type !== 'book' && /^\W*reviews?\W*$/iu.test(line)) ||
+  /\d/.test(line) ||
+  (container && foldTitle(line).includes(foldTitle(container)))
+    ? ''
+    : line
 
 /**
  * Whether a text that has the title only speaks of the work: by the words before the title where it stands first, by the
@@ -278,13 +300,12 @@ interface Front {
 }
 
 function frontOf(lines: readonly string[]): Front {
-  const windows = Array.from({ length: Math.min(lines.length, 80) }, (_, i) =>
-    foldTitle(
-      lines
-        .slice(i, i + 5)
-        .join(' ')
-        .replace(/(\p{L})- (\p{Ll})/gu, '$1$2'),
-    ).split(' '),
+  const windows = Array.from({ length: Math.min(lines.length, 80) }, (_, i) => lines.slice(i, i + 5).join(' ')).flatMap(
+    text => {
+      // the hyphen at the end of a line is the word's own, or it is not
+      const joined = text.replace(/(\p{L})[-‐] (\p{Ll})/gu, '$1$2')
+      return (joined === text ? [text] : [joined, text]).map(t => foldTitle(t).split(' '))
+    },
   )
   return { windows, words: new Set(windows.flat()) }
 }

@@ -96,6 +96,21 @@ export const headsKeywords = (text: string): boolean =>
     bare(text),
   )
 
+/** Stretches of lines in larger letters or another font than the text, each as one text. */
+export function setApart(lines: readonly Placed[], body: Body): string[] {
+  const out: Placed[][] = []
+  for (const l of lines) {
+    if (!isSetApart(l, body)) continue
+    const last = out.at(-1)?.at(-1)
+    const goesOn =
+      last && lines[lines.indexOf(last) + 1] === l && last.font === l.font && Math.abs(last.size - l.size) < 0.6
+    if (goesOn) out.at(-1)!.push(l)
+    else out.push([l])
+  }
+  // a hyphen at the end of a line may be the word's own
+  return out.map(stretch => stretch.map(l => l.text.replaceAll('\t', ' ')).join(' '))
+}
+
 const isSetApart = (l: Placed, body: Body): boolean =>
   l.size > body.size * 1.07 || (l.font !== body.font && l.size > body.size * 0.88)
 

@@ -301,6 +301,6 @@ describe('references', () => {
 
 test('no page, or an empty one, breaks nothing', () => {
   expect(readText([]).labels).toEqual([])
-  expect(readText([page([])]).pages[0]).toEqual({ page: 1, lines: [], text: '', notes: '' })
+  expect(readText([page([])]).pages[0]).toEqual({ page: 1, lines: [], own: [], apart: [], text: '', notes: '' })
   expect(joinLines([], words)).toBe('')
 })

@@ -1,11 +1,12 @@
 import { frontOf, type Front } from './front'
-import { headingsOf, type Heading } from './headings'
+import { headingsOf, setApart, type Heading } from './headings'
 import { pageLabels, type PageLabels } from './labels'
-import { bodyOf, partNotes } from './notes'
+import { bodyOf, partNotes, type Body } from './notes'
+import type { PageText } from '../match/proof'
 import type { DrawnPage, ReadPage } from './page'
-import { placeLines } from './placed'
+import { placeLines, type Placed } from './placed'
 import { readPages } from './read-pages'
-import { referencesOf, type ReferenceList } from './references'
+import { listsBeneath, referencesOf, type ReferenceList } from './references'
 import { joinLines, joinParagraphs, paragraphsOf, Words } from './text'
 
 export interface TextPage {
@@ -13,6 +14,10 @@ export interface TextPage {
   page: number
   /** Lines as they are printed, in the order of reading: heads, columns, notes and feet. */
   lines: string[]
+  /** The same without notes and lists of references: what the text says of itself. */
+  own: string[]
+  /** What is set apart from the text on it, by larger letters or another font. */
+  apart: string[]
   /** Running text, a paragraph a line, without running heads, feet and notes. */
   text: string
   /** Notes at the foot of the page, one a line. */
@@ -64,11 +69,13 @@ export function readText(
   const lines = placeLines(pages)
   const body = bodyOf(lines)
   const headings = headingsOf(lines, body)
+  const cited = new Set(listsBeneath(lines, headings).flatMap(l => l.own))
+  const byPage = pages.map((_, i) => lines.filter(l => l.page === i + 1 && !cited.has(l)))
   return {
     ...labelled,
     left,
     pages: overPages(
-      pages.map((p, i) => textPage(p, i + 1, words)),
+      pages.map((p, i) => textPage(p, i + 1, words, byPage[i]!, body)),
       words,
     ),
     headings: headings.map(({ text, level, page: of, y }) => ({ text, level, page: of, y })),
@@ -83,6 +90,15 @@ export function readText(
   }
 }
 
+/** The pages of a text as its proof looks at them. */
+export const proofPages = ({ pages, front }: CopyText): PageText[] =>
+  pages.map(({ page, own, notes, apart }, i) => ({
+    ...{ page, lines: own, notes: notes.split('\n'), apart },
+    ...(i === 0 && front.title ? { heading: front.title } : {}),
+  }))
+/** Pages on which a title may stand. */
+const FRONT = 3
+
 /** A word that is broken at the end of a page stands whole on that page. */
 function overPages(pages: TextPage[], words: Words): TextPage[] {
   pages.forEach((page, i) => {
@@ -96,11 +112,14 @@ function overPages(pages: TextPage[], words: Words): TextPage[] {
   return pages
 }
 
-function textPage(p: ReadPage, page: number, words: Words): TextPage {
+function textPage(p: ReadPage, page: number, words: Words, own: readonly Placed[], body: Body): TextPage {
   const columns = p.columns.flatMap(c => c.lines)
   return {
     page,
     lines: [...p.heads, ...columns, ...p.notes, ...p.feet].map(l => l.text),
+    own: [...p.heads, ...own, ...p.feet].map(l => l.text),
+    // a title stands in front
+    apart: page <= FRONT ? setApart(own, body) : [],
     text: joinParagraphs(p.columns.map(paragraphsOf), words),
     notes: partNotes(p.notes)
       .map(n => joinLines(n, words))

@@ -52,17 +52,25 @@ export function referencesOf(
   pages: readonly ReadPage[],
   words: Words,
 ): ReferenceList[] {
-  const lists = headings.flatMap((h, k) => {
-    if (!headsReferences(h.text)) return []
-    const next = headings.slice(k + 1).find(o => endsList(o, h, lines))
-    const own = inTheirSize(lines.slice(h.at + h.lines, next?.at ?? lines.length))
-    const list = cut(own, words)
-    return list.entries.length ? [{ heading: h.text, ...list }] : []
+  const lists = listsBeneath(lines, headings).flatMap(({ heading, own }) => {
+    const list = cut(inTheirSize(own), words)
+    return list.entries.length ? [{ heading, ...list }] : []
   })
   if (lists.length) return lists
   const notes = fromNotes(pages, words)
   return notes.entries.length > 2 ? [notes] : []
 }
+
+/** What stands beneath each heading of references, up to what ends it. */
+export const listsBeneath = (
+  lines: readonly Placed[],
+  headings: readonly Heading[],
+): { heading: string; own: Placed[] }[] =>
+  headings.flatMap((h, k) => {
+    if (!headsReferences(h.text)) return []
+    const next = headings.slice(k + 1).find(o => endsList(o, h, lines))
+    return [{ heading: h.text, own: lines.slice(h.at + h.lines, next?.at ?? lines.length) }]
+  })
 
 /** The lines of a list without what stands between them: captions, tables and pictures have letters of another size. */
 function inTheirSize(lines: readonly Placed[]): Placed[] {

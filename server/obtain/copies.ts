@@ -2,8 +2,8 @@ import { signsOf } from '../../core/appraise/signs'
 import type { Transaction } from 'sequelize'
 import { Op } from 'sequelize'
 import { fileNature } from '../../core/match/file-nature'
-import { proveCopy, type PageText, type Proof } from '../../core/match/proof'
-import { partsOf, type CopyParts, type CopyText } from '../../core/pdftext/read-text'
+import { proveCopy, type Proof } from '../../core/match/proof'
+import { partsOf, proofPages, type CopyParts, type CopyText } from '../../core/pdftext/read-text'
 import { ChildFailed, runChild } from '../child/run'
 import type { Context } from '../base/context'
 import type { JobRow } from '../jobs/jobs-model'
@@ -64,7 +64,7 @@ export async function receiveCopy(
     if (/too long|memory/.test(e.message)) return refuse(c, workId, origin, `The PDF could not be read. ${e.message}`)
     return refuse(c, workId, origin, 'The PDF is damaged and cannot be opened. Fetch it again, or drop another file.')
   }
-  const pages = pagesOf(text)
+  const pages = proofPages(text)
   const others = await c.db.works.findAll({
     where: { inquiryId, successorId: null, id: { [Op.ne]: workId } },
     attributes: ['id', 'item'],
@@ -102,10 +102,6 @@ export async function receiveCopy(
 /** Takes the text of a PDF apart, in a process of its own. */
 const readCopy = (bytes: Buffer, how: { page?: string; password?: string }, signal?: AbortSignal): Promise<CopyText> =>
   runChild('pdf', bytes, { seconds: 240, megabytes: 1536, ...(signal ? { signal } : {}) }, how)
-
-/** The pages of a text as its proof looks at them. */
-const pagesOf = ({ pages, front }: CopyText): PageText[] =>
-  pages.map((p, i) => ({ page: p.page, lines: p.lines, ...(i === 0 && front.title ? { heading: front.title } : {}) }))
 
 /** Reads a file that a student brought for a work; of one that is refused, nothing is kept. */
 export async function runCopy(c: Context, { job, signal }: JobHandle): Promise<Record<string, unknown>> {
