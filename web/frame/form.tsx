@@ -1,4 +1,4 @@
-import { Field, Input, type InputProps } from '@chakra-ui/react'
+import { chakra, Dialog, Field, Input, Portal, Stack, type InputProps } from '@chakra-ui/react'
 import { yupResolver } from '@hookform/resolvers/yup'
 import type { ReactNode } from 'react'
 import { useForm, type DefaultValues, type FieldValues, type Path, type UseFormReturn } from 'react-hook-form'
@@ -30,6 +30,42 @@ export function useShaped<T extends FieldValues>(
     }
   })
   return { form, submit: () => void submit(), busy: form.formState.isSubmitting, trouble: form.formState.errors.root }
+}
+
+/** A form in a dialog: what is asked, and beneath it what can be done. */
+export function FormDialog({
+  title,
+  submit,
+  close,
+  children,
+  buttons,
+}: {
+  title: string
+  submit: () => void
+  close: () => void
+  children: ReactNode
+  buttons: ReactNode
+}) {
+  return (
+    <Dialog.Root open onOpenChange={e => !e.open && close()} size="sm">
+      <Portal>
+        <Dialog.Backdrop />
+        <Dialog.Positioner>
+          <Dialog.Content>
+            <chakra.form onSubmit={e => (e.preventDefault(), submit())} noValidate>
+              <Dialog.Header>
+                <Dialog.Title fontFamily="serif">{title}</Dialog.Title>
+              </Dialog.Header>
+              <Dialog.Body>
+                <Stack gap="14px">{children}</Stack>
+              </Dialog.Body>
+              <Dialog.Footer>{buttons}</Dialog.Footer>
+            </chakra.form>
+          </Dialog.Content>
+        </Dialog.Positioner>
+      </Portal>
+    </Dialog.Root>
+  )
 }
 
 /** One line of a form, with what is wrong with it. */

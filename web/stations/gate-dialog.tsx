@@ -1,9 +1,9 @@
-import { Button, chakra, Dialog, Portal, Stack, Text } from '@chakra-ui/react'
+import { Button, Text } from '@chakra-ui/react'
 import { useQueryClient } from '@tanstack/react-query'
 import { api, type Gate } from '../../core/schema/api'
 import { cardShape } from '../../core/schema/api/desk'
 import { call } from '../api/client'
-import { Line, useShaped } from '../frame/form'
+import { FormDialog, Line, useShaped } from '../frame/form'
 import { Notice, tell } from '../frame/parts'
 
 /** Signing in at the library's gate; what waits for it is fetched afterwards, or as far as it goes without. */
@@ -30,61 +30,51 @@ export function GateDialog({
   })
   const behind = waiting - openToAll
   return (
-    <Dialog.Root open onOpenChange={e => !e.open && close()} size="sm">
-      <Portal>
-        <Dialog.Backdrop />
-        <Dialog.Positioner>
-          <Dialog.Content>
-            <chakra.form onSubmit={e => (e.preventDefault(), submit())} noValidate>
-              <Dialog.Header>
-                <Dialog.Title fontFamily="serif">Sign in at the gate of {gate?.library}</Dialog.Title>
-              </Dialog.Header>
-              <Dialog.Body>
-                <Stack gap="14px">
-                  {waiting > 0 && (
-                    <Text fontSize="14px">
-                      {waiting === 1
-                        ? 'This text is behind the gate.'
-                        : `${behind} of the ${waiting} texts ${behind === 1 ? 'is' : 'are'} behind the gate.`}
-                    </Text>
-                  )}
-                  <Text fontSize="13.5px" color="soft">
-                    Your card is passed on to the library and never kept. {gate?.terms}
-                  </Text>
-                  {gate?.hint && (
-                    <Text fontSize="13.5px" borderLeft="2px solid" borderColor="vine.line" pl="10px">
-                      {gate.hint}
-                    </Text>
-                  )}
-                  <Line form={form} name="card" label="Card number" autoComplete="off" autoFocus />
-                  <Line form={form} name="password" label="Password of the card" type="password" autoComplete="off" />
-                  {trouble && <Notice voice="rust">{trouble.message}</Notice>}
-                </Stack>
-              </Dialog.Body>
-              <Dialog.Footer>
-                {openToAll > 0 ? (
-                  <Button
-                    variant="outline"
-                    onClick={() => {
-                      fetch('open')
-                      close()
-                    }}
-                  >
-                    Fetch the {openToAll === 1 ? 'open one' : `${openToAll} open ones`} only
-                  </Button>
-                ) : (
-                  <Button variant="outline" onClick={close}>
-                    Not now
-                  </Button>
-                )}
-                <Button type="submit" colorPalette="vine" loading={busy}>
-                  Sign in{waiting > 0 && ' and fetch'}
-                </Button>
-              </Dialog.Footer>
-            </chakra.form>
-          </Dialog.Content>
-        </Dialog.Positioner>
-      </Portal>
-    </Dialog.Root>
+    <FormDialog
+      title={`Sign in at the gate of ${gate?.library ?? 'the library'}`}
+      submit={submit}
+      close={close}
+      buttons={
+        <>
+          {openToAll > 0 ? (
+            <Button
+              variant="outline"
+              onClick={() => {
+                fetch('open')
+                close()
+              }}
+            >
+              Fetch the {openToAll === 1 ? 'open one' : `${openToAll} open ones`} only
+            </Button>
+          ) : (
+            <Button variant="outline" onClick={close}>
+              Not now
+            </Button>
+          )}
+          <Button type="submit" colorPalette="vine" loading={busy}>
+            Sign in{waiting > 0 && ' and fetch'}
+          </Button>
+        </>
+      }
+    >
+      {waiting > 0 && (
+        <Text fontSize="14px">
+          {waiting === 1
+            ? 'This text is behind the gate.'
+            : `${behind} of the ${waiting} texts ${behind === 1 ? 'is' : 'are'} behind the gate.`}
+        </Text>
+      )}
+      <Text fontSize="13.5px" color="soft">
+        Your card is passed on to the library and never kept. {gate?.terms}
+      </Text>
+      {gate?.hint && (
+        <Text fontSize="13.5px" borderLeft="2px solid" borderColor="vine.line" pl="10px">
+          {gate.hint}
+        </Text>
+      )}
+      <Line form={form} name="card" label="Card number" autoComplete="off" autoFocus />
+      <Line form={form} name="password" label="Password of the card" type="password" autoComplete="off" />
+      {trouble && <Notice voice="rust">{trouble.message}</Notice>}
+    </FormDialog>
   )
 }

@@ -1,8 +1,8 @@
-import { Button, chakra, Dialog, Flex, Portal, Stack, Text } from '@chakra-ui/react'
+import { Button, chakra, Flex, Stack, Text } from '@chakra-ui/react'
 import { object, string } from 'yup'
 import { api, type Answer } from '../../core/schema/api'
 import { useChange } from '../api/hooks'
-import { Line, useShaped } from '../frame/form'
+import { FormDialog, Line, useShaped } from '../frame/form'
 import { useHere } from '../frame/inquiry-frame'
 import { Notice } from '../frame/parts'
 
@@ -37,45 +37,28 @@ export function PasswordDialog({
     { stays: true },
   )
   return (
-    <Dialog.Root open onOpenChange={e => !e.open && close()} size="sm">
-      <Portal>
-        <Dialog.Backdrop />
-        <Dialog.Positioner>
-          <Dialog.Content>
-            <chakra.form onSubmit={e => (e.preventDefault(), submit())} noValidate>
-              <Dialog.Header>
-                <Dialog.Title fontFamily="serif">This PDF is locked</Dialog.Title>
-              </Dialog.Header>
-              <Dialog.Body>
-                <Stack gap="14px">
-                  <Text fontSize="14px" overflowWrap="anywhere">
-                    “{file.name}” opens with its password alone. It is read once, to see whether it is “{work.title}”;
-                    the password is not kept, so that reading the copy later asks for it again.
-                  </Text>
-                  <Line
-                    form={form}
-                    name="password"
-                    label="Password of the file"
-                    type="password"
-                    autoComplete="off"
-                    autoFocus
-                  />
-                  {trouble && <Notice voice="rust">{trouble.message}</Notice>}
-                </Stack>
-              </Dialog.Body>
-              <Dialog.Footer>
-                <Button variant="outline" onClick={close}>
-                  Leave it
-                </Button>
-                <Button type="submit" colorPalette="vine" loading={busy}>
-                  Open and read it
-                </Button>
-              </Dialog.Footer>
-            </chakra.form>
-          </Dialog.Content>
-        </Dialog.Positioner>
-      </Portal>
-    </Dialog.Root>
+    <FormDialog
+      title="This PDF is locked"
+      submit={submit}
+      close={close}
+      buttons={
+        <>
+          <Button variant="outline" onClick={close}>
+            Leave it
+          </Button>
+          <Button type="submit" colorPalette="vine" loading={busy}>
+            Open and read it
+          </Button>
+        </>
+      }
+    >
+      <Text fontSize="14px" overflowWrap="anywhere">
+        “{file.name}” opens with its password alone. It is read once, to see whether it is “{work.title}”; the password
+        is not kept, so that reading the copy later asks for it again.
+      </Text>
+      <Line form={form} name="password" label="Password of the file" type="password" autoComplete="off" autoFocus />
+      {trouble && <Notice voice="rust">{trouble.message}</Notice>}
+    </FormDialog>
   )
 }
 
