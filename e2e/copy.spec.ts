@@ -1,15 +1,20 @@
 import AxeBuilder from '@axe-core/playwright'
 import { readFileSync } from 'node:fs'
 import type { APIRequestContext, Page } from '@playwright/test'
+import { printOut } from '../demo/print-out'
 import { expect, test } from './desk'
 
 const folder = 'server/child/foreign'
-const known = JSON.parse(readFileSync(`${folder}/browser.json`, 'utf8')) as {
+interface Known {
   title: string
   authors: string
   first: number
   refs: unknown[]
 }
+const knownOf = (maker: string) => JSON.parse(readFileSync(`${folder}/${maker}.json`, 'utf8')) as Known
+const known = knownOf('browser')
+const namesOf = ({ authors }: Known) =>
+  authors.split(', ').map(n => ({ given: n.split(' ')[0]!, family: n.split(' ').at(-1)! }))
 
 /** An inquiry with works that are kept, as a list brings them. */
 async function withWorks(request: APIRequestContext, items: object[]): Promise<number> {
@@ -59,8 +64,7 @@ test('a locked file is opened with its password, and asks for it again when it i
 })
 
 test('what is in a copy leads through it, and is clean for everybody', async ({ page, request }) => {
-  const author = known.authors.split(', ').map(n => ({ given: n.split(' ')[0]!, family: n.split(' ').at(-1)! }))
-  const id = await withWorks(request, [{ title: known.title, author }])
+  const id = await withWorks(request, [{ title: known.title, author: namesOf(known) }])
   await page.goto(`/inquiries/${id}/obtain`)
   await bring(page, known.title, 'browser.pdf')
   await page.getByRole('link', { name: 'Read it' }).click()
@@ -103,4 +107,42 @@ test('a doubtful copy is decided beside its pages, and the word is taken back', 
   await page.keyboard.press('n')
   await expect(panel.getByText('Not this work, by your word')).toBeVisible()
   await expect(page.getByText('By your word this copy is not the work.')).toBeVisible()
+})
+
+test('twenty files find their works by their own words; a stranger comes in as a new work', async ({
+  page,
+  request,
+}) => {
+  const makers = ['browser', 'office', 'roff', 'style-sheets']
+  const printed = Array.from({ length: 15 }, (_, i) => `Counting moths at the lamps of window ${i + 1}`)
+  const id = await withWorks(request, [
+    ...makers.map(m => ({ title: knownOf(m).title, author: namesOf(knownOf(m)) })),
+    ...printed.map(title => ({ title })),
+  ])
+  const pdf = (name: string, bytes: Buffer | Uint8Array) => ({
+    name,
+    mimeType: 'application/pdf',
+    buffer: Buffer.from(bytes),
+  })
+  const pages = printed.map((t, i) =>
+    printOut(t, 'Night Papers', `What was counted at window ${i + 1}, night by night.`),
+  )
+  await page.goto(`/inquiries/${id}/obtain`)
+  await page
+    .getByLabel('PDFs that find their works')
+    .setInputFiles([
+      ...makers.map(m => pdf(`${m}.pdf`, readFileSync(`${folder}/${m}.pdf`))),
+      ...(await Promise.all(pages)).map((bytes, i) => pdf(`page-${i + 1}.pdf`, bytes)),
+      pdf('stranger.pdf', readFileSync(`${folder}/TeX.pdf`)),
+    ])
+  const panel = page.getByRole('region', { name: 'Texts you brought' })
+  await expect(panel.getByText('20 texts read')).toBeVisible({ timeout: 240_000 })
+  await expect(panel.getByText('in hand', { exact: true })).toHaveCount(19)
+  await page.getByRole('button', { name: `Bring in as a new work: ${knownOf('TeX').title}` }).click()
+  await expect(panel.getByText('in hand', { exact: true })).toHaveCount(20)
+  // the panel stays while one goes on
+  await panel.getByRole('link', { name: knownOf('roff').title }).click()
+  await expect(page.locator('[data-page="1"] canvas')).toBeVisible()
+  await panel.getByRole('button', { name: 'Close the texts you brought' }).click()
+  await expect(panel).toBeHidden()
 })

@@ -287,19 +287,21 @@ function editionOf(pages: readonly PageText[], year: number | undefined): string
     : undefined
 }
 
-function doisIn(lines: readonly string[]): string[] {
+/** DOIs that are printed in lines. */
+export function doisIn(lines: readonly string[]): string[] {
   return lines
     .flatMap(l => [...l.matchAll(/10\.\d{4,9}\/\S+/g)].map(m => normaliseDoi(m[0])))
     .filter((d): d is string => Boolean(d))
 }
 
-interface Front {
+/** Lines of a first page, made ready for titles to be looked for. */
+export interface Front {
   /** Every five lines joined, as folded words. */
   windows: string[][]
   words: Set<string>
 }
 
-function frontOf(lines: readonly string[]): Front {
+export function frontOf(lines: readonly string[]): Front {
   const windows = Array.from({ length: Math.min(lines.length, 80) }, (_, i) => lines.slice(i, i + 5).join(' ')).flatMap(
     text => {
       // the hyphen at the end of a line is the word's own, or it is not
@@ -314,7 +316,7 @@ function frontOf(lines: readonly string[]): Front {
 const WORDS_COMPARED = 60
 
 /** The best share of a title's words found in order within a window; a title of other words is told at once. */
-function titleOverlap(title: string, front: Front): number {
+export function titleOverlap(title: string, front: Front): number {
   const words = foldTitle(title).split(' ').filter(Boolean).slice(0, WORDS_COMPARED)
   if (!words.length) return 0
   const present = words.filter(w => front.words.has(w)).length / words.length

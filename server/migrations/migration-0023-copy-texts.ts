@@ -6,4 +6,6 @@ export const copyTexts: string[] = [
   `CREATE TABLE IF NOT EXISTS copy_references (copy_id INT UNSIGNED NOT NULL, n INT UNSIGNED NOT NULL, label VARCHAR(40),
    text TEXT NOT NULL, boxes JSON NOT NULL, item JSON NOT NULL, sure JSON NOT NULL, PRIMARY KEY (copy_id, n),
    FOREIGN KEY (copy_id) REFERENCES copies(id) ON DELETE CASCADE) ${end}`,
+  // a file that is to find its work by its own text
+  'ALTER TABLE uploads MODIFY work_id INT UNSIGNED NULL',
 ]

@@ -3,17 +3,19 @@ import type { Transaction } from 'sequelize'
 import { Op } from 'sequelize'
 import { fileNature } from '../../core/match/file-nature'
 import { proveCopy, type Proof } from '../../core/match/proof'
+import { recognise } from '../../core/match/recognise'
+import type { Item } from '../../core/bib/item'
 import { partsOf, proofPages, type CopyParts, type CopyText } from '../../core/pdftext/read-text'
 import { ChildFailed, runChild } from '../child/run'
 import type { Context } from '../base/context'
 import type { JobRow } from '../jobs/jobs-model'
 import type { JobHandle } from '../jobs/queue'
-import { clean, cleanText, firstLetters } from '../../core/bib/clean'
+import { clean, cleanText, firstLetters, plainTitle } from '../../core/bib/clean'
 import { dropOrphans, readBlob, storeBlob } from '../db/blobs'
 import { change } from '../db/revision'
 import { redescribe } from '../pool/describe'
 import { notFound } from '../base/problem'
-import type { CopyRow } from './obtain-model'
+import type { CopyRow, UploadRow } from './obtain-model'
 
 export interface Received {
   outcome: Proof['outcome'] | 'refused'
@@ -23,6 +25,22 @@ export interface Received {
   proof?: Proof
   /** It asks for its password. */
   locked?: boolean
+}
+
+/** What a file turned out to be that was brought without a word on its work. */
+export interface Recognised extends Received {
+  /** The work that it is, or may be. */
+  work?: number
+  title?: string
+  /** It is a copy of the work already. */
+  known?: boolean
+  /** What its title page says, where it is none of the pool's works. */
+  item?: Item
+}
+
+interface Given {
+  signal?: AbortSignal
+  password?: string
 }
 
 /**
@@ -35,36 +53,80 @@ export async function receiveCopy(
   workId: number,
   bytes: Buffer,
   origin: string,
-  { signal, password }: { signal?: AbortSignal; password?: string } = {},
+  given: Given = {},
 ): Promise<Received> {
-  const nature = fileNature(
-    bytes.length,
-    bytes.subarray(0, 65_536).toString('latin1'),
-    bytes.subarray(-2048).toString('latin1'),
-  )
-  if (!nature.pdf) return refuse(c, workId, origin, nature.said!)
   const work = await c.db.works.findOne({ where: { id: workId, inquiryId }, raw: true })
-  let text: CopyText
+  const read = await readFile(bytes, given, work!.item.page)
+  const got = 'outcome' in read ? read : await proveAndKeep(c, { inquiryId, workId, origin, bytes }, work!.item, read)
+  if (got.outcome === 'refused')
+    await c.db.attempts.create({ workId, url: firstLetters(origin, 1000), outcome: 'refused', said: got.said })
+  return got
+}
+
+/** Takes in a file that finds its work by its own text, among all works of the pool. */
+async function receiveFile(c: Context, { inquiryId, hash, name }: UploadRow, given: Given): Promise<Recognised> {
+  const there = await c.db.copies.findOne({ where: { inquiryId, hash }, raw: true })
+  const works = await c.db.works
+    .scope('living')
+    .findAll({ where: { inquiryId }, attributes: ['id', 'item'], raw: true })
+  const titleOf = (work: number) => plainTitle(works.find(w => w.id === work)?.item.title)
+  if (there)
+    return {
+      ...{ outcome: there.outcome, said: 'It is there already.', known: true },
+      ...{ copyId: there.id, work: there.workId, title: titleOf(there.workId) },
+    }
+  const bytes = await readBlob(c.db, hash)
+  const read = await readFile(bytes, given)
+  if ('outcome' in read) return read
+  const found = recognise(works, proofPages(read))
+  if (found) {
+    const { id: workId, item } = found.work
+    const got = await proveAndKeep(c, { inquiryId, workId, origin: `your file "${name}"`, bytes }, item, read)
+    if (got.outcome !== 'refused') return { ...got, work: workId, title: plainTitle(item.title) }
+  }
+  const { title, doi, abstract, source } = read.front
+  const item = title && {
+    id: '',
+    type: 'article-journal',
+    title,
+    ...(doi ? { DOI: doi } : {}),
+    ...(abstract ? { abstract } : {}),
+    ...source,
+  }
+  const said = title
+    ? `It is none of your works: “${title}”.`
+    : 'It is none of your works, and no title can be told in it.'
+  return { outcome: 'refused', said, ...(item ? { item: clean(item) } : {}) }
+}
+
+/** The text of a file, or why there is none. */
+async function readFile(bytes: Buffer, { signal, password }: Given, page?: string): Promise<CopyText | Received> {
+  const head = bytes.subarray(0, 65_536).toString('latin1')
+  const nature = fileNature(bytes.length, head, bytes.subarray(-2048).toString('latin1'))
+  const refused = (said: string): Received => ({ outcome: 'refused', said })
+  if (!nature.pdf) return refused(nature.said!)
   try {
-    text = await readCopy(bytes, { page: work!.item.page, ...(password ? { password } : {}) }, signal)
+    return await readCopy(bytes, { ...(page ? { page } : {}), ...(password ? { password } : {}) }, signal)
   } catch (e) {
     if (!(e instanceof ChildFailed)) throw e
-    if (/^PasswordException/.test(e.message))
-      return {
-        ...(await refuse(
-          c,
-          workId,
-          origin,
-          password === undefined
-            ? 'The PDF is locked: it opens with its password alone.'
-            : 'This is not the password that the PDF asks for.',
-        )),
-        locked: true,
-      }
-    if (/too long|memory/.test(e.message)) return refuse(c, workId, origin, `The PDF could not be read. ${e.message}`)
-    return refuse(c, workId, origin, 'The PDF is damaged and cannot be opened. Fetch it again, or drop another file.')
+    if (/^PasswordException/.test(e.message)) {
+      const wrong = 'This is not the password that the PDF asks for.'
+      const said = password === undefined ? 'The PDF is locked: it opens with its password alone.' : wrong
+      return { ...refused(said), locked: true }
+    }
+    if (/too long|memory/.test(e.message)) return refused(`The PDF could not be read. ${e.message}`)
+    return refused('The PDF is damaged and cannot be opened. Fetch it again, or drop another file.')
   }
-  const pages = proofPages(text)
+}
+
+/** Holds a text against a work, and keeps the file where it is the work, or may be. */
+async function proveAndKeep(
+  c: Context,
+  of: { inquiryId: number; workId: number; origin: string; bytes: Buffer },
+  item: Item,
+  text: CopyText,
+): Promise<Received> {
+  const { inquiryId, workId, origin, bytes } = of
   const others = await c.db.works.findAll({
     where: { inquiryId, successorId: null, id: { [Op.ne]: workId } },
     attributes: ['id', 'item'],
@@ -72,20 +134,15 @@ export async function receiveCopy(
   })
   const records = await c.db.records.findAll({ where: { workId }, attributes: ['item'], raw: true })
   const proof = proveCopy(
-    work!.item,
-    pages,
+    item,
+    proofPages(text),
     others,
     records.map(r => r.item),
   )
   if (proof.outcome === 'not this work')
-    return { ...(await refuse(c, workId, origin, `This is not the work: the file is ${proof.really}.`)), proof }
-  const said =
-    proof.outcome === 'proved'
-      ? 'Its own text proves it.'
-      : `Doubtful: ${proof.evidence
-          .filter(e => !e.holds)
-          .map(e => e.said)
-          .join(' ')}`
+    return { outcome: 'refused', said: `This is not the work: the file is ${proof.really}.`, proof }
+  const against = proof.evidence.filter(e => !e.holds).map(e => e.said)
+  const said = proof.outcome === 'proved' ? 'Its own text proves it.' : `Doubtful: ${against.join(' ')}`
   const copyId = await change(c, inquiryId, async (t, revision) => {
     const hash = await storeBlob(c.db, bytes, 'application/pdf', t)
     const have = await c.db.copies.findOne({ where: { workId, hash }, transaction: t, raw: true })
@@ -103,14 +160,17 @@ export async function receiveCopy(
 const readCopy = (bytes: Buffer, how: { page?: string; password?: string }, signal?: AbortSignal): Promise<CopyText> =>
   runChild('pdf', bytes, { seconds: 240, megabytes: 1536, ...(signal ? { signal } : {}) }, how)
 
-/** Reads a file that a student brought for a work; of one that is refused, nothing is kept. */
+/** Reads a file that a student brought, for a work or to find its own; of one that is refused, nothing is kept. */
 export async function runCopy(c: Context, { job, signal }: JobHandle): Promise<Record<string, unknown>> {
   const upload = await c.db.uploads.findByPk(Number(job.payload.upload), { raw: true })
   // read before a crash could be noted
   if (!upload)
     return job.progress.got ? (job.progress.got as Record<string, unknown>) : { outcome: 'refused', said: GONE }
   const { inquiryId, workId, hash, name } = upload
-  const got = await receiveCopy(c, inquiryId, workId, await readBlob(c.db, hash), `your file "${name}"`, { signal })
+  const got =
+    workId === null
+      ? await receiveFile(c, upload, { signal })
+      : await receiveCopy(c, inquiryId, workId, await readBlob(c.db, hash), `your file "${name}"`, { signal })
   await doneWith(c, upload.id, hash, job.id, got)
   return { ...got }
 }
@@ -130,11 +190,6 @@ async function doneWith(c: Context, id: number, hash: string, job: number, got: 
 export async function copyGivenUp(c: Context, job: JobRow, why: string): Promise<void> {
   const upload = await c.db.uploads.findByPk(Number(job.payload.upload), { raw: true })
   if (upload) await doneWith(c, upload.id, upload.hash, job.id, { outcome: 'refused', said: why })
-}
-
-async function refuse(c: Context, workId: number, origin: string, said: string): Promise<Received> {
-  await c.db.attempts.create({ workId, url: firstLetters(origin, 1000), outcome: 'refused', said })
-  return { outcome: 'refused', said }
 }
 
 async function keep(

@@ -74,11 +74,12 @@ export const attempts = describeTable('attempts', {
 })
 export type AttemptRow = RowOf<typeof attempts>
 
-/** A file that was brought for a work and is not read yet. */
+/** A file that was brought and is not read yet. */
 export const uploads = describeTable('uploads', {
   id: ownId(),
   inquiryId: whole(),
-  workId: whole(),
+  /** Null where the file is to find its work by its own text. */
+  workId: orNull(whole()),
   hash: word(),
   name: word(),
   at: moment(),

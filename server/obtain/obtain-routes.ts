@@ -2,7 +2,7 @@ import { api } from '../../core/schema/api'
 import type { Context } from '../base/context'
 import { change } from '../db/revision'
 import type { Serve } from '../serve/serve'
-import { dropCopy, enqueueFor, openCopy, takeCopy, waysOf } from './obtain-service'
+import { dropCopy, enqueueFor, openCopy, takeCopy, takeText, waysOf } from './obtain-service'
 
 /** Obtain: the ways to the texts of the kept works, fetching them, and copies the student brings. */
 export function obtainRoutes(c: Context, serve: Serve): void {
@@ -10,6 +10,7 @@ export function obtainRoutes(c: Context, serve: Serve): void {
   serve(api.lookForWays, ({ member, body, once }) => once(t => enqueueFor(c, 'routes', member, body.works, t)))
   serve(api.fetchTexts, ({ member, body, once }) => once(t => enqueueFor(c, 'retrieval', member, body.works, t)))
   serve(api.bringCopy, ({ member, params, file, once }) => once(t => takeCopy(c, member, params.work, file, t)))
+  serve(api.bringText, ({ member, file, once }) => once(t => takeText(c, member, file, t)))
   serve(api.openCopy, ({ member, params, file, gone }) => openCopy(c, member.inquiryId, params.work, file, gone))
   serve(api.dropCopy, ({ member: { inquiryId }, params }) =>
     change(c, inquiryId, (t, revision) => dropCopy(c, { id: params.copy, inquiryId }, t, revision)),

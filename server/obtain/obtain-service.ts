@@ -68,6 +68,18 @@ export async function enqueueFor(
   return { job: await enqueue(c, kind, inquiryId, userId, { works }, t) }
 }
 
+/** Keeps a file of the student's that is to find its work, and queues its reading. */
+export async function takeText(
+  c: Context,
+  { inquiryId, userId }: Who,
+  { bytes, name }: SentFile,
+  t: Transaction,
+): Promise<{ job: number }> {
+  const hash = await storeBlob(c.db, bytes, 'application/pdf', t)
+  const upload = await c.db.uploads.create({ inquiryId, workId: null, hash, name }, { transaction: t })
+  return { job: await enqueue(c, 'copy', inquiryId, userId, { upload: upload.id, name }, t) }
+}
+
 /** Keeps a file of the student's for a work, and queues its reading. */
 export async function takeCopy(
   c: Context,

@@ -3,7 +3,7 @@ import { randomUUID } from 'node:crypto'
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import type { Known } from '../../bench/pages/known'
-import type { Answer } from '../../core/schema/api'
+import type { Answer, Recognised } from '../../core/schema/api'
 import { newInquiry, openDesk, type Desk } from './desk'
 
 let desk: Desk
@@ -176,4 +176,42 @@ describe('a locked file', () => {
     await open(await workOf(harbour), '%zz', 400)
     await open(4_000_000, 'x', 404)
   })
+})
+
+describe('texts that find their works', () => {
+  const bringText = async (bytes: Buffer, name = 'some.pdf') => {
+    const sent = await desk.owner
+      .post(`${at}/copies`)
+      .set('Content-Type', 'application/octet-stream')
+      .set('X-File-Name', name)
+      .send(bytes)
+      .expect(202)
+    return (await desk.finish(id, sent.body.job)).result as Recognised
+  }
+  test('by their own words, once; what is none of them says what it is', async () => {
+    const work = await workOf('As the page says')
+    await say(work, 'field:title', null)
+    const got = await bringText(file('browser.pdf'))
+    expect(got).toMatchObject({ outcome: 'proved', work, title: known.title })
+    expect(await bringText(file('browser.pdf'), 'again.pdf')).toMatchObject({ known: true, work, copyId: got.copyId })
+    const other = JSON.parse(file('TeX.json').toString()) as Known
+    const none = await bringText(file('TeX.pdf'))
+    expect(none).toMatchObject({ outcome: 'refused', item: { title: other.title } })
+    expect(none.work).toBeUndefined()
+    // its title page comes in as a record, and the file finds it
+    const sent = await desk.owner
+      .post(`${at}/imports`)
+      .set('Content-Type', 'application/octet-stream')
+      .send(Buffer.from(JSON.stringify([{ ...none.item, id: 'title-page' }])))
+    await desk.finish(id, sent.body.job)
+    expect(await bringText(file('TeX.pdf'))).toMatchObject({ outcome: 'proved', title: other.title })
+  }, 120_000)
+  test('locked, broken and empty ones say so, and nothing of them is kept', async () => {
+    // it was brought with its password before
+    await desk.context.db.copies.destroy({ where: { inquiryId: id, pages: 1 } })
+    expect(await bringText(file('locked.pdf'))).toMatchObject({ outcome: 'refused', locked: true })
+    expect((await bringText(Buffer.from('%PDF-1.4\nnothing\n%%EOF'))).said).toContain('damaged')
+    expect((await bringText(Buffer.from('hello'))).said).toContain('not a PDF')
+    expect(await desk.context.db.uploads.count()).toBe(0)
+  }, 60_000)
 })

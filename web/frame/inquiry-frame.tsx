@@ -4,6 +4,7 @@ import { createContext, useContext, useMemo, useState } from 'react'
 import { Link, Outlet, useParams, useSearchParams } from 'react-router'
 import { useLive, useOf } from '../api/hooks'
 import { api, type InquiryInFull, type Job } from '../../core/schema/api'
+import { BroughtTexts } from './brought-texts'
 import { sayDays } from './due'
 import { OutboxBar } from './outbox-bar'
 import { Failed, Notice, Waiting } from './parts'
@@ -61,83 +62,85 @@ function Framed({ q, jobs, away }: { q: InquiryInFull; jobs: Job[]; away: boolea
   const outlet = useMemo(() => <Outlet />, [])
   return (
     <HereContext value={here}>
-      <Flex direction="column" h="100vh" minH="0">
-        <Flex
-          as="header"
-          bg="surface"
-          borderBottom="1px solid"
-          borderColor="hair"
-          h="84px"
-          px={{ base: '12px', md: '20px' }}
-          gap="16px"
-          flex="none"
-          align="stretch"
-        >
-          <Box w="236px" flex="none" pt="6px" minW="0" display={{ base: 'none', lg: 'block' }}>
-            <Link
-              to={`/inquiries/${q.id}/brief`}
-              style={{ textDecoration: 'none' }}
-              title="Its brief: what is asked, and by when"
-            >
-              <Text fontFamily="serif" fontWeight="600" fontSize="15px" lineHeight="20px" truncate>
-                {q.title}
-              </Text>
-              {/* a name that was taken from the question need not be read twice */}
-              {!q.question.startsWith(q.title.replace(/ …$/, '')) && (
-                <Text fontSize="12px" lineHeight="15px" color="soft" mt="1px" lineClamp={2} title={q.question}>
-                  {q.question}
+      <BroughtTexts>
+        <Flex direction="column" h="100vh" minH="0">
+          <Flex
+            as="header"
+            bg="surface"
+            borderBottom="1px solid"
+            borderColor="hair"
+            h="84px"
+            px={{ base: '12px', md: '20px' }}
+            gap="16px"
+            flex="none"
+            align="stretch"
+          >
+            <Box w="236px" flex="none" pt="6px" minW="0" display={{ base: 'none', lg: 'block' }}>
+              <Link
+                to={`/inquiries/${q.id}/brief`}
+                style={{ textDecoration: 'none' }}
+                title="Its brief: what is asked, and by when"
+              >
+                <Text fontFamily="serif" fontWeight="600" fontSize="15px" lineHeight="20px" truncate>
+                  {q.title}
                 </Text>
+                {/* a name that was taken from the question need not be read twice */}
+                {!q.question.startsWith(q.title.replace(/ …$/, '')) && (
+                  <Text fontSize="12px" lineHeight="15px" color="soft" mt="1px" lineClamp={2} title={q.question}>
+                    {q.question}
+                  </Text>
+                )}
+              </Link>
+              <chakra.a asChild fontSize="12px" lineHeight="16px" color="vine">
+                <Link to="/">All inquiries</Link>
+              </chakra.a>
+            </Box>
+            <Flex flex="1" justify="center" minW="0">
+              <PathBar inquiry={q} />
+            </Flex>
+            <Flex flex="none" align="flex-start" gap="4px" pt="14px">
+              {days !== null && q.due && (
+                <Box textAlign="right" display={{ base: 'none', md: 'block' }}>
+                  <Text
+                    fontFamily="serif"
+                    fontWeight="600"
+                    fontSize="21px"
+                    lineHeight="26px"
+                    color={days < 0 ? 'rust' : days <= 3 ? 'amber' : 'ink'}
+                    whiteSpace="nowrap"
+                  >
+                    {sayDays(days)}
+                  </Text>
+                  <Text fontSize="12px" lineHeight="16px" color="soft" whiteSpace="nowrap">
+                    due {format(parseISO(q.due), 'EEE d MMM yyyy')}
+                  </Text>
+                </Box>
               )}
-            </Link>
-            <chakra.a asChild fontSize="12px" lineHeight="16px" color="vine">
-              <Link to="/">All inquiries</Link>
-            </chakra.a>
-          </Box>
-          <Flex flex="1" justify="center" minW="0">
-            <PathBar inquiry={q} />
+              <AccountMenu />
+            </Flex>
           </Flex>
-          <Flex flex="none" align="flex-start" gap="4px" pt="14px">
-            {days !== null && q.due && (
-              <Box textAlign="right" display={{ base: 'none', md: 'block' }}>
-                <Text
-                  fontFamily="serif"
-                  fontWeight="600"
-                  fontSize="21px"
-                  lineHeight="26px"
-                  color={days < 0 ? 'rust' : days <= 3 ? 'amber' : 'ink'}
-                  whiteSpace="nowrap"
-                >
-                  {sayDays(days)}
-                </Text>
-                <Text fontSize="12px" lineHeight="16px" color="soft" whiteSpace="nowrap">
-                  due {format(parseISO(q.due), 'EEE d MMM yyyy')}
-                </Text>
-              </Box>
-            )}
-            <AccountMenu />
-          </Flex>
+          <OutboxBar inquiry={q.id} away={away} />
+          {q.role === 'reader' && (
+            <Box px="20px" py="8px" borderBottom="1px solid" borderColor="hair">
+              <Notice voice="slate">You may look at this inquiry, but not change it.</Notice>
+            </Box>
+          )}
+          <chakra.main flex="1" minH="0" overflow="auto" position="relative">
+            {outlet}
+          </chakra.main>
         </Flex>
-        <OutboxBar inquiry={q.id} away={away} />
-        {q.role === 'reader' && (
-          <Box px="20px" py="8px" borderBottom="1px solid" borderColor="hair">
-            <Notice voice="slate">You may look at this inquiry, but not change it.</Notice>
-          </Box>
+        {sheet && (
+          <WorkSheet
+            work={sheet}
+            onClose={() =>
+              setSearch(p => {
+                p.delete('work')
+                return p
+              })
+            }
+          />
         )}
-        <chakra.main flex="1" minH="0" overflow="auto" position="relative">
-          {outlet}
-        </chakra.main>
-      </Flex>
-      {sheet && (
-        <WorkSheet
-          work={sheet}
-          onClose={() =>
-            setSearch(p => {
-              p.delete('work')
-              return p
-            })
-          }
-        />
-      )}
+      </BroughtTexts>
     </HereContext>
   )
 }

@@ -6,6 +6,7 @@ import { Link } from 'react-router'
 import { call } from '../api/client'
 import { useChange, useOf } from '../api/hooks'
 import { api, type Obtainable } from '../../core/schema/api'
+import { ChooseTexts } from '../frame/brought-texts'
 import { useHere } from '../frame/inquiry-frame'
 import { Empty, Failed, tellError, Waiting } from '../frame/parts'
 import { GateDialog } from './gate-dialog'
@@ -94,6 +95,7 @@ export function Obtain() {
           </Text>
           {mayWrite && (
             <>
+              <ChooseTexts>Bring PDFs</ChooseTexts>
               <Button
                 size="sm"
                 variant="outline"

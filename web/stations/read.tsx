@@ -127,9 +127,7 @@ function ReadCopy({ id }: { id: number }) {
   const map = useKeyMap()
   // a doubtful copy opens with what is to be decided, and stays so once it is
   const outcome = copy.data?.outcome
-  useEffect(() => {
-    if (outcome) setPanel(was => was ?? outcome === 'doubtful')
-  }, [outcome])
+  if (outcome && panel === undefined) setPanel(outcome === 'doubtful')
   const isOpen = panel === true
   useKeys({ parts: () => setPanel(!isOpen) })
   if (copy.isPending) return <Waiting what="Opening the copy" />

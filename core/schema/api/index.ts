@@ -5,7 +5,7 @@ import type { AnswerOf } from './endpoint'
 import { gatherApi, losses } from './gather'
 import { inquiriesApi, job } from './inquiries'
 import { poolApi } from './pool'
-import { composeApi, obtainApi, passage, readApi, traceApi } from './read'
+import { composeApi, obtainApi, passage, readApi, recognised, traceApi } from './read'
 
 /** Every address of the API, by the name of what it does. */
 export const api = {
@@ -26,6 +26,7 @@ export type Answer<N extends keyof Api> = AnswerOf<Api[N]>
 export type Job = InferType<typeof job>
 export type LossAccount = InferType<typeof losses>
 export type Passage = InferType<typeof passage>
+export type Recognised = InferType<typeof recognised>
 export { job as jobShape, losses as lossesShape }
 
 /** What stands in answers, by the names that pages use. */

@@ -43,6 +43,15 @@ const received = shape({
   locked: maybe(flag()),
   proof: maybe(proof),
 })
+/** What the job of a text that finds its work has as its result. */
+export const recognised = received.shape({
+  work: maybe(whole()),
+  title: maybe(text()),
+  /** It is a copy of the work already. */
+  known: maybe(flag()),
+  /** What its title page says, where it is none of the works. */
+  item: maybe(item),
+})
 const chosenWorks = object({ works: array(rowId.required()).max(2000) })
 
 export const traceApi = {
@@ -102,6 +111,13 @@ export const obtainApi = {
   }),
   bringCopy: endpoint('POST', '/inquiries/:inquiry/works/:work/copies', {
     does: 'Takes a file of the student’s for a work, as a job.',
+    status: 202,
+    body: BYTES,
+    most: LARGEST_COPY,
+    answer: begun,
+  }),
+  bringText: endpoint('POST', '/inquiries/:inquiry/copies', {
+    does: 'Takes a text of the student’s that finds its work by its own words, as a job; its result is as `recognised`.',
     status: 202,
     body: BYTES,
     most: LARGEST_COPY,
