@@ -23,9 +23,8 @@ export function tidyLetters(text: string): string {
           return one.length === 1 ? one : all
         },
       )
-      .replace(/ *\t[ \t]*/g, '\t')
-      .replace(/[^\S\t]+/g, ' ')
-      .replace(/^\s+|\s+$/g, '')
+      .replace(/\s+/g, run => (run.includes('\t') ? '\t' : ' '))
+      .trim()
   )
 }
 
