@@ -1,6 +1,6 @@
 #!/usr/bin/env node
 /** Takes the pictures of docs/screenshots from a running demo (npm start): node scripts/pictures.mjs [name ...] */
-import { mkdirSync } from 'node:fs'
+import { mkdirSync, readFileSync } from 'node:fs'
 import { chromium } from '@playwright/test'
 
 const address = process.env.ADDRESS ?? 'http://127.0.0.1:4600'
@@ -123,17 +123,48 @@ const pictures = {
       await page.goto(`${address}/inquiries/${id}/sift?view=list`)
     },
   ],
-  strands: [`${inquiry}/sift?view=strands`],
   field: [`${inquiry}/sift?view=field`, page => page.getByText('year of publication').waitFor()],
-  flow: [`${inquiry}/sift?view=flow`],
   'sift-phone': [`${inquiry}/sift`, page => page.setViewportSize({ width: 390, height: 780 })],
   trace: [`${inquiry}/trace`],
-  obtain: [`${inquiry}/obtain`],
+  obtain: [
+    `${inquiry}/obtain`,
+    async page => {
+      // texts that one brings: a stranger, one that is there already, a locked one
+      const ways = await (await fetch(`${address}/api${inquiry}/routes`, { headers })).json()
+      const copies = ways.flatMap(w => w.copies).filter(c => c.outcome === 'proved')
+      const file = await fetch(`${address}/api${inquiry}/copies/${copies[0].id}/file`, { headers })
+      const pdf = (name, buffer) => ({ name, mimeType: 'application/pdf', buffer })
+      const foreign = name => pdf(`${name}.pdf`, readFileSync(`server/child/foreign/${name}.pdf`))
+      await page
+        .getByLabel('PDFs that find their works')
+        .setInputFiles([foreign('TeX'), pdf('moths.pdf', Buffer.from(await file.arrayBuffer())), foreign('locked')])
+      await page.getByText('3 texts read').waitFor({ timeout: 60_000 })
+    },
+  ],
   read: [
     `${inquiry}/read`,
     page =>
       page
         .getByRole('link', { name: /^Read the/ })
+        .first()
+        .click(),
+  ],
+  copy: [
+    `${inquiry}/read`,
+    async page => {
+      await page
+        .getByRole('link', { name: /^Read the/ })
+        .first()
+        .click()
+      await page.getByRole('button', { name: /^Headings, references/ }).click()
+      await page.getByText(/^References: /).waitFor()
+    },
+  ],
+  doubt: [
+    `${inquiry}/obtain`,
+    page =>
+      page
+        .getByRole('link', { name: /^Doubtful copy/ })
         .first()
         .click(),
   ],

@@ -77,7 +77,15 @@ export const MAKERS: Record<string, Maker> = {
     beginsAnywhere: true,
     set: async (k, s, folder) => {
       writeFileSync(join(folder, 'text.docx'), await docx(k, s))
-      await run('soffice', [`-env:UserInstallation=file://${join(folder, 'profile')}`, '--headless', '--convert-to', 'pdf', '--outdir', folder, join(folder, 'text.docx')]) // prettier-ignore
+      await run('soffice', [
+        `-env:UserInstallation=file://${join(folder, 'profile')}`,
+        '--headless',
+        '--convert-to',
+        'pdf',
+        '--outdir',
+        folder,
+        join(folder, 'text.docx'),
+      ])
       return join(folder, 'text.pdf')
     },
   },
@@ -160,7 +168,12 @@ ${k.refs.map(r => `${s.refs === 'set in' ? '.PP' : s.refs === 'apart' ? '.LP' : 
 }
 
 function tex(k: Known, s: Setting): string {
-  const t = (x: string) => x.replace(/[\\{}]/g, '').replace(/([&%$#_])/g, '\\$1').replace(/~/g, '\\textasciitilde{}').replace(/\^/g, '') // prettier-ignore
+  const t = (x: string) =>
+    x
+      .replace(/[\\{}]/g, '')
+      .replace(/([&%$#_])/g, '\\$1')
+      .replace(/~/g, '\\textasciitilde{}')
+      .replace(/\^/g, '')
   const three = s.columns === 3
   const list: Record<Setting['refs'], string> = {
     hanging: '\\leftmargin=1.5em\\itemindent=-1.5em\\itemsep=0pt\\parsep=0pt\\labelwidth=0pt\\labelsep=0pt',
@@ -192,7 +205,11 @@ ${three ? '\\end{multicols}' : ''}
 
 async function docx(k: Known, s: Setting): Promise<Buffer> {
   const p = (text: string, size: number, more: object = {}, runs: object[] = []) =>
-    new Paragraph({ alignment: AlignmentType.JUSTIFIED, ...more, children: [new TextRun({ text, size: size * 2, font: 'FreeSerif' }), ...(runs as TextRun[])] }) // prettier-ignore
+    new Paragraph({
+      alignment: AlignmentType.JUSTIFIED,
+      ...more,
+      children: [new TextRun({ text, size: size * 2, font: 'FreeSerif' }), ...(runs as TextRun[])],
+    })
   const em = 200
   const refs: Record<Setting['refs'], object> = {
     hanging: { indent: { left: em * 1.6, hanging: em * 1.6 } },

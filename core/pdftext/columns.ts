@@ -107,24 +107,26 @@ function gutterOf(runs: readonly Run[], known: readonly number[]): Gutter | unde
 function* whiteRooms(ink: Uint8Array, wide: number, high: number, leastWide: number, leastHigh: number) {
   // how far up from here nothing stands, slot by slot
   const up = new Uint16Array(wide)
-  const stack: { from: number; height: number }[] = []
+  // rooms that are open towards the right: where each begins, and how high it is
+  const begins = new Uint16Array(wide + 1)
+  const heights = new Uint16Array(wide + 1)
   for (let y = 0; y < high; y++) {
     for (let x = 0; x < wide; x++) up[x] = ink[y * wide + x] ? 0 : up[x]! + 1
     const isLast = y === high - 1
-    stack.length = 0
+    let open = 0
     for (let x = 0; x <= wide; x++) {
       const height = x < wide ? up[x]! : 0
       let from = x
-      while (stack.length && stack.at(-1)!.height >= height) {
-        const open = stack.pop()!
-        from = open.from
-        const isTall = open.height >= leastHigh && open.height > height
-        if (!isTall || open.from === 0 || x === wide || x - open.from < leastWide) continue
+      while (open && heights[open - 1]! >= height) {
+        const tall = heights[--open]!
+        from = begins[open]!
+        if (tall < leastHigh || tall === height || from === 0 || x === wide || x - from < leastWide) continue
         // a room that goes on below is met again there, taller
-        if (!isLast && !hasInk(ink, (y + 1) * wide + open.from, x - open.from)) continue
-        yield { from: open.from, to: x, first: y - open.height + 1, last: y }
+        if (!isLast && !hasInk(ink, (y + 1) * wide + from, x - from)) continue
+        yield { from, to: x, first: y - tall + 1, last: y }
       }
-      stack.push({ from, height })
+      begins[open] = from
+      heights[open++] = height
     }
   }
 }

@@ -70,7 +70,8 @@ export function readText(
   const body = bodyOf(lines)
   const headings = headingsOf(lines, body)
   const cited = new Set(listsBeneath(lines, headings).flatMap(l => l.own))
-  const byPage = pages.map((_, i) => lines.filter(l => l.page === i + 1 && !cited.has(l)))
+  const byPage = pages.map((): Placed[] => [])
+  for (const l of lines) if (!cited.has(l)) byPage[l.page - 1]!.push(l)
   return {
     ...labelled,
     left,

@@ -47,7 +47,7 @@ export function BroughtTexts({ children }: { children: ReactNode }) {
       if (!b.file.size) return refused('The file is empty.')
       const { signal } = stop.current
       const { job } = await call(api.bringText, { params: { inquiry: inquiry.id }, file: b.file, signal })
-      return (await jobEnd(inquiry.id, job, signal)).result as unknown as Recognised
+      return (await jobEnd(inquiry.id, job, signal)).result as Recognised
     }
     const next = (): void => {
       const b = queue.current.shift()
@@ -135,14 +135,13 @@ export function BroughtTexts({ children }: { children: ReactNode }) {
       {over && (
         <Flex
           position="fixed"
-          inset="12px"
+          inset="0"
           zIndex="overlay"
           align="center"
           justify="center"
-          bg="paper/90"
+          bg="paper/95"
           border="2px dashed"
           borderColor="vine"
-          borderRadius="lg"
           pointerEvents="none"
         >
           <Text fontFamily="serif" fontSize="21px" fontWeight="600">
@@ -193,7 +192,16 @@ export function BroughtTexts({ children }: { children: ReactNode }) {
 
 function Line({ brought: { file, state, got }, asNew }: { brought: Brought; asNew: () => void }) {
   const { inquiry } = useHere()
-  const voice = !got ? 'soft' : got.outcome === 'proved' ? 'vine' : got.outcome === 'refused' ? 'rust' : 'amber'
+  const isStranger = got?.outcome === 'refused' && got.item
+  const voice = !got
+    ? 'soft'
+    : got.outcome === 'proved'
+      ? 'vine'
+      : isStranger
+        ? 'slate'
+        : got.outcome === 'refused'
+          ? 'rust'
+          : 'amber'
   const word = !got
     ? state
     : got.known
@@ -203,7 +211,7 @@ function Line({ brought: { file, state, got }, asNew }: { brought: Brought; asNe
         : got.outcome === 'refused'
           ? got.locked
             ? 'locked'
-            : got.item
+            : isStranger
               ? 'not in your pool'
               : 'not read'
           : got.outcome

@@ -120,6 +120,11 @@ function ReadCopy({ id }: { id: number }) {
     return () => void task.destroy()
   }, [inquiry.id, id])
   const go = (page: number) => pages.current?.querySelector(`[data-page="${page}"]`)?.scrollIntoView({ block: 'start' })
+  const goFromPanel = (page: number) => {
+    // on a phone the panel lies over the pages
+    if (window.innerWidth < 768) setPanel(false)
+    go(page)
+  }
   const asked = Number(search.get('page') ?? 0)
   useEffect(() => {
     if (doc && asked > 1) go(asked)
@@ -226,7 +231,7 @@ function ReadCopy({ id }: { id: number }) {
             />
           ))}
       </Box>
-      {isOpen && <CopyPanel copy={c} go={go} close={() => setPanel(false)} />}
+      {isOpen && <CopyPanel copy={c} go={goFromPanel} close={() => setPanel(false)} />}
     </Flex>
   )
 }
