@@ -301,11 +301,14 @@ class Reader {
       this.put('editor', readNameList(editors[1]!.trim())?.names, 0.85)
       rest = rest.slice(editors[0].length)
     }
-    rest = rest.replace(/[,.]? (?:edited by|ed\. by|ed\.|eds\.|hrsg\. ?v(?:on|\.)|herausgegeben von|sous la direction de|a cura di) ((?:\p{Lu}[\p{L}.'’-]* ?(?:and |& |und |et |, )??){2,16}?)(?=[,.(]|$)/iu, (_, who: string) => {
-      this.put('editor', readNameList(who.trim())?.names, 0.8)
-      // what stands behind is no part of the title
-      return '. '
-    }) // prettier-ignore
+    rest = rest.replace(
+      /[,.]? (?:edited by|ed\. by|ed\.|eds\.|hrsg\. ?v(?:on|\.)|herausgegeben von|sous la direction de|a cura di) ((?:\p{Lu}[\p{L}.'’-]* ?(?:and |& |und |et |, )??){2,16}?)(?=[,.(]|$)/iu,
+      (_, who: string) => {
+        this.put('editor', readNameList(who.trim())?.names, 0.8)
+        // what stands behind is no part of the title
+        return '. '
+      },
+    )
     rest = rest.replace(/\. [,.] ?/, '. ')
     rest = rest.replace(
       /[,.] vol(?:ume|\.) ?(\d{1,4})(?=[.,]|$)/iu,

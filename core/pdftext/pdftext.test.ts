@@ -73,7 +73,17 @@ describe('columns', () => {
     ]
     const lines = told(runs)
     const at = (start: string) => lines.findIndex(l => l.startsWith(start))
-    const order = ['A title', 'left line 0', 'left line 7', 'right line 0', 'right line 7', 'A table', 'below left 0', 'below left 5', 'below right 0'] // prettier-ignore
+    const order = [
+      'A title',
+      'left line 0',
+      'left line 7',
+      'right line 0',
+      'right line 7',
+      'A table',
+      'below left 0',
+      'below left 5',
+      'below right 0',
+    ]
     expect(order.map(at)).toEqual([...order.map(at)].sort((a, b) => a - b))
     expect(order.map(at)).not.toContain(-1)
   })

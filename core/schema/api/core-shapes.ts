@@ -1,4 +1,4 @@
-import { number, object, string, type Schema } from 'yup'
+import { mixed, number, object, string, type Schema } from 'yup'
 import { KINDS } from '../../appraise/kind'
 import type { Lead } from '../../appraise/leads'
 import type { Signs } from '../../appraise/signs'
@@ -22,7 +22,7 @@ const VERSIONS = ['preprint', 'accepted manuscript', 'version of record', 'trans
 /** CSL-JSON: what stands in it is the standard's affair (core/schema/csl-data.ts checks it where it comes in). */
 export const item = object({ id: text(), type: text() }).defined() as unknown as Schema<Item>
 /** Parts of an item, as they could be read. */
-export const partOfItem = bag() as unknown as Schema<Partial<Item>>
+export const partOfItem = mixed<Partial<Item>>((v): v is Partial<Item> => typeof v === 'object' && v !== null).defined()
 export const facts = like<Facts>()({
   genre: string(),
   refereedVenue: maybe(flag()),
