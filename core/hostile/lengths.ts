@@ -138,10 +138,10 @@ export const READERS: Record<string, (text: string) => unknown> = {
     return compare(titled(1, `moth ${t} lamp`), titled(2, `noth ${t} lamq`))
   },
   fileNature: t => fileNature(t.length, t, t),
-  'readText in its lines': t => readText([drawn([t, t, t, 'References', t, t, t, `1 ${t}`, t])], null, { page: t }),
+  'readText in its lines': t => readText([drawn([t, 'References', `1 ${t}`])], null, { page: t }),
   'readText in many lines': t => {
     const lines = t.match(/[\s\S]{1,80}/g) ?? []
-    return readText([drawn([...lines, 'References', ...lines]), drawn(lines)], [t, t])
+    return readText([drawn([...lines, 'References', ...lines])], [t])
   },
   proveCopy: t => proveCopy(item({ title: t, DOI: t }), [{ page: 1, lines: [t, t] }], [], []),
   parseCql,

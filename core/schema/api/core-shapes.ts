@@ -22,7 +22,9 @@ const VERSIONS = ['preprint', 'accepted manuscript', 'version of record', 'trans
 /** CSL-JSON: what stands in it is the standard's affair (core/schema/csl-data.ts checks it where it comes in). */
 export const item = object({ id: text(), type: text() }).defined() as unknown as Schema<Item>
 /** Parts of an item, as they could be read. */
-export const partOfItem = mixed<Partial<Item>>((v): v is Partial<Item> => typeof v === 'object' && v !== null).defined()
+export const partOfItem: Schema<Partial<Item>> = mixed<Partial<Item>>(
+  (v): v is Partial<Item> => typeof v === 'object' && v !== null,
+).defined()
 export const facts = like<Facts>()({
   genre: string(),
   refereedVenue: maybe(flag()),
