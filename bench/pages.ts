@@ -3,18 +3,15 @@
  * page labels, references.
  * npx tsx bench/pages.ts [texts of each setting]      SHOW=1 prints what was wrong; KEEP=folder keeps the files
  */
-import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
-import { join } from 'node:path'
 import { readText } from '../core/pdftext/read-text'
 import { openPdf } from '../server/child/open-pdf'
 import { WorldMaker } from '../demo/generate'
 import { FIELDS, printed } from './reference-fields'
 import { knownText, pairsShared, split, wordsOf, type Setting } from './pages/known'
-import { MAKERS, setBy } from './pages/makers'
+import { MAKERS, setOrKept } from './pages/makers'
 
 const each = Number(process.argv[2] ?? 1)
-const keep = process.env.KEEP
-if (keep) mkdirSync(keep, { recursive: true })
+const folder = process.env.KEEP
 const maker = new WorldMaker(31, 2000, 1)
 const works = [...maker].map(m => m.work)
 const articles = works.filter(w => w.form === 'research article' && w.item.page)
@@ -42,13 +39,16 @@ for (const [m, name] of Object.keys(MAKERS).entries()) {
       const w = articles[n++ % articles.length]!
       const cited = Array.from({ length: 30 }, (_, j) => citable[(n * 37 + j * 11) % citable.length]!.item)
       const known = { ...knownText(maker.facts, w, cited, s), first: MAKERS[name]!.beginsAnywhere ? 41 + n * 17 : 1 }
-      const file = keep && join(keep, `${name.replace(/ /g, '-')}-${s.columns}-${s.refs.replace(/ /g, '-')}-${i}.pdf`)
-      const bytes = file && existsSync(file) ? readFileSync(file) : await setBy(name, known, s)
+      const bytes = await setOrKept(
+        name,
+        known,
+        s,
+        folder ? { folder, name: `${name}-${s.columns}-${s.refs}-${i}` } : undefined,
+      )
       if (!bytes) {
         console.log(`${name}: not on this machine`)
         break
       }
-      if (file && !existsSync(file)) writeFileSync(file, bytes)
       const doc = await openPdf(bytes)
       const drawn = []
       for (let k = 1; k <= doc.pages; k++) drawn.push(await doc.page(k))

@@ -3,19 +3,16 @@
  * the work that it is and against every work that it cites.
  * npx tsx bench/proof-letters.ts [texts of each setting]      SHOW=1 prints what was wrong; KEEP=folder keeps the files
  */
-import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
-import { join } from 'node:path'
 import type { Item } from '../core/bib/item'
 import { proveCopy, type Outcome } from '../core/match/proof'
 import { tasks } from '../server/child/tasks'
 import { proofPages } from '../core/pdftext/read-text'
 import { WorldMaker } from '../demo/generate'
 import { knownText, type Setting } from './pages/known'
-import { MAKERS, setBy } from './pages/makers'
+import { MAKERS, setOrKept } from './pages/makers'
 
 const each = Number(process.argv[2] ?? 2)
-const keep = process.env.KEEP
-if (keep) mkdirSync(keep, { recursive: true })
+const folder = process.env.KEEP
 const maker = new WorldMaker(53, 3000, 1)
 const works = [...maker].map(m => m.work)
 const articles = works.filter(w => w.form === 'research article' && w.item.author)
@@ -38,10 +35,13 @@ for (const name of Object.keys(MAKERS))
       const w = articles[n++ % articles.length]!
       const cited = Array.from({ length: 22 }, (_, j) => citable[(n * 41 + j * 13) % citable.length]!.item)
       const known = knownText(maker.facts, w, cited, s, 8 + (n % 3) * 12)
-      const file = keep && join(keep, `letter-${name.replace(/ /g, '-')}-${s.columns}-${s.refs}-${i}.pdf`)
-      const bytes = file && existsSync(file) ? readFileSync(file) : await setBy(name, known, s)
+      const bytes = await setOrKept(
+        name,
+        known,
+        s,
+        folder ? { folder, name: `letter-${name}-${s.columns}-${s.refs}-${i}` } : undefined,
+      )
       if (!bytes) continue
-      if (file && !existsSync(file)) writeFileSync(file, bytes)
       const text = await tasks.pdf(bytes)
       const hold = (what: keyof typeof tally, item: Item) => {
         const { outcome, evidence } = proveCopy(item, proofPages(text))

@@ -1,5 +1,5 @@
 import { execFile } from 'node:child_process'
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { promisify } from 'node:util'
@@ -89,6 +89,23 @@ export const MAKERS: Record<string, Maker> = {
       return join(folder, 'text.pdf')
     },
   },
+}
+
+/** The same, kept under a name in a folder: what is there is not set again. */
+export async function setOrKept(
+  maker: string,
+  k: Known,
+  s: Setting,
+  keep: { folder: string; name: string } | undefined,
+): Promise<Buffer | undefined> {
+  const file = keep && join(keep.folder, `${keep.name}.pdf`.replace(/ /g, '-'))
+  if (file && existsSync(file)) return readFileSync(file)
+  const bytes = await setBy(maker, k, s)
+  if (file && bytes) {
+    mkdirSync(keep.folder, { recursive: true })
+    writeFileSync(file, bytes)
+  }
+  return bytes
 }
 
 /** A text set by a maker, as a PDF; undefined where this machine has no such program. */

@@ -30,18 +30,30 @@ const write = (style: string, n: number): string =>
     ? style.slice(0, -1) + (style.endsWith('I') ? roman(n).toUpperCase() : roman(n))
     : style + String(n)
 
-const ROMAN: [number, string][] = [
-  [1000, 'm'], [900, 'cm'], [500, 'd'], [400, 'cd'], [100, 'c'], [90, 'xc'], [50, 'l'], [40, 'xl'], [10, 'x'], [9, 'ix'], [5, 'v'], [4, 'iv'], [1, 'i'],
-] // prettier-ignore
+const ROMAN = Object.entries({
+  m: 1000,
+  cm: 900,
+  d: 500,
+  cd: 400,
+  c: 100,
+  xc: 90,
+  l: 50,
+  xl: 40,
+  x: 10,
+  ix: 9,
+  v: 5,
+  iv: 4,
+  i: 1,
+})
 function roman(n: number): string {
   let out = ''
-  for (const [value, sign] of ROMAN) for (; n >= value; n -= value) out += sign
+  for (const [sign, value] of ROMAN) for (; n >= value; n -= value) out += sign
   return out
 }
 function fromRoman(text: string): number | undefined {
   let rest = text.toLowerCase()
   let n = 0
-  for (const [value, sign] of ROMAN) for (; rest.startsWith(sign); rest = rest.slice(sign.length)) n += value
+  for (const [sign, value] of ROMAN) for (; rest.startsWith(sign); rest = rest.slice(sign.length)) n += value
   return rest || !n || roman(n) !== text.toLowerCase() ? undefined : n
 }
 

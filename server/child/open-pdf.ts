@@ -9,7 +9,6 @@ export interface OpenPdf {
   pages: number
   /** The file's own labels of its pages, where it has them. */
   labels: string[] | null
-  title: string | undefined
   page: (n: number) => Promise<DrawnPage>
   close: () => Promise<void>
 }
@@ -31,12 +30,9 @@ export async function openPdf(bytes: Uint8Array, password?: string): Promise<Ope
     stopAtErrors: false,
   })
   const doc = await task.promise
-  const meta = await doc.getMetadata().catch(() => undefined)
-  const { Title: title } = (meta?.info ?? {}) as { Title?: unknown }
   return {
     pages: doc.numPages,
     labels: await doc.getPageLabels().catch(() => null),
-    title: typeof title === 'string' && title.trim() ? title : undefined,
     page: async n => {
       const page = await doc.getPage(n)
       const view = page.getViewport({ scale: 1 })
