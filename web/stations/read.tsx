@@ -166,7 +166,7 @@ function ReadCopy({ id }: { id: number }) {
             {c.title}
           </chakra.h1>
           <Text fontSize="13px" color="soft" whiteSpace="nowrap" display={isOpen ? 'none' : undefined}>
-            {c.version} · pages {c.labels[0]}–{c.labels.at(-1)}
+            {c.version} · {c.labels.length === 1 ? `page ${c.labels[0]!}` : `pages ${c.labels[0]!}–${c.labels.at(-1)!}`}
           </Text>
           <Button size="2xs" variant="outline" bg="surface" aria-expanded={isOpen} onClick={() => setPanel(!isOpen)}>
             Headings, references <Kbd>{keyName(map.parts)}</Kbd>
