@@ -19,7 +19,7 @@ import { serveWorld } from '../standins/world'
 
 const share = (n: number, of: number) => `${n} of ${of} (${of ? ((100 * n) / of).toFixed(1) : '–'}%)`
 
-const FILL = 'text goes on here with words enough to be a text of some length'
+const FILL = Array.from({ length: 30 }, () => 'text goes on here with words enough to be a text of some length')
 const told = { right: 0, all: 0, accepted: 0, wrong: 0, refused: 0, own: 0 }
 for (const line of readFileSync(new URL('./proof/closed.txt', import.meta.url), 'utf8').split('\n')) {
   if (!line || line.startsWith('#')) continue
@@ -29,8 +29,8 @@ for (const line of readFileSync(new URL('./proof/closed.txt', import.meta.url), 
     author: authors!.split('; ').map(readName),
     issued: { 'date-parts': [[Number(year)]] },
   } as Item
-  const front = [...lines!.split(' // '), FILL]
-  const file = Array.from({ length: Number(pages) }, (_, i) => ({ page: i + 1, lines: i ? [FILL] : front }))
+  const front = [...lines!.split(' // '), ...FILL]
+  const file = Array.from({ length: Number(pages) }, (_, i) => ({ page: i + 1, lines: i ? FILL : front }))
   const { outcome, evidence } = proveCopy(item, file)
   told.all++
   if (outcome === answer) told.right++

@@ -45,7 +45,7 @@ const Gather = lazy(() => import('./stations/gather/gather').then(m => ({ defaul
 const Sift = lazy(() => import('./stations/sift/sift').then(m => ({ default: m.Sift })))
 const Trace = lazy(() => import('./stations/trace').then(m => ({ default: m.Trace })))
 const Obtain = lazy(() => import('./stations/obtain').then(m => ({ default: m.Obtain })))
-const Read = lazy(() => import('./stations/read').then(m => ({ default: m.Read })))
+const Read = lazy(() => import('./stations/read/read').then(m => ({ default: m.Read })))
 const Compose = lazy(() => import('./stations/compose').then(m => ({ default: m.Compose })))
 const YourAccount = lazy(() => import('./account/your-account').then(m => ({ default: m.YourAccount })))
 const Catalogues = lazy(() => import('./account/catalogues').then(m => ({ default: m.Catalogues })))

@@ -257,6 +257,9 @@ export const system = createSystem(
       mark: { bg: 'tint.a', color: 'inherit', borderRadius: '2px', px: '1px' },
       'mark[data-tint="1"]': { bg: 'tint.b' },
       'mark[data-tint="2"]': { bg: 'tint.c' },
+      '.found': { fontWeight: '700', borderBottom: '2px solid', borderColor: 'vine' },
+      // a page is white in the dark, too
+      '::highlight(found)': { backgroundColor: '#BFD9C9', color: 'transparent' },
       ...lines,
       ...reading,
       '*:focus-visible': { outline: '2px solid', outlineColor: 'vine', outlineOffset: '2px' },

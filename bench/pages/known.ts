@@ -17,6 +17,10 @@ export interface Setting {
 
 /** A text whose words, pages and references are known before it is set. */
 export interface Known {
+  /** Lines of a sheet before the first page. */
+  cover?: string[]
+  /** Lines above the title. */
+  over?: string[]
   title: string
   authors: string
   /** In the running head. */

@@ -139,10 +139,11 @@ function html(k: Known, s: Setting, hasNotes: boolean): string {
 html{font:10pt/1.3 serif;hyphens:auto;text-align:justify;counter-reset:page ${k.first - 1}}
 h1{font-size:18pt;line-height:1.2;text-align:left}h2{font-size:11.5pt;margin:.9em 0 .3em;break-after:avoid}
 p{margin:0}p+p{text-indent:1.2em}.b{columns:${s.columns};column-gap:16pt}.a{font-style:italic;margin:1em 0}.r{font-size:8.8pt;text-indent:0;margin:0}
-.fn{float:footnote;font-size:8pt;text-align:left}${refs[s.refs]}</style>
+.c{break-after:page}.fn{float:footnote;font-size:8pt;text-align:left}${refs[s.refs]}</style>
+${k.cover ? `<div class="c">${k.cover.map(l => `<p>${esc(l)}</p>`).join('')}</div>` : ''}${(k.over ?? []).map(l => `<p>${esc(l)}</p>`).join('')}
 <h1>${esc(k.title)}</h1><p>${esc(k.authors)}</p><p class="a">${esc(k.abstract)}</p><div class="b">
-${k.sections.map((x, i) => `<h2>${x.heading}</h2>${x.paragraphs.map((p, j) => `<p>${esc(p)}${j === 1 ? note(k.notes[i]) : ''}</p>`).join('\n')}`).join('\n')}
-<h2>${k.refsHeading}</h2>${k.refs.map(r => `<div class="r">${esc(r.text)}</div>`).join('\n')}</div>`
+${k.sections.map((x, i) => `${x.heading ? `<h2>${esc(x.heading)}</h2>` : ''}${x.paragraphs.map((p, j) => `<p>${esc(p)}${j === 1 ? note(k.notes[i]) : ''}</p>`).join('\n')}`).join('\n')}
+${k.refs.length ? `<h2>${k.refsHeading}</h2>` : ''}${k.refs.map(r => `<div class="r">${esc(r.text)}</div>`).join('\n')}</div>`
 }
 
 function roff(k: Known, s: Setting): string {
@@ -163,22 +164,27 @@ function roff(k: Known, s: Setting): string {
 .pn ${k.first}
 .nr PS 10
 .nr VS 12
-.TL
-${t(k.title)}
-.AU
-${t(k.authors)}
-.AB no
-${t(k.abstract)}
-.AE
+${
+  k.cover || k.over
+    ? // nothing may stand before a title that is called one
+      `${k.cover ? `${k.cover.map(l => `.LP\n${t(l)}`).join('\n')}\n.bp\n` : ''}${(k.over ?? []).map(l => `.LP\n${t(l)}`).join('\n')}
+.LP
+.ps 15
+.vs 18
+.B "${t(k.title).replace(/"/g, '""')}"
+.LP
+${t(k.authors)}`
+    : `.TL\n${t(k.title)}\n.AU\n${t(k.authors)}`
+}
+${k.abstract && !k.cover && !k.over ? `.AB no\n${t(k.abstract)}\n.AE` : `.LP\n${t(k.abstract)}`}
 ${columns}
 ${k.sections
   .map(
     (x, i) =>
-      `.SH\n${x.heading}\n${x.paragraphs.map((p, j) => `.PP\n${t(p)}${j === 1 ? `\\**\n.FS\n${t(k.notes[i]!)}\n.FE` : ''}`).join('\n')}`,
+      `${x.heading ? `.SH\n${t(x.heading)}\n` : ''}${x.paragraphs.map((p, j) => `.PP\n${t(p)}${j === 1 && k.notes[i] ? `\\**\n.FS\n${t(k.notes[i]!)}\n.FE` : ''}`).join('\n')}`,
   )
   .join('\n')}
-.SH
-${k.refsHeading}
+${k.refs.length ? `.SH\n${k.refsHeading}` : ''}
 .nr PS 9
 ${k.refs.map(r => `${s.refs === 'set in' ? '.PP' : s.refs === 'apart' ? '.LP' : '.XP'}\n${t(r.text)}`).join('\n')}
 `
@@ -207,14 +213,19 @@ function tex(k: Known, s: Setting): string {
 \\pagestyle{fancy}\\fancyhf{}\\fancyhead[L]{\\small\\itshape ${t(k.head)}}\\fancyhead[R]{\\thepage}\\setcounter{page}{${k.first}}
 \\emergencystretch=2em
 \\begin{document}
+${k.cover ? `${k.cover.map(t).join('\\par ')}\\newpage\\setcounter{page}{${k.first}}` : ''}${(k.over ?? []).map(l => `\\noindent ${t(l)}\\par`).join('\n')}
 \\title{${t(k.title)}}\\author{${t(k.authors)}}\\date{}
 ${s.columns === 2 ? `\\twocolumn[\\begin{@twocolumnfalse}\\maketitle\\thispagestyle{plain}\\begin{quote}${t(k.abstract)}\\end{quote}\\end{@twocolumnfalse}]` : `\\maketitle\\begin{quote}${t(k.abstract)}\\end{quote}`}
 ${three ? '\\begin{multicols}{3}\\sloppy' : ''}
-${k.sections.map((x, i) => `\\section*{${x.heading}}\n${x.paragraphs.map((p, j) => `${t(p)}${j === 1 ? `\\footnote{${t(k.notes[i]!)}}` : ''}`).join('\n\n')}`).join('\n')}
-\\section*{${k.refsHeading}}
+${k.sections.map((x, i) => `${x.heading ? `\\section*{${t(x.heading)}}\n` : ''}${x.paragraphs.map((p, j) => `${t(p)}${j === 1 && k.notes[i] ? `\\footnote{${t(k.notes[i]!)}}` : ''}`).join('\n\n')}`).join('\n')}
+${
+  k.refs.length
+    ? `\\section*{${k.refsHeading}}
 {\\small\\begin{list}{}{${list[s.refs]}}
 ${k.refs.map(r => item(r.text)).join('\n')}
-\\end{list}}
+\\end{list}}`
+    : ''
+}
 ${three ? '\\end{multicols}' : ''}
 \\end{document}
 `
@@ -252,7 +263,9 @@ async function docx(k: Known, s: Setting): Promise<Buffer> {
         properties: { page },
         headers: { default: head },
         children: [
-          p(k.title, 18, { alignment: AlignmentType.LEFT }),
+          ...(k.cover ?? []).map(l => p(l, 10)),
+          ...(k.over ?? []).map((l, i) => p(l, 10, { pageBreakBefore: Boolean(k.cover) && i === 0 })),
+          p(k.title, 18, { alignment: AlignmentType.LEFT, pageBreakBefore: Boolean(k.cover) && !k.over }),
           p(k.authors, 11),
           p(k.abstract, 10, { spacing: { before: 200, after: 200 } }),
         ],
@@ -262,12 +275,19 @@ async function docx(k: Known, s: Setting): Promise<Buffer> {
         headers: { default: head },
         children: [
           ...k.sections.flatMap((x, i) => [
-            p(x.heading, 12, { alignment: AlignmentType.LEFT, spacing: { before: 160, after: 60 } }),
+            ...(x.heading
+              ? [p(x.heading, 12, { alignment: AlignmentType.LEFT, spacing: { before: 160, after: 60 } })]
+              : []),
             ...x.paragraphs.map((t, j) =>
-              p(t, 10, j ? { indent: { firstLine: em } } : {}, j === 1 ? [new FootnoteReferenceRun(i + 1)] : []),
+              p(
+                t,
+                10,
+                j ? { indent: { firstLine: em } } : {},
+                j === 1 && k.notes[i] ? [new FootnoteReferenceRun(i + 1)] : [],
+              ),
             ),
           ]),
-          p(k.refsHeading, 12, { spacing: { before: 160, after: 60 } }),
+          ...(k.refs.length ? [p(k.refsHeading, 12, { spacing: { before: 160, after: 60 } })] : []),
           ...k.refs.map(r => p(r.text, 9, { alignment: AlignmentType.LEFT, ...refs[s.refs] })),
         ],
       },

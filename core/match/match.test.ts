@@ -289,8 +289,8 @@ describe('the proof of a copy', () => {
     DOI: '10.5555/np.4',
     page: '10-12',
   }
-  const pages = (lines: string[]) =>
-    [1, 2, 3].map(page => ({ page, lines: page === 1 ? lines : ['text of the article goes on here and on'] }))
+  const BODY = Array.from({ length: 30 }, () => 'text of the article goes on here and on')
+  const pages = (lines: string[]) => [1, 2, 3].map(page => ({ page, lines: [...(page === 1 ? lines : []), ...BODY] }))
   const right = [
     'Night Papers 4, 10–12 (2020)',
     'Lamps and the moths of six',

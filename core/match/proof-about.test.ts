@@ -20,9 +20,9 @@ const book: Item = {
   author: [{ family: 'Holt', given: 'Marit' }],
   issued: { 'date-parts': [[2011]] },
 }
-const FILL = 'text goes on here with words enough to be a text of some length'
+const FILL = Array.from({ length: 30 }, () => 'text goes on here with words enough to be a text of some length')
 const file = (lines: string[], n = 16): PageText[] =>
-  Array.from({ length: n }, (_, i) => ({ page: i + 1, lines: i ? [FILL] : [...lines, FILL] }))
+  Array.from({ length: n }, (_, i) => ({ page: i + 1, lines: i ? FILL : [...lines, ...FILL] }))
 const outcome = (work: Item, lines: string[], n?: number) => proveCopy(work, file(lines, n)).outcome
 
 describe('the text of the work itself', () => {

@@ -1,12 +1,12 @@
 import { expect, test } from '@jest/globals'
 import { recognise } from './recognise'
 
-const FILL = 'text of the article goes on here and on, with words enough to be a text of its own'
+const FILL = Array.from({ length: 30 }, () => 'text of the article goes on here and on, with words enough to be a text')
 const work = (id: number, title: string, more: object = {}) => ({
   id,
   item: { id: '', type: 'article-journal', title, ...more },
 })
-const text = (...lines: string[]) => [{ page: 1, lines: [...lines, FILL, FILL] }]
+const text = (...lines: string[]) => [{ page: 1, lines: [...lines, ...FILL] }]
 
 test('a text is the work that it proves, not one whose title is a part of it', () => {
   const works = [work(1, 'Lamps and moths'), work(2, 'Lamps and moths of the harbour'), work(3, 'Owls of the harbour')]

@@ -2,6 +2,7 @@ import { frontOf, type Front } from './front'
 import { headingsOf, setApart, type Heading } from './headings'
 import { pageLabels, type PageLabels } from './labels'
 import { bodyOf, partNotes, type Body } from './notes'
+import { lettersOf } from '../match/of-itself'
 import type { PageText } from '../match/proof'
 import type { DrawnPage, ReadPage } from './page'
 import { placeLines, type Placed } from './placed'
@@ -93,9 +94,10 @@ export function readText(
 
 /** The pages of a text as its proof looks at them. */
 export const proofPages = ({ pages, front }: CopyText): PageText[] =>
-  pages.map(({ page, own, notes, apart }, i) => ({
-    ...{ page, lines: own, notes: notes.split('\n'), apart },
+  pages.map(({ page, lines, own, notes, apart }, i) => ({
+    ...{ page, lines: own, notes: notes.split('\n'), apart, letters: lettersOf(lines) },
     ...(i === 0 && front.title ? { heading: front.title } : {}),
+    ...(i === 0 && front.source ? { source: front.source } : {}),
   }))
 /** Pages on which a title may stand. */
 const FRONT = 3

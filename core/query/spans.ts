@@ -26,7 +26,12 @@ export function matchSpans(root: QueryNode, text: string): Span[] {
     }
   })
   spans.sort((a, b) => a.start - b.start || b.end - a.end)
-  return spans.filter((s, i) => !spans.slice(0, i).some(before => before.end > s.start))
+  let end = 0
+  return spans.filter(s => {
+    const isFree = s.start >= end
+    end = Math.max(end, s.end)
+    return isFree
+  })
 }
 
 /** Where a run of words stands; the marks of where a text begins and ends are not painted. */

@@ -13,6 +13,7 @@ import type { JobHandle } from '../jobs/queue'
 import { clean, cleanText, firstLetters, plainTitle } from '../../core/bib/clean'
 import { dropOrphans, readBlob, storeBlob } from '../db/blobs'
 import { change } from '../db/revision'
+import { inParts } from '../db/rows'
 import { redescribe } from '../pool/describe'
 import { notFound } from '../base/problem'
 import type { CopyRow, UploadRow } from './obtain-model'
@@ -23,6 +24,8 @@ export interface Received {
   said: string
   copyId?: number
   proof?: Proof
+  /** The work of the pool that it is instead of the one it was brought for. */
+  other?: { id: number; title: string }
   /** It asks for its password. */
   locked?: boolean
 }
@@ -119,14 +122,14 @@ async function readFile(bytes: Buffer, { signal, password }: Given, page?: strin
   }
 }
 
-/** Holds a text against a work, and keeps the file where it is the work, or may be. */
-async function proveAndKeep(
+/** Holds a text against a work as all its records have it, and against the other works of the pool. */
+async function prove(
   c: Context,
-  of: { inquiryId: number; workId: number; origin: string; bytes: Buffer },
+  inquiryId: number,
+  workId: number,
   item: Item,
   text: CopyText,
-): Promise<Received> {
-  const { inquiryId, workId, origin, bytes } = of
+): Promise<Pick<Received, 'said' | 'other'> & { proof: Proof }> {
   const others = await c.db.works.findAll({
     where: { inquiryId, successorId: null, id: { [Op.ne]: workId } },
     attributes: ['id', 'item'],
@@ -139,10 +142,28 @@ async function proveAndKeep(
     others,
     records.map(r => r.item),
   )
-  if (proof.outcome === 'not this work')
-    return { outcome: 'refused', said: `This is not the work: the file is ${proof.really}.`, proof }
   const against = proof.evidence.filter(e => !e.holds).map(e => e.said)
-  const said = proof.outcome === 'proved' ? 'Its own text proves it.' : `Doubtful: ${against.join(' ')}`
+  const said =
+    proof.outcome === 'not this work'
+      ? `This is not the work: the file is ${proof.really}.`
+      : proof.outcome === 'proved'
+        ? 'Its own text proves it.'
+        : `Doubtful: ${against.join(' ')}`
+  const other = others.find(o => o.id === proof.other)
+  return { proof, said, ...(other ? { other: { id: other.id, title: plainTitle(other.item.title) } } : {}) }
+}
+
+/** Holds a text against a work, and keeps the file where it is the work, or may be. */
+async function proveAndKeep(
+  c: Context,
+  of: { inquiryId: number; workId: number; origin: string; bytes: Buffer },
+  item: Item,
+  text: CopyText,
+): Promise<Received> {
+  const { inquiryId, workId, origin, bytes } = of
+  const told = await prove(c, inquiryId, workId, item, text)
+  const { proof, said } = told
+  if (proof.outcome === 'not this work') return { outcome: 'refused', ...told }
   const copyId = await change(c, inquiryId, async (t, revision) => {
     const hash = await storeBlob(c.db, bytes, 'application/pdf', t)
     const have = await c.db.copies.findOne({ where: { workId, hash }, transaction: t, raw: true })
@@ -153,7 +174,40 @@ async function proveAndKeep(
     )
     return keep(c, { inquiryId, workId, hash, origin }, proof, text, t, revision)
   })
-  return { outcome: proof.outcome, said, copyId, proof }
+  return { outcome: proof.outcome, copyId, ...told }
+}
+
+/**
+ * Gives a copy to another work, where its text bears that out, with what was noted in it.
+ * @throws Problem 404 where copy or work is gone
+ */
+export async function giveCopy(
+  c: Context,
+  { id, inquiryId }: Pick<CopyRow, 'id' | 'inquiryId'>,
+  workId: number,
+  signal: AbortSignal,
+): Promise<Received> {
+  const copy = await c.db.copies.findOne({ where: { id, inquiryId }, raw: true })
+  const work = await c.db.works.scope('living').findOne({ where: { id: workId, inquiryId }, raw: true })
+  if (!copy || !work) throw notFound()
+  const read = await readFile(await readBlob(c.db, copy.hash), { signal }, work.item.page)
+  if ('outcome' in read) return read
+  const told = await prove(c, inquiryId, workId, work.item, read)
+  const { outcome } = told.proof
+  if (outcome === 'not this work') return { outcome: 'refused', ...told }
+  return change(c, inquiryId, async (t, revision) => {
+    const there = await c.db.copies.findOne({ where: { workId, hash: copy.hash }, transaction: t, raw: true })
+    const copyId = there?.id ?? id
+    await c.db.passages.update({ workId, copyId }, { where: { copyId: id }, transaction: t })
+    if (there) await c.db.copies.destroy({ where: { id }, transaction: t })
+    else
+      await c.db.copies.update(
+        { workId, outcome, proof: told.proof, version: told.proof.version ?? 'version of record' },
+        { where: { id }, transaction: t },
+      )
+    await redescribe(c, inquiryId, [copy.workId, workId], t, revision)
+    return { outcome, copyId, ...told }
+  })
 }
 
 /** Takes the text of a PDF apart, in a process of its own. */
@@ -226,11 +280,12 @@ async function keep(
 
 /** Keeps the words of a copy, page by page, and the entries of its lists of references. */
 async function keepText(c: Context, copyId: number, text: CopyText, t: Transaction): Promise<void> {
-  for (const p of text.pages)
-    await c.db.sequelize.query('REPLACE INTO copy_pages (copy_id, page, content) VALUES (?, ?, ?)', {
-      replacements: [copyId, p.page, cleanText([p.text, p.notes].filter(Boolean).join('\n'))],
-      transaction: t,
-    })
+  const pages = text.pages.map(p => ({
+    ...{ copyId, page: p.page },
+    content: cleanText([p.text, p.notes].filter(Boolean).join('\n')),
+  }))
+  for (const part of inParts(pages))
+    await c.db.copyPages.bulkCreate(part, { updateOnDuplicate: ['content'], transaction: t })
   const entries = text.references.flatMap(l => l.entries)
   await c.db.copyReferences.bulkCreate(
     entries.map(({ text: printed, label, boxes, read }, i) => ({

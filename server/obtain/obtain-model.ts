@@ -51,6 +51,10 @@ export const copies = describeTable('copies', {
 })
 export type CopyRow = RowOf<typeof copies>
 
+/** The words of a copy, page by page: its text, then its notes. */
+export const copyPages = describeTable('copy_pages', { copyId: key(), page: key(), content: text() })
+export type CopyPageRow = RowOf<typeof copyPages>
+
 /** Entries of the lists of references of copies, as printed and as read. */
 export const copyReferences = describeTable('copy_references', {
   copyId: key(),
@@ -90,6 +94,7 @@ declare module '../base/context' {
   interface Db {
     routes: Table<RouteRow>
     copies: Table<CopyRow>
+    copyPages: Table<CopyPageRow>
     copyReferences: Table<CopyReferenceRow>
     attempts: Table<AttemptRow>
     uploads: Table<UploadRow>

@@ -2,6 +2,7 @@ import { api } from '../../core/schema/api'
 import type { Context } from '../base/context'
 import { change } from '../db/revision'
 import type { Serve } from '../serve/serve'
+import { giveCopy } from './copies'
 import { dropCopy, enqueueFor, openCopy, takeCopy, takeText, waysOf } from './obtain-service'
 
 /** Obtain: the ways to the texts of the kept works, fetching them, and copies the student brings. */
@@ -12,6 +13,9 @@ export function obtainRoutes(c: Context, serve: Serve): void {
   serve(api.bringCopy, ({ member, params, file, once }) => once(t => takeCopy(c, member, params.work, file, t)))
   serve(api.bringText, ({ member, file, once }) => once(t => takeText(c, member, file, t)))
   serve(api.openCopy, ({ member, params, file, gone }) => openCopy(c, member.inquiryId, params.work, file, gone))
+  serve(api.giveCopy, ({ member: { inquiryId }, params, body, gone }) =>
+    giveCopy(c, { id: params.copy, inquiryId }, body.work, gone),
+  )
   serve(api.dropCopy, ({ member: { inquiryId }, params }) =>
     change(c, inquiryId, (t, revision) => dropCopy(c, { id: params.copy, inquiryId }, t, revision)),
   )

@@ -1,5 +1,7 @@
-import { plainTitle } from '../../core/bib/clean'
 import type { Transaction } from 'sequelize'
+import { plainTitle } from '../../core/bib/clean'
+import { yearOf } from '../../core/bib/dates'
+import { authorLine } from '../../core/bib/names'
 import type { api } from '../../core/schema/api'
 import type { BodyOf } from '../../core/schema/api/endpoint'
 import type { Context } from '../base/context'
@@ -30,6 +32,40 @@ export async function copyInFull(c: Context, where: Where) {
     title: plainTitle(item?.title),
     ...(item ? { item } : {}),
   }
+}
+
+/** The copies whose words can be searched: those that are their works, or may be. */
+export async function searchable(c: Context, inquiryId: number) {
+  const copies = await c.db.copies.findAll({
+    where: { inquiryId, outcome: ['proved', 'doubtful'] },
+    attributes: ['id', 'workId', 'version', 'outcome', 'labels'],
+    order: ['id'],
+    raw: true,
+  })
+  const works = await c.db.works.findAll({
+    where: { id: copies.map(x => x.workId) },
+    attributes: ['id', 'item'],
+    raw: true,
+  })
+  const byId = new Map(works.map(w => [w.id, w.item]))
+  return copies.map(({ workId, ...x }) => {
+    const item = byId.get(workId)
+    return {
+      ...x,
+      work: workId,
+      title: plainTitle(item?.title),
+      authors: authorLine(item?.author ?? item?.editor, 2),
+      year: (item && yearOf(item)) ?? null,
+    }
+  })
+}
+
+/** The words of a copy, page by page. */
+export async function copyText(c: Context, where: Where) {
+  const { id, pages } = await copyOf(c, where)
+  const rows = await c.db.copyPages.findAll({ where: { copyId: id }, raw: true })
+  const byPage = new Map(rows.map(r => [r.page, r.content]))
+  return { pages: Array.from({ length: pages }, (_, i) => byPage.get(i + 1) ?? '') }
 }
 
 /** The file of a copy, to be read whole or in part. */

@@ -215,3 +215,61 @@ describe('texts that find their works', () => {
     expect(await desk.context.db.uploads.count()).toBe(0)
   }, 60_000)
 })
+
+describe('a file that is another work of the pool', () => {
+  const words = (passages: { note: string }[]) => passages.map(p => p.note)
+  test('says which one, and is given there with what was noted in it, and back', async () => {
+    const [right, wrong] = [await workOf(known.title), await workOf(harbour)]
+    await desk.context.db.copies.destroy({ where: { inquiryId: id } })
+    const refused = await bring(wrong, 'browser.pdf')
+    expect(refused).toMatchObject({ outcome: 'refused', other: { id: right, title: known.title } })
+    // one that somebody took for it all the same
+    const { copyId } = (await bring(right, 'browser.pdf')) as { copyId: number }
+    await desk.context.db.copies.update({ workId: wrong, outcome: 'doubtful' }, { where: { id: copyId } })
+    await desk.post(`${at}/copies/${copyId}/passages`, { page: 2, kind: 'in my words', note: 'Counted by night.' })
+    const given = await desk.post(`${at}/copies/${copyId}/work`, { work: right }, 201)
+    expect(given).toMatchObject({ outcome: 'proved', copyId })
+    const copy: Answer<'copy'> = await get(`/copies/${copyId}`)
+    expect([copy.work, copy.outcome, words(copy.passages)]).toEqual([right, 'proved', ['Counted by night.']])
+    expect(copy.passages[0]!.workId).toBe(right)
+    expect(await reachOf(right)).toBe('in hand')
+    expect(await reachOf(wrong)).not.toBe('in hand')
+    // its text is not that of the other, so that nothing is changed
+    expect(await desk.post(`${at}/copies/${copyId}/work`, { work: wrong }, 201)).toMatchObject({ outcome: 'refused' })
+    expect(((await get(`/copies/${copyId}`)) as Answer<'copy'>).work).toBe(right)
+    await desk.post(`${at}/copies/${copyId}/work`, { work: 4_000_000 }, 404)
+    await desk.post(`${at}/copies/4000000/work`, { work: right }, 404)
+  }, 120_000)
+  test('is one with a copy of the same file that is there already', async () => {
+    const [right, wrong] = [await workOf(known.title), await workOf(harbour)]
+    const { db } = desk.context
+    const there = (await db.copies.findOne({ where: { inquiryId: id, workId: right }, raw: true }))!
+    const { id: _, ...same } = there
+    const twin = await db.copies.create({ ...same, workId: wrong })
+    await desk.post(`${at}/copies/${twin.id}/passages`, { page: 1, kind: 'in my words', note: 'From the twin.' })
+    expect(await desk.post(`${at}/copies/${twin.id}/work`, { work: right }, 201)).toMatchObject({ copyId: there.id })
+    expect(await db.copies.count({ where: { inquiryId: id, hash: there.hash } })).toBe(1)
+    const copy: Answer<'copy'> = await get(`/copies/${there.id}`)
+    expect(words(copy.passages)).toEqual(['From the twin.', 'Counted by night.'])
+  }, 60_000)
+})
+
+describe('the words of copies', () => {
+  test('are told page by page, of those that are their works or may be', async () => {
+    const list: Answer<'searchable'> = await get('/copies')
+    const one = list.find(c => c.title === known.title)!
+    expect(one).toMatchObject({ outcome: 'proved', year: 2011, version: 'version of record' })
+    expect(one.labels[0]).toBe(String(known.first))
+    const { pages }: Answer<'copyText'> = await get(`/copies/${one.id}/text`)
+    expect(pages).toHaveLength(one.labels.length)
+    expect(pages.join(' ')).toContain(known.sections[0]!.paragraphs[0]!.split(' ').slice(0, 5).join(' '))
+    await desk.context.db.copies.update({ outcome: 'not this work' }, { where: { id: one.id } })
+    expect(((await get('/copies')) as Answer<'searchable'>).map(c => c.id)).not.toContain(one.id)
+    await desk.owner.get(`${at}/copies/4000000/text`).expect(404)
+  })
+  test('are asked for again only where they changed', async () => {
+    const { id: copy } = (await desk.context.db.copies.findOne({ where: { inquiryId: id }, raw: true }))!
+    const first = await desk.owner.get(`${at}/copies/${copy}/text`).expect(200)
+    await desk.owner.get(`${at}/copies/${copy}/text`).set('If-None-Match', first.headers.etag!).expect(304)
+  })
+})

@@ -104,7 +104,6 @@ test('models are the tables as they are: every column of a model is there, and e
     'blob_chunks',
     'clock',
     'counts',
-    'copy_pages',
     'gate_sessions',
     'holdings_files',
     'holding_lines',

@@ -1,4 +1,4 @@
-import type { ReactNode } from 'react'
+import { Fragment, type ReactNode } from 'react'
 import type { RichRun } from '../../core/cite/rich-text'
 import type { QueryNode } from '../../core/query/cql'
 import { matchSpans } from '../../core/query/spans'
@@ -26,20 +26,39 @@ export function Rich({ runs }: { runs: readonly RichRun[] }) {
   )
 }
 
-/** A text with the query's terms marked, each clause in one of three tints. */
-export function Marked({ text, query }: { text: string; query?: QueryNode | undefined }) {
-  if (!query) return <>{text}</>
-  const out: ReactNode[] = []
-  let at = 0
-  for (const s of matchSpans(query, text)) {
-    if (s.start > at) out.push(text.slice(at, s.start))
-    out.push(
-      <mark key={s.start} data-tint={s.concept % 3}>
-        {text.slice(s.start, s.end)}
-      </mark>,
-    )
-    at = s.end
-  }
-  out.push(text.slice(at))
-  return <>{out}</>
+/**
+ * A text with the query's terms marked, each concept in one of three tints.
+ * @param found what was looked for beside it, told apart by weight
+ */
+export function Marked({
+  text,
+  query,
+  found,
+}: {
+  text: string
+  query?: QueryNode | undefined
+  found?: QueryNode | undefined
+}) {
+  const tinted = query ? matchSpans(query, text) : []
+  const sought = found ? matchSpans(found, text) : []
+  const edges = [...new Set([0, text.length, ...[...tinted, ...sought].flatMap(s => [s.start, s.end])])]
+  edges.sort((a, b) => a - b)
+  return (
+    <>
+      {edges.slice(1).map((to, i) => {
+        const from = edges[i]!
+        const at = (s: { start: number; end: number }) => s.start <= from && s.end >= to
+        const tint = tinted.find(at)
+        const piece = text.slice(from, to)
+        const node = sought.some(at) ? <b className="found">{piece}</b> : piece
+        return tint ? (
+          <mark key={from} data-tint={tint.concept % 3}>
+            {node}
+          </mark>
+        ) : (
+          <Fragment key={from}>{node}</Fragment>
+        )
+      })}
+    </>
+  )
 }

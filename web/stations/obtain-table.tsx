@@ -10,7 +10,7 @@ import { api, type Answer, type Obtainable } from '../../core/schema/api'
 import { useHere, useOpenWork } from '../frame/inquiry-frame'
 import { ReachMark } from '../frame/marks'
 import { tell, tellError } from '../frame/parts'
-import { PasswordDialog } from './password-dialog'
+import { PasswordDialog } from './read/password-dialog'
 
 const wayName = (r: Route): string =>
   r.way === 'open' ? `open, ${r.version}` : r.way === 'gate' ? 'through the gate' : 'from the author'
@@ -251,21 +251,32 @@ function Bar({
 }
 
 type Got = Answer<'openCopy'>
-const tellGot = ({ outcome, said }: Got) =>
-  outcome === 'refused' ? tellError(new Error(said)) : tell(outcome === 'proved' ? 'Proved: now in hand.' : said)
+/** @param give brings the file to the work that it is instead */
+const tellGot = ({ outcome, said, other }: Got, give: (work: number) => void) => {
+  if (outcome === 'refused' && other)
+    tell(`This is “${other.title}”, another work of your pool.`, {
+      label: 'Keep it there',
+      onClick: () => give(other.id),
+    })
+  else if (outcome === 'refused') tellError(new Error(said))
+  else tell(outcome === 'proved' ? 'Proved: now in hand.' : said)
+}
 
 function RowActions({ row, fetchable, fetchOne }: { row: Obtainable; fetchable: boolean; fetchOne: () => void }) {
   const { inquiry, mayWrite } = useHere()
-  const send = useChange(inquiry.id, api.bringCopy, (file: File) => ({ params: { work: row.id }, file }))
+  const send = useChange(inquiry.id, api.bringCopy, ({ file, work }: { file: File; work: number }) => ({
+    params: { work },
+    file,
+  }))
   const [reading, setReading] = useState(false)
   const [locked, setLocked] = useState<File>()
-  const bring = async (file: File) => {
+  const bring = async (file: File, work = row.id) => {
     setReading(true)
     try {
-      const { job } = await send.mutateAsync(file)
+      const { job } = await send.mutateAsync({ file, work })
       const got = (await jobEnd(inquiry.id, job)).result as Got
       if (got.locked) setLocked(file)
-      else tellGot(got)
+      else tellGot(got, other => void bring(file, other))
     } catch (e) {
       tellError(e)
     }
@@ -296,7 +307,7 @@ function RowActions({ row, fetchable, fetchOne }: { row: Obtainable; fetchable: 
         <PasswordDialog
           file={locked}
           work={row}
-          done={got => (tellGot(got), setLocked(undefined))}
+          done={got => (tellGot(got, other => void bring(locked, other)), setLocked(undefined))}
           close={() => setLocked(undefined)}
         />
       )}

@@ -4,7 +4,7 @@ import '@testing-library/jest-dom/jest-globals'
 import { fireEvent, screen, waitFor } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import type { Copy, CopyInParts } from '../../core/schema/api'
-import { CopyPanel } from '../stations/copy-panel'
+import { CopyPanel } from '../stations/read/copy-panel'
 import { Obtain } from '../stations/obtain'
 import { answers, open, posted, sent, work } from './rig'
 

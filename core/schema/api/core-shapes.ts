@@ -116,7 +116,9 @@ export const route = like<Route>()({
 export const proof = like<Proof>()({
   outcome: oneOf(OUTCOMES),
   evidence: list(shape({ holds: flag(), said: text() })),
+  score: maybe(real()),
   really: string(),
+  other: maybe(whole()),
   version: maybe(oneOf(VERSIONS)),
 })
 export const deed = like<Deed>()({

@@ -42,6 +42,8 @@ const received = shape({
   /** It asks for a password, or for another one. */
   locked: maybe(flag()),
   proof: maybe(proof),
+  /** The work of the pool that it is instead of the one it was brought for. */
+  other: maybe(shape({ id: whole(), title: text() })),
 })
 /** What the job of a text that finds its work has as its result. */
 export const recognised = received.shape({
@@ -130,6 +132,11 @@ export const obtainApi = {
     locked: true,
     answer: received,
   }),
+  giveCopy: endpoint('POST', '/inquiries/:inquiry/copies/:copy/work', {
+    does: 'Gives a copy to another work, with its passages, where its text bears that out.',
+    body: object({ work: rowId.required() }),
+    answer: received,
+  }),
   dropCopy: endpoint('DELETE', '/inquiries/:inquiry/copies/:copy', { does: 'Drops a copy.' }),
 }
 
@@ -149,6 +156,25 @@ export const readApi = {
       origin: text(),
       passages: list(passage),
     }),
+  }),
+  searchable: endpoint('GET', '/inquiries/:inquiry/copies', {
+    does: 'The copies whose words can be searched.',
+    answer: list(
+      shape({
+        id: whole(),
+        work: whole(),
+        title: text(),
+        authors: text(),
+        year: orNull(whole()),
+        version: text(),
+        outcome: oneOf(OUTCOMES),
+        labels: list(text()),
+      }),
+    ),
+  }),
+  copyText: endpoint('GET', '/inquiries/:inquiry/copies/:copy/text', {
+    does: 'The words of a copy page by page, a paragraph a line, without running heads.',
+    answer: shape({ pages: list(text()) }),
   }),
   copyParts: endpoint('GET', '/inquiries/:inquiry/copies/:copy/parts', {
     does: 'What the text of a copy was taken apart into: headings, page labels, its title page, its references as read.',

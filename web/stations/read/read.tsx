@@ -1,19 +1,21 @@
-import { Box, Button, chakra, Flex, Stack, Text } from '@chakra-ui/react'
+import { Box, Button, chakra, Flex, Text } from '@chakra-ui/react'
 import * as pdfjs from 'pdfjs-dist'
 import workerUrl from 'pdfjs-dist/build/pdf.worker.min.mjs?url'
 import 'pdfjs-dist/web/pdf_viewer.css'
-import { useEffect, useRef, useState } from 'react'
-import { useParams, useSearchParams } from 'react-router'
-import { lineIn } from '../../core/sift/line'
-import { useOf, useWorks } from '../api/hooks'
-import { api, type Copy, type Passage } from '../../core/schema/api'
-import { useDecide } from '../frame/decide'
-import { useHere, useOpenWork } from '../frame/inquiry-frame'
-import { useKeyMap, keyName, useKeys } from '../frame/keys'
-import { Failed, Kbd, Notice, tell, Waiting } from '../frame/parts'
-import { Reasons } from '../frame/reasons'
+import { useEffect, useMemo, useRef, useState } from 'react'
+import { Link, useParams, useSearchParams } from 'react-router'
+import { parseCql } from '../../../core/query/parse-cql'
+import { lineIn } from '../../../core/sift/line'
+import { useOf, useWorks } from '../../api/hooks'
+import { api } from '../../../core/schema/api'
+import { useDecide } from '../../frame/decide'
+import { useHere, useOpenWork } from '../../frame/inquiry-frame'
+import { useKeyMap, keyName, useKeys } from '../../frame/keys'
+import { Failed, Kbd, Notice, tell, Waiting } from '../../frame/parts'
+import { Reasons } from '../../frame/reasons'
 import { CopyPanel } from './copy-panel'
-import { NewPassage, PassageCard, usePassagesUnderWay, type Chosen } from './passages'
+import { Page } from './page'
+import { usePassagesUnderWay, type Chosen } from './passages'
 import { Unlock } from './password-dialog'
 import { Shelf } from './shelf'
 
@@ -80,7 +82,7 @@ function ReadCopy({ id }: { id: number }) {
   const [panel, setPanel] = useState<boolean>()
   /** The file asks for its password: what to do with it, and whether one was wrong. */
   const [locked, setLocked] = useState<{ open: (password: string) => void; wrong: boolean }>()
-  const [search] = useSearchParams()
+  const [search, setSearch] = useSearchParams()
   const pages = useRef<HTMLDivElement>(null)
   const underWay = usePassagesUnderWay(id)
   useEffect(() => {
@@ -108,6 +110,11 @@ function ReadCopy({ id }: { id: number }) {
     go(page)
   }
   const asked = Number(search.get('page') ?? 0)
+  const words = search.get('words') ?? ''
+  const found = useMemo(() => {
+    const p = words ? parseCql(words) : undefined
+    return p?.ok ? p.query.root : undefined
+  }, [words])
   useEffect(() => {
     if (doc && asked > 1) go(asked)
   }, [doc, asked])
@@ -176,6 +183,26 @@ function ReadCopy({ id }: { id: number }) {
           </Button>
           {mayWrite && <ByText work={c.work} />}
         </Flex>
+        {found && (
+          <Flex mb="10px" maxW="1180px" mx="auto" gap="10px" align="baseline" fontSize="13px" color="soft">
+            <Text minW="0" truncate title={words}>
+              Marked on its pages: {words}
+            </Text>
+            <Button size="2xs" variant="outline" bg="surface" asChild flex="none">
+              <Link to={`/inquiries/${inquiry.id}/read?${new URLSearchParams({ words }).toString()}`}>
+                All that was found
+              </Link>
+            </Button>
+            <Button
+              size="2xs"
+              variant="ghost"
+              flex="none"
+              onClick={() => setSearch(p => (p.delete('words'), p), { replace: true })}
+            >
+              No marks
+            </Button>
+          </Flex>
+        )}
         {c.outcome !== 'proved' && (
           <Box mb="10px" maxW="1180px" mx="auto">
             <Notice
@@ -210,122 +237,11 @@ function ReadCopy({ id }: { id: number }) {
               copy={c}
               mayWrite={mayWrite}
               alone={isOpen}
+              found={found}
             />
           ))}
       </Box>
       {isOpen && <CopyPanel copy={c} go={goFromPanel} close={() => setPanel(false)} />}
-    </Flex>
-  )
-}
-
-function Page({
-  doc,
-  number,
-  label,
-  passages,
-  draft,
-  clear,
-  copy,
-  mayWrite,
-  alone,
-}: {
-  doc: pdfjs.PDFDocumentProxy
-  number: number
-  label: string
-  passages: Passage[]
-  draft: Chosen | undefined
-  clear: () => void
-  copy: Copy
-  mayWrite: boolean
-  /** Without what is noted of it. */
-  alone: boolean
-}) {
-  const holder = useRef<HTMLDivElement>(null)
-  const canvas = useRef<HTMLCanvasElement>(null)
-  const layer = useRef<HTMLDivElement>(null)
-  const [near, setNear] = useState(number <= 2)
-  const [size, setSize] = useState<{ width: number; height: number; scale: number }>()
-  useEffect(() => {
-    const watch = new IntersectionObserver(e => e.some(x => x.isIntersecting) && setNear(true), { rootMargin: '800px' })
-    if (holder.current) watch.observe(holder.current)
-    return () => watch.disconnect()
-  }, [])
-  useEffect(() => {
-    let gone = false
-    let drawing: pdfjs.RenderTask | undefined
-    let text: pdfjs.TextLayer | undefined
-    void (async () => {
-      const page = await doc.getPage(number)
-      if (gone) return
-      const plain = page.getViewport({ scale: 1 })
-      const scale = Math.min(
-        1.4,
-        Math.max(0.55, (Math.min(window.innerWidth, 1320) - (window.innerWidth > 900 ? 480 : 16)) / plain.width),
-      )
-      const viewport = page.getViewport({ scale })
-      setSize({ width: viewport.width, height: viewport.height, scale })
-      if (!near || !canvas.current || !layer.current) return
-      const ratio = window.devicePixelRatio || 1
-      canvas.current.width = viewport.width * ratio
-      canvas.current.height = viewport.height * ratio
-      drawing = page.render({ canvas: canvas.current, viewport: page.getViewport({ scale: scale * ratio }) })
-      layer.current.replaceChildren()
-      text = new pdfjs.TextLayer({ textContentSource: page.streamTextContent(), container: layer.current, viewport })
-      await Promise.all([drawing.promise, text.render()]).catch(() => undefined)
-    })()
-    return () => {
-      gone = true
-      drawing?.cancel()
-      text?.cancel()
-    }
-  }, [doc, number, near])
-  return (
-    <Flex gap="16px" mb="16px" maxW="1180px" mx="auto" direction={{ base: 'column', md: 'row' }}>
-      <Box
-        ref={holder}
-        position="relative"
-        bg="white"
-        boxShadow="0 1px 3px rgba(31,36,48,.18)"
-        flex="none"
-        style={{
-          width: size?.width ?? 600,
-          height: size?.height ?? 848,
-          ['--scale-factor' as string]: size?.scale ?? 1,
-          ['--total-scale-factor' as string]: size?.scale ?? 1,
-        }}
-        data-page={number}
-      >
-        <canvas ref={canvas} style={{ width: '100%', height: '100%', display: 'block' }} />
-        <div ref={layer} className="textLayer" />
-      </Box>
-      <Box
-        flex="1"
-        minW="0"
-        fontSize="13.5px"
-        lineHeight="19px"
-        position="relative"
-        display={alone ? 'none' : undefined}
-      >
-        <Text fontSize="12.5px" color="soft" mb="8px">
-          page {label}
-          {label !== String(number) && ` · ${number} of the file`}
-        </Text>
-        <Stack gap="10px">
-          {passages.map(p => (
-            <PassageCard key={p.ownId ?? p.id} passage={p} mayWrite={mayWrite && p.id > 0} />
-          ))}
-          {mayWrite && (draft || number === 1) && (
-            <NewPassage
-              key={draft?.text ?? 'own'}
-              copy={copy}
-              page={number}
-              label={label}
-              draft={draft}
-              clear={clear}
-            />
-          )}
-        </Stack>
-      </Box>
     </Flex>
   )
 }

@@ -1,13 +1,15 @@
 import { Box, Button, chakra, CloseButton, Flex, Stack, Text } from '@chakra-ui/react'
 import { useEffect, useRef } from 'react'
-import { yearOf } from '../../core/bib/dates'
-import { authorLine } from '../../core/bib/names'
-import type { Copy } from '../../core/schema/api'
-import { CopyParts } from '../frame/copy-parts'
-import { useHere } from '../frame/inquiry-frame'
-import { keyName, useKeyMap, useKeys } from '../frame/keys'
-import { Heading, Kbd } from '../frame/parts'
-import { useSay } from '../frame/work-words'
+import { yearOf } from '../../../core/bib/dates'
+import { authorLine } from '../../../core/bib/names'
+import { api, type Copy } from '../../../core/schema/api'
+import { lineIn } from '../../../core/sift/line'
+import { useChange, useWorks } from '../../api/hooks'
+import { CopyParts } from '../../frame/copy-parts'
+import { useHere } from '../../frame/inquiry-frame'
+import { keyName, useKeyMap, useKeys } from '../../frame/keys'
+import { Heading, Kbd, tell, tellError } from '../../frame/parts'
+import { useSay } from '../../frame/work-words'
 
 /** Beside the pages of a copy: whether it is the work, where that is doubtful, and what is in it. */
 export function CopyPanel({ copy, go, close }: { copy: Copy; go: (page: number) => void; close: () => void }) {
@@ -56,7 +58,7 @@ export function CopyPanel({ copy, go, close }: { copy: Copy; go: (page: number) 
 
 /** A doubtful copy, decided beside its pages: what the record says, and what they say. */
 function Doubt({ copy }: { copy: Copy }) {
-  const { mayWrite } = useHere()
+  const { inquiry, mayWrite } = useHere()
   const say = useSay(copy.work)
   const map = useKeyMap()
   const decide = (word: 'it is' | 'it is not' | null) =>
@@ -71,6 +73,19 @@ function Doubt({ copy }: { copy: Copy }) {
     })
   useKeys({ isIt: () => decide('it is'), isNot: () => decide('it is not') }, mayWrite)
   const { item, outcome, proof } = copy
+  const other = lineIn(useWorks(inquiry.id).data ?? [], proof.other ?? -1)
+  const give = useChange(inquiry.id, api.giveCopy, (work: number) => ({ params: { copy: copy.id }, body: { work } }))
+  const giveTo = (work: number, back?: number) =>
+    give.mutate(work, {
+      onSuccess: ({ outcome: now, said }) =>
+        now === 'refused'
+          ? tellError(new Error(said))
+          : tell(
+              now === 'proved' ? 'It is with the work that it is.' : said,
+              back === undefined ? undefined : { label: 'Undo', onClick: () => giveTo(back) },
+            ),
+      onError: tellError,
+    })
   const byWord = outcome !== proof.outcome
   const source =
     item && [item['container-title'] ?? item.publisher, item.volume, yearOf(item)].filter(Boolean).join(', ')
@@ -109,6 +124,18 @@ function Doubt({ copy }: { copy: Copy }) {
           <Text>{e.said}</Text>
         </Flex>
       ))}
+      {mayWrite && other && (
+        <Button
+          size="xs"
+          mt="10px"
+          maxW="full"
+          variant="outline"
+          loading={give.isPending}
+          onClick={() => giveTo(other.id, copy.work)}
+        >
+          <chakra.span truncate>Give it to “{other.title}”</chakra.span>
+        </Button>
+      )}
       {mayWrite && (
         <Flex gap="8px" mt="10px" wrap="wrap">
           {outcome !== 'proved' && (

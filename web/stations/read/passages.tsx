@@ -1,10 +1,10 @@
 import { Box, Button, chakra, Flex, Text, Textarea } from '@chakra-ui/react'
 import { useState } from 'react'
-import { api, type Copy, type Passage } from '../../core/schema/api'
-import { useChange } from '../api/hooks'
-import { useHere } from '../frame/inquiry-frame'
-import { Heading, tell, tellError } from '../frame/parts'
-import { useOutbox, useShowing } from '../outbox/use-outbox'
+import { api, type Copy, type Passage } from '../../../core/schema/api'
+import { useChange } from '../../api/hooks'
+import { useHere } from '../../frame/inquiry-frame'
+import { Heading, tell, tellError } from '../../frame/parts'
+import { useOutbox, useShowing } from '../../outbox/use-outbox'
 
 /** Words that are selected on a page. */
 export interface Chosen {

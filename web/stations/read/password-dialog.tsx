@@ -1,10 +1,10 @@
 import { Button, chakra, Flex, Stack, Text } from '@chakra-ui/react'
 import { object, string } from 'yup'
-import { api, type Answer } from '../../core/schema/api'
-import { useChange } from '../api/hooks'
-import { FormDialog, Line, useShaped } from '../frame/form'
-import { useHere } from '../frame/inquiry-frame'
-import { Notice } from '../frame/parts'
+import { api, type Answer } from '../../../core/schema/api'
+import { useChange } from '../../api/hooks'
+import { FormDialog, Line, useShaped } from '../../frame/form'
+import { useHere } from '../../frame/inquiry-frame'
+import { Notice } from '../../frame/parts'
 
 const shape = object({ password: string().required('Write the password of the file.') })
 

@@ -1,0 +1,91 @@
+import type { Item, Version } from '../bib/item'
+import { normaliseDoi } from '../bib/identifiers'
+import type { PageText } from './proof'
+
+/** DOIs that are printed in lines. */
+export function doisIn(lines: readonly string[]): string[] {
+  return lines
+    .flatMap(l => [...l.matchAll(/10\.\d{4,9}\/\S+/g)].map(m => normaliseDoi(m[0])))
+    .filter((d): d is string => Boolean(d))
+}
+
+/** Which version of its work a text says that it is. */
+export function versionMarks(lines: readonly string[]): Version | undefined {
+  const text = lines.join(' ')
+  if (/accepted (author )?manuscript|author'?s accepted/i.test(text)) return 'accepted manuscript'
+  if (
+    /\b(working|discussion) paper\b|\bdraft\b[^.]{0,40}(\d{4}|cite|circulat|quot|comment)|(do not|not for) (cite|citation|quot|circulat|distribution)/i.test(
+      text,
+    )
+  )
+    return 'preprint'
+  if (/not (yet )?(been )?peer[- ]reviewed|preprint/i.test(text)) return 'preprint'
+  return undefined
+}
+
+/** Pages on which a book says when it came out. */
+const IMPRINT = 6
+
+/** That a book is another edition: it names years of its own, and not the one of the record. */
+export function editionOf(pages: readonly PageText[], year: number | undefined): string | undefined {
+  if (!year) return undefined
+  const text = pages
+    .slice(0, IMPRINT)
+    .flatMap(p => p.lines)
+    .join(' ')
+  if (text.includes(String(year))) return undefined
+  const years = [
+    ...text.matchAll(
+      /(?:©|\(c\)|copyright|published( in)?|edition,?|auflage,?|impression,?)\s*(?:©\s*)?((?:1[5-9]|20)\d{2})\b/giu,
+    ),
+  ]
+  const other = years.at(-1)?.[2]
+  return other
+    ? `It says that it came out in ${other}, another year than the record's ${year}: it may be another edition.`
+    : undefined
+}
+
+/** Letters that a page of running text has at the least, over all its pages; writing of signs for words has fewer. */
+const SPARSE = 300
+
+/** Letters of a text that is no more than an abstract. */
+const SHORT = 1500
+
+/** Letters of lines; a sign that is a word counts as three. */
+export const lettersOf = (lines: readonly string[]): number =>
+  lines.reduce(
+    (n, l) =>
+      n +
+      (l.match(/\p{L}/gu)?.length ?? 0) +
+      (l.match(/[\p{Script=Han}\p{Script=Hiragana}\p{Script=Katakana}\p{Script=Hangul}]/gu)?.length ?? 0) * 2,
+    0,
+  )
+
+const OFFERS =
+  /\b(access (this|options|through|the full)|log ?in|sign in|get access|buy (this|the|article|now)|purchase|rent|add to cart|order form|institutional (login|access)|preview of this|this is a preview|full text (is )?available)\b/giu
+
+/** What a text is in place of the work, by how much of it there is and what it offers; undefined where it may be the work. */
+export function shortOf(work: Item, pages: readonly PageText[], wanted: number): string | undefined {
+  const text = pages.flatMap(p => p.lines).join(' ')
+  const letters = pages.reduce((n, p) => n + (p.letters ?? lettersOf(p.lines)), 0)
+  const offers = new Set([...text.matchAll(OFFERS)].map(m => m[1]!.toLowerCase())).size
+  if (pages.length <= 4 && offers >= 2) return 'It offers the text, for a login or a price: it may be a page about it.'
+  if (pages.length > 1 && letters < SPARSE * pages.length)
+    return 'Few words stand on its pages, as on slides: it may be a talk on it.'
+  const isShort = letters < SHORT && !['review', 'review-book', 'post', 'article-newspaper'].includes(work.type)
+  return isShort && wanted !== 1 && pages.length < 3 ? 'It has hardly more than an abstract.' : undefined
+}
+
+const DEGREE =
+  /\b(thesis|dissertation)\b.{0,80}\b(degree|doctor|master|bachelor|faculty|submitted|requirements)\b|\b(doctoral|phd|master.?s|bachelor.?s|inaugural)[- ](thesis|dissertation)\b|^\W*dissertation,|\b(inauguraldissertation|thèse de doctorat|tesis doctoral|tesi di (laurea|dottorato))\b/iu
+
+/** Whether a text says that it was written for a degree. */
+export const forDegree = (lines: readonly string[]): boolean =>
+  lines.slice(0, 30).some((_, i) =>
+    DEGREE.test(
+      lines
+        .slice(i, i + 2)
+        .join(' ')
+        .slice(0, 400),
+    ),
+  )

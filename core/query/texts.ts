@@ -1,0 +1,124 @@
+import { clauses, mapClauses, type QueryNode } from './cql'
+import { wantedConcepts } from './concepts'
+import { evaluate, type Searchable } from './evaluate'
+import { IndexBuilder } from './positional-index'
+import { scores } from './rank'
+import { matchSpans } from './spans'
+
+/** A copy in which words were found. */
+export interface FoundText {
+  copy: number
+  /** Places on each page, from the first. */
+  byPage: number[]
+  hits: number
+  /** The first sentences in which they stand. */
+  sentences: FoundSentence[]
+  /** Sentences that have them in all. */
+  all: number
+}
+
+export interface FoundSentence {
+  /** Number of its page in the file, from 1. */
+  page: number
+  text: string
+}
+
+/** Sentences that come with a copy; the others are asked for. */
+const FIRST = 3
+/** A sentence of more letters is shown around what was found. */
+const LONGEST = 360
+
+/** The words of many copies, searched as one. Documents are copies, their pages values of one field: no phrase runs over. */
+export class TextSearch {
+  private readonly texts = new Map<number, readonly string[]>()
+  private on: (Searchable & { copies: number[] }) | undefined
+
+  /** @param pages their words, a paragraph a line */
+  add(copy: number, pages: readonly string[]): void {
+    this.texts.set(copy, pages)
+    this.on = undefined
+  }
+  drop(copy: number): void {
+    if (this.texts.delete(copy)) this.on = undefined
+  }
+
+  /**
+   * Copies that a query matches, the likeliest first (BM25 among themselves).
+   * @throws NotUnderstood where it asks for what a text does not have
+   */
+  find(root: QueryNode): FoundText[] {
+    const on = (this.on ??= this.built())
+    const likely = scores({ root }, on)
+    return [...evaluate({ root }, on)]
+      .sort((a, b) => likely[b]! - likely[a]! || a - b)
+      .flatMap(d => this.foundIn(on.copies[d]!, root, FIRST))
+  }
+
+  /** Where a query stands in one copy, with up to `most` of the sentences. */
+  foundIn(copy: number, root: QueryNode, most: number): FoundText[] {
+    const pages = this.texts.get(copy)
+    if (!pages) return []
+    const sentences: FoundSentence[] = []
+    let all = 0
+    const byPage = pages.map((text, i) => {
+      const spans = matchSpans(root, text)
+      let end = 0
+      for (const s of spans) {
+        if (s.start < end) continue
+        const [from, to] = sentenceAround(text, s.start, s.end)
+        end = to
+        all++
+        if (sentences.length < most)
+          sentences.push({ page: i + 1, text: shortened(text.slice(from, to), s.start - from) })
+      }
+      return spans.length
+    })
+    return [{ copy, byPage, hits: byPage.reduce((a, b) => a + b, 0), sentences, all }]
+  }
+
+  private built(): Searchable & { copies: number[] } {
+    const index = new IndexBuilder()
+    for (const pages of this.texts.values()) index.add({ text: [...pages] })
+    return { index: index.freeze(), names: { '': ['text'], text: ['text'] }, copies: [...this.texts.keys()] }
+  }
+}
+
+const segmenter = new Intl.Segmenter(undefined, { granularity: 'sentence' })
+
+/** The sentence of a text around a place in it; paragraphs are lines. */
+function sentenceAround(text: string, start: number, end: number): [from: number, to: number] {
+  const first = text.lastIndexOf('\n', start - 1) + 1
+  const next = text.indexOf('\n', end)
+  const line = text.slice(first, next < 0 ? text.length : next)
+  let [from, to] = [0, line.length]
+  for (const s of segmenter.segment(line)) {
+    const stop = s.index + s.segment.length
+    if (s.index <= start - first) from = s.index
+    if (stop >= end - first) {
+      to = stop
+      break
+    }
+  }
+  return [first + from, first + to]
+}
+
+function shortened(sentence: string, at: number): string {
+  const whole = sentence.trim()
+  if (whole.length <= LONGEST) return whole
+  const from = Math.max(0, Math.min(at - LONGEST / 3, sentence.length - LONGEST))
+  const start = from > 0 ? sentence.indexOf(' ', from) + 1 : 0
+  const stop = sentence.lastIndexOf(' ', start + LONGEST)
+  const end = stop > start ? stop : start + LONGEST
+  return `${start > 0 ? '… ' : ''}${sentence.slice(start, end).trim()}${end < sentence.length ? ' …' : ''}`
+}
+
+/** What a record has by itself is looked for in the words of a text. */
+const WORDS = new Set(['title', 'abstract', 'keyword', 'subject', 'text'])
+
+/** The concepts of a question as searches in texts, where words alone make them up. */
+export const conceptSearches = (root: QueryNode): QueryNode[] =>
+  wantedConcepts(root).flatMap(n => {
+    const isOfWords = clauses(n).every(({ clause }) => !clause.index || WORDS.has(clause.index))
+    const inText = isOfWords && mapClauses(n, ({ index: _, ...clause }) => clause)
+    return inText ? [inText] : []
+  })

@@ -1,0 +1,222 @@
+import { Box, Button, chakra, CloseButton, Flex, Input, Stack, Text } from '@chakra-ui/react'
+import { useDeferredValue, useMemo } from 'react'
+import { Link, useSearchParams } from 'react-router'
+import { clauses, printCql, type QueryNode } from '../../../core/query/cql'
+import { parseCql } from '../../../core/query/parse-cql'
+import { conceptSearches } from '../../../core/query/texts'
+import { api } from '../../../core/schema/api'
+import { useOf, useWorks } from '../../api/hooks'
+import { useHere } from '../../frame/inquiry-frame'
+import { ReachMark } from '../../frame/marks'
+import { Empty, Failed, Meter, Notice, Waiting } from '../../frame/parts'
+import { FoundCopy } from './found'
+import { useFound, useTexts } from './texts'
+
+/** What is in hand, to choose from. */
+export function Shelf() {
+  const { inquiry } = useHere()
+  const list = useOf(inquiry.id, api.ways)
+  const works = useWorks(inquiry.id).data
+  const [search] = useSearchParams()
+  const byText = new Set(works?.filter(w => w.pass === 'full text').map(w => w.id))
+  if (list.isPending) return <Waiting what="Opening your copies" />
+  if (list.isError) return <Failed error={list.error} again={() => void list.refetch()} />
+  const held = list.data.filter(r => r.copies.length)
+  if (!held.length) {
+    return (
+      <Empty
+        title="Nothing to read yet"
+        action={
+          <Button asChild colorPalette="vine" size="sm">
+            <Link to={`/inquiries/${inquiry.id}/obtain`}>To Obtain</Link>
+          </Button>
+        }
+      >
+        Copies come here from Obtain: fetched through a lawful route, or dropped as a PDF of your own.
+      </Empty>
+    )
+  }
+  return (
+    <Box maxW="860px" mx="auto" px="24px" py="24px">
+      <chakra.h1 fontFamily="serif" fontSize="24px" lineHeight="32px" fontWeight="600" mb="8px">
+        Your copies
+      </chakra.h1>
+      <Finder />
+      {!search.get('words') && (
+        <Box>
+          {held.map(r => (
+            <Flex
+              key={r.id}
+              gap="12px"
+              py="10px"
+              borderBottom="1px solid"
+              borderColor="hair"
+              align="center"
+              wrap={{ base: 'wrap', md: 'nowrap' }}
+            >
+              <ReachMark reach={r.reach} />
+              <Box flex="1" minW="0">
+                <Text fontFamily="serif" fontWeight="600" lineClamp={2} title={r.title}>
+                  {r.title}
+                </Text>
+                <Text fontSize="13px" color="soft">
+                  {r.authors} · {r.year}
+                  {byText.has(r.id) ? ' · decided by its text' : ''}
+                </Text>
+              </Box>
+              <Stack gap="6px" flex="none" w={{ base: 'full', md: '256px' }} pl={{ base: '30px', md: '0' }}>
+                {r.copies.map(c => (
+                  <Flex key={c.id} align="center" justify="space-between" gap="10px" wrap="wrap">
+                    <Text fontSize="13px" lineHeight="18px" color={c.outcome === 'doubtful' ? 'amber' : 'soft'}>
+                      {c.version}, {c.pages} {c.pages === 1 ? 'page' : 'pages'}
+                      {c.outcome === 'doubtful' && ', doubtful'}
+                    </Text>
+                    <Button asChild size="xs" variant="outline">
+                      <Link
+                        to={`/inquiries/${inquiry.id}/read/${c.id}`}
+                        aria-label={`Read the ${c.version} of “${r.title}”, ${c.pages} pages`}
+                      >
+                        Read
+                      </Link>
+                    </Button>
+                  </Flex>
+                ))}
+              </Stack>
+            </Flex>
+          ))}
+        </Box>
+      )}
+    </Box>
+  )
+}
+
+/** Looks for words in all copies at once. What is looked for stands in the address, so that one comes back to it. */
+function Finder() {
+  const { inquiry } = useHere()
+  const [search, setSearch] = useSearchParams()
+  const words = search.get('words') ?? ''
+  const look = (w: string) => setSearch(p => (w ? p.set('words', w) : p.delete('words'), p), { replace: true })
+  const list = useOf(inquiry.id, api.searchable)
+  const ids = useMemo(() => list.data?.map(c => c.id) ?? [], [list.data])
+  const { texts, reading } = useTexts(inquiry.id, ids)
+  const asked = useDeferredValue(words)
+  const query = useMemo(() => (asked.trim() ? parseCql(asked) : undefined), [asked])
+  const root = query?.ok ? query.query.root : undefined
+  const question = useMemo(() => {
+    const p = inquiry.query ? parseCql(inquiry.query) : undefined
+    return p?.ok ? p.query.root : undefined
+  }, [inquiry.query])
+  const { found, trouble } = useFound({ texts, reading }, root)
+  const hits = found?.reduce((n, f) => n + f.hits, 0) ?? 0
+  const isReading = reading.read + reading.failed < reading.of
+  const wrong = query && !query.ok ? query.error.message : trouble
+  return (
+    <Box mb="12px">
+      <Flex role="search" gap="8px" align="center" position="relative">
+        <Input
+          size="sm"
+          bg="surface"
+          type="search"
+          aria-label="Words in your copies"
+          placeholder={'Words in your copies: lamp*, "street light", moth or butterfly'}
+          value={words}
+          onChange={e => look(e.target.value)}
+          css={{ '&::-webkit-search-cancel-button': { display: 'none' } }}
+        />
+        {words && (
+          <CloseButton
+            size="xs"
+            position="absolute"
+            right="4px"
+            aria-label="Show all copies again"
+            onClick={() => look('')}
+          />
+        )}
+      </Flex>
+      {question && <Concepts question={question} words={words} look={look} />}
+      {words && isReading && (
+        <Box mt="8px">
+          <Text fontSize="13px" color="soft">
+            {reading.read} of {reading.of} copies searched so far
+          </Text>
+          <Meter share={reading.read / reading.of} label="Reading the copies" />
+        </Box>
+      )}
+      {reading.failed > 0 && (
+        <Box mt="8px">
+          <Notice
+            voice="amber"
+            action={
+              <Button size="xs" variant="outline" flex="none" onClick={texts.again}>
+                Try again
+              </Button>
+            }
+          >
+            The words of {reading.failed} {reading.failed === 1 ? 'copy' : 'copies'} could not be fetched; the others
+            are searched.
+          </Notice>
+        </Box>
+      )}
+      {words.trim() && (
+        <Text mt="10px" fontSize="13.5px" color={wrong ? 'amber' : 'soft'} role="status">
+          {wrong ??
+            (found
+              ? found.length
+                ? `In ${found.length} of ${reading.read} ${reading.read === 1 ? 'copy' : 'copies'}, ${hits.toLocaleString('en')} ${hits === 1 ? 'place' : 'places'}. Terms of your question are tinted.`
+                : `In none of ${reading.read} copies. Fewer words find more, and lamp* finds lamps, too.`
+              : 'Looking …')}
+        </Text>
+      )}
+      {root &&
+        !wrong &&
+        found?.map(f => {
+          const copy = list.data?.find(c => c.id === f.copy)
+          return (
+            copy && (
+              <FoundCopy
+                key={f.copy}
+                {...{ copy, question }}
+                found={f}
+                query={root}
+                all={most => texts.foundIn(f.copy, root, most)}
+              />
+            )
+          )
+        })}
+    </Box>
+  )
+}
+
+/** The concepts of the question, each a search that is ready. */
+function Concepts({ question, words, look }: { question: QueryNode; words: string; look: (w: string) => void }) {
+  const ready = useMemo(
+    () =>
+      conceptSearches(question).map(root => {
+        const text = printCql({ root })
+        const [first = text, ...others] = clauses(root).map(c => c.clause.term)
+        return { text, said: others.length ? `${first} and the like` : first }
+      }),
+    [question],
+  )
+  if (!ready.length) return null
+  return (
+    <Flex mt="6px" gap="6px" align="center" wrap="wrap" fontSize="13px" color="soft">
+      Where do they speak of
+      {ready.map(({ text, said }, i) => (
+        <Button
+          key={text}
+          size="2xs"
+          variant="outline"
+          aria-pressed={words === text}
+          title={text}
+          bg={words === text ? `tint.${'abc'[i % 3]!}` : 'surface'}
+          borderBottomWidth="3px"
+          borderBottomColor={`tint.${'abc'[i % 3]!}`}
+          onClick={() => look(words === text ? '' : text)}
+        >
+          {said}
+        </Button>
+      ))}
+    </Flex>
+  )
+}

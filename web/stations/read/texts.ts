@@ -1,0 +1,138 @@
+import { releaseProxy, wrap, type Remote } from 'comlink'
+import { useEffect, useState, useSyncExternalStore } from 'react'
+import type { QueryNode } from '../../../core/query/cql'
+import { TextSearch, type FoundText } from '../../../core/query/texts'
+import { api } from '../../../core/schema/api'
+import { call } from '../../api/client'
+
+/** Copies that are sent for at one time. */
+const AT_ONCE = 4
+
+export interface Reading {
+  /** Copies whose words are here, and those that could not be had. */
+  read: number
+  failed: number
+  of: number
+}
+
+/** The words of an inquiry's copies, kept in a worker for as long as the inquiry is open. */
+class Texts {
+  private worker: Worker | undefined
+  private search: Remote<TextSearch> | TextSearch
+  private wanted = new Set<number>()
+  private readonly had = new Map<number, 'asked' | 'read' | 'failed'>()
+  private readonly queue: number[] = []
+  private busy = 0
+  private readonly watching = new Set<() => void>()
+  private now: Reading = { read: 0, failed: 0, of: 0 }
+
+  constructor(readonly inquiry: number) {
+    if (typeof Worker === 'undefined') this.search = new TextSearch()
+    else {
+      this.worker = new Worker(new URL('./texts.worker.ts', import.meta.url), { type: 'module' })
+      this.search = wrap<TextSearch>(this.worker)
+    }
+  }
+
+  /** Fetches the words of these copies, where they are not here, and drops those of others. */
+  want(copies: readonly number[]): void {
+    this.wanted = new Set(copies)
+    for (const id of this.had.keys())
+      if (!this.wanted.has(id)) {
+        this.had.delete(id)
+        void this.search.drop(id)
+      }
+    for (const id of copies)
+      if (!this.had.has(id)) {
+        this.had.set(id, 'asked')
+        this.queue.push(id)
+      }
+    while (this.busy < AT_ONCE && this.queue.length) void this.next()
+    this.tell()
+  }
+
+  /** Sends once more for what could not be had. */
+  again = (): void => {
+    for (const [id, how] of this.had) if (how === 'failed') this.had.delete(id)
+    this.want([...this.wanted])
+  }
+
+  private async next(): Promise<void> {
+    this.busy++
+    for (let id = this.queue.shift(); id !== undefined; id = this.queue.shift()) {
+      try {
+        const { pages } = await call(api.copyText, { params: { inquiry: this.inquiry, copy: id } })
+        if (!this.wanted.has(id)) continue
+        await this.search.add(id, pages)
+        this.had.set(id, 'read')
+      } catch {
+        if (this.wanted.has(id)) this.had.set(id, 'failed')
+      }
+      this.tell()
+    }
+    this.busy--
+  }
+
+  private tell(): void {
+    const how = [...this.had.values()]
+    const n = (what: string) => how.filter(h => h === what).length
+    this.now = { read: n('read'), failed: n('failed'), of: how.length }
+    for (const f of this.watching) f()
+  }
+
+  watch = (f: () => void) => {
+    this.watching.add(f)
+    return () => this.watching.delete(f)
+  }
+  reading = (): Reading => this.now
+  find = async (query: QueryNode): Promise<FoundText[]> => this.search.find(query)
+  foundIn = async (copy: number, query: QueryNode, most: number): Promise<FoundText[]> =>
+    this.search.foundIn(copy, query, most)
+
+  end(): void {
+    if (!this.worker) return
+    ;(this.search as Remote<TextSearch>)[releaseProxy]()
+    this.worker.terminate()
+  }
+}
+
+let open: Texts | undefined
+function textsOf(inquiry: number): Texts {
+  if (open?.inquiry !== inquiry) {
+    open?.end()
+    open = new Texts(inquiry)
+  }
+  return open
+}
+
+/** The words of these copies as far as they are here. */
+export function useTexts(inquiry: number, copies: readonly number[]): { texts: Texts; reading: Reading } {
+  const texts = textsOf(inquiry)
+  useEffect(() => texts.want(copies), [texts, copies])
+  return { texts, reading: useSyncExternalStore(texts.watch, texts.reading) }
+}
+
+/** Copies are searched anew each time so many more have been read. */
+const STEP = 20
+
+/** What a query finds in them; the latest asked wins, and while it is sought what was found before stands. */
+export function useFound(
+  { texts, reading }: ReturnType<typeof useTexts>,
+  query: QueryNode | undefined,
+): { found: FoundText[] | undefined; trouble: string | undefined } {
+  const [told, setTold] = useState<{ of: QueryNode; found?: FoundText[]; trouble?: string }>()
+  const isWhole = reading.read + reading.failed >= reading.of
+  const step = isWhole ? reading.read : Math.floor(reading.read / STEP) * STEP
+  useEffect(() => {
+    if (!query) return
+    let isWanted = true
+    texts.find(query).then(
+      found => isWanted && setTold({ of: query, found }),
+      (e: Error) => isWanted && setTold({ of: query, trouble: e.message }),
+    )
+    return () => {
+      isWanted = false
+    }
+  }, [texts, query, step])
+  return query && told ? { found: told.found, trouble: told.trouble } : { found: undefined, trouble: undefined }
+}
