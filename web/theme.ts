@@ -258,8 +258,8 @@ export const system = createSystem(
       'mark[data-tint="1"]': { bg: 'tint.b' },
       'mark[data-tint="2"]': { bg: 'tint.c' },
       '.found': { fontWeight: '700', borderBottom: '2px solid', borderColor: 'vine' },
-      // a page is white in the dark, too
-      '::highlight(found)': { backgroundColor: '#BFD9C9', color: 'transparent' },
+      // the words of a page lie over its picture, which is white in the dark, too
+      '::highlight(found)': { backgroundColor: 'rgb(31 95 75 / 28%)' },
       ...lines,
       ...reading,
       '*:focus-visible': { outline: '2px solid', outlineColor: 'vine', outlineOffset: '2px' },

@@ -1,4 +1,4 @@
-import { bottomOf, lettersOf, middleOf, topOf, type Column, type Run } from './page'
+import { around, bottomOf, lettersOf, middleOf, topOf, type Column, type Run } from './page'
 import { linesOf } from './lines'
 
 /** Lines of so many points are told apart when white room is looked for. */
@@ -30,9 +30,9 @@ export function columnsOf(
   if (!seen.length) return []
   const gutter = depth < DEEPEST && seen.length > 1 ? gutterOf(seen, known) : undefined
   if (!gutter) {
-    const x = Math.min(...seen.map(r => r.x))
+    const { x, right } = around(seen)
     const lines = linesOf(seen)
-    return lines.length ? [{ x, width: Math.max(...seen.map(r => r.x + r.width)) - x, lines }] : []
+    return lines.length ? [{ x, width: right - x, lines }] : []
   }
   if (gutter.rows >= KNOWN) met.push(gutter.x)
   const middle = (r: Run) => (topOf(r) + bottomOf(r)) / 2
@@ -66,10 +66,7 @@ interface Gutter {
 
 /** The tallest white room between two columns of text. */
 function gutterOf(runs: readonly Run[], known: readonly number[]): Gutter | undefined {
-  const left = Math.min(...runs.map(r => r.x))
-  const right = Math.max(...runs.map(r => r.x + r.width))
-  const top = Math.min(...runs.map(topOf))
-  const bottom = Math.max(...runs.map(bottomOf))
+  const { x: left, right, top, bottom } = around(runs)
   const size = middleOf(runs.map(r => r.size)) || 10
   const cell = Math.max(CELL, (right - left) / MOST_CELLS)
   const slot = Math.max(SLOT, (bottom - top) / MOST_CELLS)

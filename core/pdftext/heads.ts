@@ -1,6 +1,6 @@
 import { fold } from '../bib/fold'
 import { linesOf } from './lines'
-import { bottomOf, topOf, type DrawnPage, type Line, type Run } from './page'
+import { around, bottomOf, topOf, type DrawnPage, type Line, type Run } from './page'
 
 /** Lines at an edge of a page that may be running heads or feet. */
 const EDGE = 4
@@ -91,8 +91,8 @@ function rowsOf(page: DrawnPage): { above: Row[]; below: Row[] } {
   return { above, below: reversed.slice(0, EDGE).flatMap((r, i) => told(r, reversed[i + 1])) }
 }
 
-const topMost = (row: readonly Run[]): number => Math.min(...row.map(topOf))
-const bottomMost = (row: readonly Run[]): number => Math.max(...row.map(bottomOf))
+const topMost = (row: readonly Run[]): number => around(row).top
+const bottomMost = (row: readonly Run[]): number => around(row).bottom
 
 /** The words of a line without the numbers that it begins or ends with: a page's own is one of them. */
 const keyOf = (text: string): string =>

@@ -1,4 +1,4 @@
-import type { DrawnPage, Run } from './page'
+import { around, type DrawnPage, type Run } from './page'
 
 /** So many numbers in the margins of a text are lines counted, where each counts one; of every fifth line a third is enough. */
 const LEAST = 12
@@ -25,8 +25,7 @@ interface Counted {
 function inMargins(page: DrawnPage): Counted[] {
   const worded = page.runs.filter(r => /\p{L}{3}/u.test(r.text))
   if (!worded.length) return []
-  const left = Math.min(...worded.map(r => r.x))
-  const right = Math.max(...worded.map(r => r.x + r.width))
+  const { x: left, right } = around(worded)
   const numbers = page.runs.filter(r => /^\s*\d{1,5}\s*$/.test(r.text))
   return [numbers.filter(r => r.x + r.width <= left + 1), numbers.filter(r => r.x >= right - 1)].flatMap(counted)
 }

@@ -1,5 +1,5 @@
 import { raised, tidyLetters } from './letters'
-import { lettersOf, mostBy, type Line, type Run } from './page'
+import { around, lettersOf, mostBy, type Line, type Run } from './page'
 
 /** A gap of so many letters' height parts two cells of a line. */
 const CELL = 1.8
@@ -10,11 +10,16 @@ const SPACE = 0.15
 export function linesOf(runs: readonly Run[]): Line[] {
   const usual = mostBy(runs.map(r => [r.size, lettersOf(r.text)] as const)) ?? 0
   const rows: Run[][] = []
-  const rowFor = (r: Run, up: number, down: number): Run[] | undefined =>
-    rows.findLast(row => {
-      const at = row[0]!
-      return r.y > at.y - Math.max(1.5, at.size * up) && r.y < at.y + Math.max(1.5, at.size * down)
-    })
+  const largest = runs.reduce((n, r) => Math.max(n, r.size), 5)
+  // rows stand by their baselines: only those near one are looked at
+  const rowFor = (r: Run, up: number, down: number): Run[] | undefined => {
+    let k = behind(rows, r.y + largest * up)
+    for (; k > 0 && rows[k - 1]![0]!.y > r.y - largest * down; k--) {
+      const at = rows[k - 1]![0]!
+      if (r.y > at.y - Math.max(1.5, at.size * up) && r.y < at.y + Math.max(1.5, at.size * down)) return rows[k - 1]
+    }
+    return undefined
+  }
   const isSmall = (r: Run) => r.size < usual * 0.8
   for (const r of [...runs].filter(r => !isSmall(r)).sort((a, b) => a.y - b.y || a.x - b.x)) {
     const row = rowFor(r, 0.3, 0.3)
@@ -31,6 +36,18 @@ export function linesOf(runs: readonly Run[]): Line[] {
   }
   const small = alone.length === runs.length ? rowsAlone(alone) : alone.length ? linesOf(alone) : []
   return [...rows.map(lineOf), ...small].filter(l => l.text).sort((a, b) => a.y - b.y || a.x - b.x)
+}
+
+/** How many rows have their baseline above a height. */
+function behind(rows: readonly Run[][], y: number): number {
+  let low = 0
+  let high = rows.length
+  while (low < high) {
+    const middle = (low + high) >> 1
+    if (rows[middle]![0]!.y < y) low = middle + 1
+    else high = middle
+  }
+  return low
 }
 
 function rowsAlone(runs: readonly Run[]): Line[] {
@@ -63,12 +80,12 @@ function lineOf(row: readonly Run[]): Line {
     text += between + (r.size < size * 0.8 && r.y < y - size * 0.15 ? raised(r.text) : r.text)
     last = r
   }
-  const x = Math.min(...row.map(r => r.x))
+  const { x, right } = around(row)
   const font = mostBy(row.flatMap(r => (r.font ? [[r.font, lettersOf(r.text) + 0.01] as const] : [])))
   return {
     text: tidyLetters(text),
     ...{ x, y, size },
-    width: Math.max(...row.map(r => r.x + r.width)) - x,
+    width: right - x,
     ...(font ? { font } : {}),
   }
 }

@@ -60,6 +60,23 @@ export const bottomOf = (r: Pick<Run, 'y' | 'size'>): number => r.y + r.size * 0
 
 export const lettersOf = (text: string): number => text.replace(/[^\p{L}\p{N}]/gu, '').length
 
+/** The room that pieces take together; a page may have more of them than a call takes arguments. */
+export function around(of: Iterable<Pick<Run, 'x' | 'y' | 'width' | 'size'>>): {
+  x: number
+  right: number
+  top: number
+  bottom: number
+} {
+  const room = { x: Infinity, right: -Infinity, top: Infinity, bottom: -Infinity }
+  for (const o of of) {
+    room.x = Math.min(room.x, o.x)
+    room.right = Math.max(room.right, o.x + o.width)
+    room.top = Math.min(room.top, topOf(o))
+    room.bottom = Math.max(room.bottom, bottomOf(o))
+  }
+  return room
+}
+
 /** What most letters have. */
 export function mostBy<T>(of: Iterable<readonly [T, number]>): T | undefined {
   const votes = new Map<T, number>()

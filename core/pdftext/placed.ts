@@ -1,4 +1,4 @@
-import type { Column, Line, ReadPage } from './page'
+import { around, type Column, type Line, type ReadPage } from './page'
 import { usualLead } from './text'
 
 /** A line with its place in the text. */
@@ -29,7 +29,7 @@ export function placeLines(pages: readonly ReadPage[]): Placed[] {
 }
 
 function placed(c: Column, page: number, column: number, lead: number): Placed[] {
-  const right = Math.max(...c.lines.map(l => l.x + l.width))
+  const { right } = around(c.lines)
   return c.lines.map((l, i) => ({
     ...l,
     ...{ page, column },

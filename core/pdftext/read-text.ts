@@ -70,7 +70,8 @@ export function readText(
   const lines = placeLines(pages)
   const body = bodyOf(lines)
   const headings = headingsOf(lines, body)
-  const cited = new Set(listsBeneath(lines, headings).flatMap(l => l.own))
+  const lists = listsBeneath(lines, headings)
+  const cited = new Set(lists.flatMap(l => l.own))
   const byPage = pages.map((): Placed[] => [])
   for (const l of lines) if (!cited.has(l)) byPage[l.page - 1]!.push(l)
   return {
@@ -81,7 +82,7 @@ export function readText(
       words,
     ),
     headings: headings.map(({ text, level, page: of, y }) => ({ text, level, page: of, y })),
-    references: referencesOf(lines, headings, pages, words),
+    references: referencesOf(lists, pages, words),
     front: frontOf(
       lines,
       pages.slice(0, 2).flatMap(p => [...p.heads, ...p.notes, ...p.feet].map(l => l.text)),

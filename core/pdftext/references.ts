@@ -3,7 +3,7 @@ import { readNameList } from '../match/name-list'
 import { readReference, type Reference } from '../match/reference'
 import type { Heading } from './headings'
 import { isCaption, markedNote, partNotes } from './notes'
-import { lettersOf, mostBy, type Line, type ReadPage } from './page'
+import { around, lettersOf, mostBy, type Line, type ReadPage } from './page'
 import type { Placed } from './placed'
 import { joinLines, type Words } from './text'
 
@@ -47,12 +47,11 @@ export const headsReferences = (text: string): boolean =>
 
 /** Lists of references of a text: what stands beneath their headings, or in its notes where it has none. */
 export function referencesOf(
-  lines: readonly Placed[],
-  headings: readonly Heading[],
+  beneath: ReturnType<typeof listsBeneath>,
   pages: readonly ReadPage[],
   words: Words,
 ): ReferenceList[] {
-  const lists = listsBeneath(lines, headings).flatMap(({ heading, own }) => {
+  const lists = beneath.flatMap(({ heading, own }) => {
     const list = cut(inTheirSize(own), words)
     return list.entries.length ? [{ heading, ...list }] : []
   })
@@ -251,19 +250,12 @@ function entryOf(lines: readonly Placed[], words: Words): ListedReference {
 function boxesOf(lines: readonly Placed[]): Box[] {
   const columns = new Map<number, Placed[]>()
   for (const l of lines) columns.set(l.column, [...(columns.get(l.column) ?? []), l])
-  return [...columns.values()].map(own => around(own[0]!.page, own))
+  return [...columns.values()].map(own => boxAround(own[0]!.page, own))
 }
-function around(page: number, lines: readonly Line[]): Box {
-  const x = Math.min(...lines.map(l => l.x))
-  const top = Math.min(...lines.map(l => l.y - l.size * 0.8))
+function boxAround(page: number, lines: readonly Line[]): Box {
+  const { x, right, top, bottom } = around(lines)
   const round = (n: number) => Math.round(n * 10) / 10
-  return {
-    page,
-    x: round(x),
-    y: round(top),
-    width: round(Math.max(...lines.map(l => l.x + l.width)) - x),
-    height: round(Math.max(...lines.map(l => l.y + l.size * 0.25)) - top),
-  }
+  return { page, x: round(x), y: round(top), width: round(right - x), height: round(bottom - top) }
 }
 
 /** Dashes stand for the authors of the entry before. */
@@ -295,7 +287,7 @@ function fromNotes(pages: readonly ReadPage[], words: Words): ReferenceList {
         (sure.title ?? 0) > 0.6 &&
         plausible(text) > 0.6
       if (!isOne) return []
-      return [{ text, ...(label ? { label } : {}), boxes: [around(i + 1, lines)], read }]
+      return [{ text, ...(label ? { label } : {}), boxes: [boxAround(i + 1, lines)], read }]
     }),
   )
   return { by: 'notes', entries: withSameAuthors(entries) }

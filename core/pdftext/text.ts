@@ -1,5 +1,5 @@
 import { fold } from '../bib/fold'
-import type { Column, Line } from './page'
+import { around, lettersOf, mostBy, type Column, type Line } from './page'
 
 /** Words of a text as it is written, to tell whether a hyphen at the end of a line belongs to its word. */
 export class Words {
@@ -79,17 +79,25 @@ export function paragraphsOf(column: Column): Line[][] {
   const { lines } = column
   if (!lines.length) return out
   const lead = usualLead(lines)
-  const right = Math.max(...lines.map(l => l.x + l.width))
+  const { right } = around(lines)
+  const usual = mostBy(lines.map(l => [l.size, lettersOf(l.text)] as const)) ?? lines[0]!.size
   lines.forEach((line, i) => {
     const last = lines[i - 1]
     const isBroken = last && /\p{L}[-‐\u00ad]$/u.test(last.text) && /^\p{Ll}/u.test(line.text)
     const isNew =
-      !last || line.y < last.y || line.y - last.y > lead * (isBroken ? 2 : 1.3) || (!isBroken && begins(line, last))
+      !last ||
+      line.y < last.y ||
+      line.y - last.y > roomOf(line, last) * (isBroken ? 2 : 1.3) ||
+      (!isBroken && begins(line, last))
     if (isNew) out.push([line])
     else out.at(-1)!.push(line)
   })
   return out
 
+  /** Larger letters stand further from each other. */
+  function roomOf(line: Line, last: Line): number {
+    return lead * Math.max(1, Math.min(line.size, last.size) / usual)
+  }
   function begins(line: Line, last: Line): boolean {
     return (
       Math.abs(line.size - last.size) > 0.6 ||

@@ -73,7 +73,8 @@ describe('the words of copies', () => {
     expect(s.find(cql('街灯'))[0]?.sentences).toEqual([{ page: 1, text: '夜蛾と街灯の研究。' }])
   })
   test('what only a record has is refused, not passed over', () => {
-    expect(() => found('author=Berg')).toThrow(NotUnderstood)
+    expect(() => found('lamp and author=Berg')).toThrow('leave out “author”')
+    expect(() => found('text =/fuzzy moth')).toThrow(NotUnderstood)
   })
 })
 

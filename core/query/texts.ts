@@ -44,9 +44,11 @@ export class TextSearch {
 
   /**
    * Copies that a query matches, the likeliest first (BM25 among themselves).
-   * @throws NotUnderstood where it asks for what a text does not have
+   * @throws Error in words for the student, where it asks for what a text does not have
    */
   find(root: QueryNode): FoundText[] {
+    const named = clauses(root).find(({ clause }) => clause.index && clause.index !== 'text')?.clause.index
+    if (named) throw new Error(`Copies are searched by their words alone: leave out “${named}”.`)
     const on = (this.on ??= this.built())
     const likely = scores({ root }, on)
     return [...evaluate({ root }, on)]

@@ -35,7 +35,7 @@ export function FoundCopy({
   const open = async () => setMore({ of: found, sentences: (await all(MOST))[0]?.sentences ?? [] })
   return (
     <Box as="article" aria-label={copy.title} py="12px" borderBottom="1px solid" borderColor="hair">
-      <Flex gap="20px" align="flex-start" wrap={{ base: 'wrap', md: 'nowrap' }}>
+      <Flex columnGap="20px" rowGap="4px" align="flex-start" wrap={{ base: 'wrap', md: 'nowrap' }}>
         <Box flex="1" minW="0">
           <chakra.h2 fontFamily="serif" fontSize="16px" lineHeight="22px" fontWeight="600">
             <Link to={to(found.sentences[0]?.page ?? 1)}>{copy.title}</Link>
@@ -80,7 +80,7 @@ export function FoundCopy({
         ))}
       </Box>
       {found.all > sentences.length && (
-        <Button size="2xs" variant="ghost" ml="74px" mt="2px" onClick={() => void open()}>
+        <Button size="2xs" variant="ghost" ml="66px" mt="2px" onClick={() => void open()}>
           All {found.all.toLocaleString('en')} sentences
         </Button>
       )}

@@ -6,6 +6,10 @@ import type { Copy, Passage } from '../../../core/schema/api'
 import { useFoundOn } from './found-on-page'
 import { NewPassage, PassageCard, type Chosen } from './passages'
 
+/** How large a page of some width is drawn, so that what is noted has its room beside it. */
+const scaleFor = (width: number): number =>
+  Math.min(1.4, Math.max(0.55, (Math.min(window.innerWidth, 1320) - (window.innerWidth > 900 ? 480 : 16)) / width))
+
 /** A page as it is drawn, with its words to be selected, and what is noted of it. */
 export function Page({
   doc,
@@ -17,6 +21,7 @@ export function Page({
   copy,
   mayWrite,
   alone,
+  usual,
   found,
 }: {
   doc: pdfjs.PDFDocumentProxy
@@ -29,6 +34,8 @@ export function Page({
   mayWrite: boolean
   /** Without what is noted of it. */
   alone: boolean
+  /** Size of a page of this text in points, until its own is known. */
+  usual: { width: number; height: number }
   /** What was looked for, to be marked on it. */
   found: QueryNode | undefined
 }) {
@@ -52,10 +59,7 @@ export function Page({
       const page = await doc.getPage(number)
       if (gone) return
       const plain = page.getViewport({ scale: 1 })
-      const scale = Math.min(
-        1.4,
-        Math.max(0.55, (Math.min(window.innerWidth, 1320) - (window.innerWidth > 900 ? 480 : 16)) / plain.width),
-      )
+      const scale = scaleFor(plain.width)
       const viewport = page.getViewport({ scale })
       setSize({ width: viewport.width, height: viewport.height, scale })
       if (!near || !canvas.current || !layer.current) return
@@ -85,8 +89,8 @@ export function Page({
         boxShadow="0 1px 3px rgba(31,36,48,.18)"
         flex="none"
         style={{
-          width: size?.width ?? 600,
-          height: size?.height ?? 848,
+          width: size?.width ?? usual.width * scaleFor(usual.width),
+          height: size?.height ?? usual.height * scaleFor(usual.width),
           ['--scale-factor' as string]: size?.scale ?? 1,
           ['--total-scale-factor' as string]: size?.scale ?? 1,
         }}

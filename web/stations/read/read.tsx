@@ -77,6 +77,7 @@ function ReadCopy({ id }: { id: number }) {
   const open = useOpenWork()
   const copy = useOf(inquiry.id, api.copy, { params: { copy: id } })
   const [doc, setDoc] = useState<pdfjs.PDFDocumentProxy>()
+  const [first, setFirst] = useState({ width: 595, height: 842 })
   const [trouble, setTrouble] = useState<string>()
   const [chosen, setChosen] = useState<Chosen>()
   const [panel, setPanel] = useState<boolean>()
@@ -98,7 +99,13 @@ function ReadCopy({ id }: { id: number }) {
     task.onPassword = (open: (password: string) => void, reason: number) =>
       setLocked({ open, wrong: reason === pdfjs.PasswordResponses.INCORRECT_PASSWORD })
     task.promise.then(
-      d => (setLocked(undefined), setDoc(d)),
+      async d => {
+        // pages not drawn yet are taken to be as large as the first: one that is gone to stays where it is
+        const { width, height } = (await d.getPage(1)).getViewport({ scale: 1 })
+        setLocked(undefined)
+        setFirst({ width, height })
+        setDoc(d)
+      },
       (e: Error) => !task.destroyed && setTrouble(e.message),
     )
     return () => void task.destroy()
@@ -237,6 +244,7 @@ function ReadCopy({ id }: { id: number }) {
               copy={c}
               mayWrite={mayWrite}
               alone={isOpen}
+              usual={first}
               found={found}
             />
           ))}

@@ -66,8 +66,13 @@ export function Shelf() {
               </Box>
               <Stack gap="6px" flex="none" w={{ base: 'full', md: '256px' }} pl={{ base: '30px', md: '0' }}>
                 {r.copies.map(c => (
-                  <Flex key={c.id} align="center" justify="space-between" gap="10px" wrap="wrap">
-                    <Text fontSize="13px" lineHeight="18px" color={c.outcome === 'doubtful' ? 'amber' : 'soft'}>
+                  <Flex key={c.id} align="center" justify="space-between" gap="10px">
+                    <Text
+                      fontSize="13px"
+                      lineHeight="18px"
+                      minW="0"
+                      color={c.outcome === 'doubtful' ? 'amber' : 'soft'}
+                    >
                       {c.version}, {c.pages} {c.pages === 1 ? 'page' : 'pages'}
                       {c.outcome === 'doubtful' && ', doubtful'}
                     </Text>
