@@ -33,7 +33,8 @@ test('a piece of a text is found where it stands', () => {
       fc.pre(letters.length > 0 && lettersIn(whole).letters.includes(letters))
       const [first] = findLetters(lettersIn(whole), piece, 0)
       expect(first!.errors).toBe(0)
-      expect(lettersIn(whole.slice(first!.from, first!.to)).letters).toBe(letters)
+      // one sign may stand for several letters
+      expect(lettersIn(whole.slice(first!.from, first!.to)).letters).toContain(letters)
     }),
   )
 })

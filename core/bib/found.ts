@@ -77,3 +77,15 @@ function everywhere(text: string, wanted: string, first: number) {
     out.push({ start: at, end: at + wanted.length, errors: 0 })
   return out
 }
+
+/** The edge of a word nearest to a place in a text: what is found by its letters may end within one. */
+export function wordEdge(text: string, at: number): number {
+  const isIn = (i: number) => /[\p{L}\p{N}\p{M}]/u.test(text[i] ?? '')
+  if (!isIn(at) || !isIn(at - 1)) return at
+  let back = at
+  while (isIn(back - 1) && at - back < LONGEST_WORD) back--
+  let on = at
+  while (isIn(on) && on - at < LONGEST_WORD) on++
+  return at - back < on - at ? back : on
+}
+const LONGEST_WORD = 40

@@ -1,4 +1,4 @@
-import { findLetters, lettersIn, type Found, type Letters } from '../bib/found'
+import { findLetters, lettersIn, wordEdge, type Found, type Letters } from '../bib/found'
 import { foldTitle } from '../bib/fold'
 
 /** How a title stands in a text: alone on its lines, with more behind a sign, or among other words. */
@@ -55,7 +55,7 @@ export class TitleLines {
   }
 
   private placeOf(title: string, { from, to, errors }: Found, length: number): TitlePlace {
-    const [start, end] = [this.wordAt(from), this.wordAt(to)]
+    const [start, end] = [wordEdge(this.text, from), wordEdge(this.text, to)]
     const first = this.lineOf(start)
     const last = this.lineOf(Math.max(start, end - 1))
     const before = this.text.slice(this.starts[first], start)
@@ -68,17 +68,6 @@ export class TitleLines {
       otherNumbers: errors > 0 && numbersIn(title) !== numbersIn(there),
       ...{ first, last, before, after },
     }
-  }
-
-  /** The edge of a word nearest to a place in it. */
-  private wordAt(at: number): number {
-    const isIn = (i: number) => /[\p{L}\p{N}\p{M}]/u.test(this.text[i] ?? '')
-    if (!isIn(at) || !isIn(at - 1)) return at
-    let back = at
-    while (isIn(back - 1) && at - back < 40) back--
-    let on = at
-    while (isIn(on) && on - at < 40) on++
-    return at - back < on - at ? back : on
   }
 
   private lineOf(at: number): number {

@@ -1,6 +1,6 @@
 import { fold } from '../bib/fold'
 import { linesOf } from './lines'
-import { around, bottomOf, topOf, type DrawnPage, type Line, type Run } from './page'
+import { around, type DrawnPage, type Line, type Run } from './page'
 
 /** Lines at an edge of a page that may be running heads or feet. */
 const EDGE = 4

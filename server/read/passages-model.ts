@@ -1,4 +1,5 @@
-import { describeTable, moment, orNull, ownId, text, whole, word, type RowOf, type Table } from '../db/table'
+import type { Selector } from '../../core/pdftext/anchor'
+import { describeTable, json, moment, orNull, ownId, text, whole, word, type RowOf, type Table } from '../db/table'
 
 export const passages = describeTable('passages', {
   id: ownId(),
@@ -10,6 +11,8 @@ export const passages = describeTable('passages', {
   kind: word<'quoted' | 'in my words'>(),
   quote: text(),
   note: text(),
+  /** What finds it again in another version of its work; null for passages of before. */
+  selectors: orNull(json<Selector[]>()),
   version: whole(),
   /** The id that the client gave it, so that sending it twice makes one. */
   ownId: orNull(word()),

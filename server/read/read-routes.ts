@@ -3,7 +3,16 @@ import type { Context } from '../base/context'
 import { change } from '../db/revision'
 import type { Serve } from '../serve/serve'
 import { partsOfCopy } from '../obtain/copies'
-import { changePassage, copyInFull, copyText, dropPassage, fileOfCopy, notePassage, searchable } from './read-service'
+import {
+  changePassage,
+  copyInFull,
+  copyText,
+  dropPassage,
+  fileOfCopy,
+  notePassage,
+  passagesElsewhere,
+  searchable,
+} from './read-service'
 
 /** Read: the stored copies and the passages taken from them. */
 export function readRoutes(c: Context, serve: Serve): void {
@@ -11,6 +20,9 @@ export function readRoutes(c: Context, serve: Serve): void {
   serve(api.searchable, ({ member }) => searchable(c, member.inquiryId))
   serve(api.copyText, ({ member, params }) => copyText(c, { id: params.copy, inquiryId: member.inquiryId }))
   serve(api.copyParts, ({ member, params }) => partsOfCopy(c, { id: params.copy, inquiryId: member.inquiryId }))
+  serve(api.passagesElsewhere, ({ member, params }) =>
+    passagesElsewhere(c, { id: params.copy, inquiryId: member.inquiryId }),
+  )
   serve(api.notePassage, ({ member, params, body, once }) =>
     once(t => notePassage(c, { id: params.copy, inquiryId: member.inquiryId }, body, t)),
   )

@@ -1,7 +1,8 @@
-import type { Transaction } from 'sequelize'
+import { Op, type Transaction } from 'sequelize'
 import { plainTitle } from '../../core/bib/clean'
 import { yearOf } from '../../core/bib/dates'
 import { authorLine } from '../../core/bib/names'
+import { Anchors } from '../../core/pdftext/anchor'
 import type { api } from '../../core/schema/api'
 import type { BodyOf } from '../../core/schema/api/endpoint'
 import type { Context } from '../base/context'
@@ -63,9 +64,41 @@ export async function searchable(c: Context, inquiryId: number) {
 /** The words of a copy, page by page. */
 export async function copyText(c: Context, where: Where) {
   const { id, pages } = await copyOf(c, where)
-  const rows = await c.db.copyPages.findAll({ where: { copyId: id }, raw: true })
+  return { pages: await pagesOf(c, id, pages) }
+}
+
+async function pagesOf(c: Context, copyId: number, pages: number): Promise<string[]> {
+  const rows = await c.db.copyPages.findAll({ where: { copyId }, raw: true })
   const byPage = new Map(rows.map(r => [r.page, r.content]))
-  return { pages: Array.from({ length: pages }, (_, i) => byPage.get(i + 1) ?? '') }
+  return Array.from({ length: pages }, (_, i) => byPage.get(i + 1) ?? '')
+}
+
+/** Passages of the other copies of a copy's work, found again in its text. */
+export async function passagesElsewhere(c: Context, where: Where) {
+  const { id, workId, pages, labels } = await copyOf(c, where)
+  const others = await c.db.copies.findAll({
+    where: { workId, id: { [Op.ne]: id }, outcome: ['proved', 'doubtful'] },
+    attributes: ['id', 'version'],
+    raw: true,
+  })
+  const versionOf = new Map(others.map(o => [o.id, o.version]))
+  const passages = await c.db.passages.findAll({
+    // what is in the student's own words stands in no text
+    where: { copyId: [...versionOf.keys()], quote: { [Op.ne]: '' } },
+    order: ['page', 'id'],
+    raw: true,
+  })
+  if (!passages.length) return []
+  const text = new Anchors(await pagesOf(c, id, pages))
+  return passages.map(passage => {
+    const { selectors, quote, copyId } = passage
+    const place = text.again(selectors ?? [{ type: 'TextQuoteSelector', exact: quote, prefix: '', suffix: '' }])
+    const here = place && {
+      ...{ page: place.page, exact: place.exact, fit: place.fit },
+      label: labels[place.page - 1] ?? String(place.page),
+    }
+    return { passage, version: versionOf.get(copyId)!, here: here ?? null }
+  })
 }
 
 /** The file of a copy, to be read whole or in part. */
@@ -79,7 +112,7 @@ export async function fileOfCopy(c: Context, where: Where) {
 export async function notePassage(
   c: Context,
   where: Where,
-  { id: ownId = undefined, page, kind, quote = '', note = '' }: BodyOf<typeof api.notePassage>,
+  { id: ownId = undefined, page, kind, quote = '', note = '', boxes = [] }: BodyOf<typeof api.notePassage>,
   t: Transaction,
 ) {
   const { id: copyId, inquiryId, workId, pages, labels } = await copyOf(c, where)
@@ -94,7 +127,8 @@ export async function notePassage(
     throw new Problem(409, 'id-reused', 'This id stands for another passage that was noted before.')
   if (there) return there
   const label = labels[page - 1] ?? String(page)
-  const of = { ownId: ownId ?? null, inquiryId, workId, copyId, page, label, kind, quote, note }
+  const selectors = quote.trim() ? new Anchors(await pagesOf(c, copyId, pages)).select(quote, page, boxes) : null
+  const of = { ownId: ownId ?? null, inquiryId, workId, copyId, page, label, kind, quote, note, selectors }
   const made = await c.db.passages.create(of, { transaction: t })
   return (await c.db.passages.findByPk(made.id, { transaction: t, raw: true }))!
 }

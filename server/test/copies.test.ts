@@ -4,6 +4,7 @@ import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import type { Known } from '../../bench/pages/known'
 import type { Answer, Recognised } from '../../core/schema/api'
+import { storeBlob } from '../db/blobs'
 import { newInquiry, openDesk, type Desk } from './desk'
 
 let desk: Desk
@@ -272,4 +273,53 @@ describe('the words of copies', () => {
     const first = await desk.owner.get(`${at}/copies/${copy}/text`).expect(200)
     await desk.owner.get(`${at}/copies/${copy}/text`).set('If-None-Match', first.headers.etag!).expect(304)
   })
+})
+
+describe('passages of another version', () => {
+  test('are kept with what finds them again, and stand in the other text on its own page', async () => {
+    const { db } = desk.context
+    const { id: _, ...first } = (await db.copies.findOne({ where: { inquiryId: id }, raw: true }))!
+    await db.copies.update({ outcome: 'proved' }, { where: { inquiryId: id } })
+    const proved = { ...first, outcome: 'proved' as const, pages: 4 }
+    const manuscript = await db.copies.create({ ...proved, hash: await hashOf('a'), version: 'accepted manuscript' })
+    const record = await db.copies.create({ ...proved, hash: await hashOf('b'), labels: ['211', '212', '213', '214'] })
+    const write = (copyId: number, pages: string[]) =>
+      db.copyPages.bulkCreate(pages.map((content, i) => ({ copyId, page: i + 1, content })))
+    await write(manuscript.id, ['Lamps were counted in six towns.', 'Nobody had counted the moths before us.', '', ''])
+    await write(record.id, ['A head.', '', 'Lamps were counted in six towns. Nobody had counted the moths before.', ''])
+    const note = (quote: string, page: number) =>
+      desk.post(`${at}/copies/${manuscript.id}/passages`, {
+        ...{ page, kind: 'quoted', quote },
+        boxes: [{ page, x: 72, y: 100.26, width: 200, height: 12 }],
+      })
+    const noted = (await note('Nobody had counted the moths before us.', 2)) as { selectors: object[] }
+    expect(noted.selectors).toEqual([
+      {
+        type: 'TextQuoteSelector',
+        exact: 'Nobody had counted the moths before us.',
+        prefix: expect.any(String),
+        suffix: expect.any(String),
+      },
+      { type: 'TextPositionSelector', start: 33, end: 72 },
+      { type: 'FragmentSelector', conformsTo: expect.any(String), value: 'page=2&viewrect=72,100.3,200,12' },
+    ])
+    await note('Owls hunt by ear over the towns.', 1)
+    await desk.post(`${at}/copies/${manuscript.id}/passages`, { page: 1, kind: 'in my words', note: 'Mine.' })
+    // one of before these were kept
+    await db.passages.create({
+      ...{ inquiryId: id, workId: first.workId, copyId: manuscript.id, page: 1, label: '1', kind: 'quoted' as const },
+      ...{ quote: 'Lamps were counted in six towns', note: '', selectors: null },
+    })
+    const found: Answer<'passagesElsewhere'> = await get(`/copies/${record.id}/passages/elsewhere`)
+    const here = found
+      .filter(f => f.passage.copyId === manuscript.id)
+      .map(f => [f.version, f.here?.label, f.here?.exact])
+    expect(here).toEqual([
+      ['accepted manuscript', undefined, undefined],
+      ['accepted manuscript', '213', 'Lamps were counted in six towns'],
+      ['accepted manuscript', '213', 'Nobody had counted the moths before.'],
+    ])
+  }, 60_000)
+  const hashOf = (text: string) =>
+    desk.context.db.sequelize.transaction(t => storeBlob(desk.context.db, Buffer.from(text), 'application/pdf', t))
 })

@@ -1,4 +1,4 @@
-import { number, object, string } from 'yup'
+import { mixed, number, object, string } from 'yup'
 import { item, kind, lineFields, OUTCOMES, partOfItem, proof, richRun, route, ruleAnswer } from './core-shapes'
 import { BYTES, endpoint } from './endpoint'
 import { begun, styleNames } from './inquiries'
@@ -6,6 +6,11 @@ import { bag, flag, list, maybe, moment, oneOf, orNull, real, rowId, shape, text
 import { pooled } from './gather'
 import { array } from 'yup'
 import { STYLES } from '../../cite/styles'
+import type { Selector } from '../../pdftext/anchor'
+
+/** A part of a page, in points from its upper left corner. */
+const pageBox = shape({ page: whole(), x: real(), y: real(), width: real(), height: real() })
+const selector = mixed<Selector>((v): v is Selector => typeof v === 'object' && v !== null && 'type' in v).defined()
 
 export const PASSAGE_KINDS = ['quoted', 'in my words'] as const
 export const passage = shape({
@@ -18,6 +23,8 @@ export const passage = shape({
   kind: oneOf(PASSAGE_KINDS),
   quote: text(),
   note: text(),
+  /** What finds it again in another version of its work (W3C Web Annotation Data Model). */
+  selectors: orNull(list(selector)),
   version: whole(),
   /** The id that its window gave it. */
   ownId: orNull(text()),
@@ -200,7 +207,7 @@ export const readApi = {
           n: whole(),
           label: orNull(text()),
           text: text(),
-          boxes: list(shape({ page: whole(), x: real(), y: real(), width: real(), height: real() })),
+          boxes: list(pageBox),
           item: partOfItem,
           sure: bag(),
         }),
@@ -220,8 +227,21 @@ export const readApi = {
       kind: string().oneOf(PASSAGE_KINDS).required(),
       quote: string().max(20_000),
       note: string().max(20_000),
+      /** Where its words stand on the page, as they were selected. */
+      boxes: array(pageBox).max(200),
     }),
     answer: passage,
+  }),
+  passagesElsewhere: endpoint('GET', '/inquiries/:inquiry/copies/:copy/passages/elsewhere', {
+    does: 'Passages that were noted in other copies of the same work, and where their words stand in this one.',
+    answer: list(
+      shape({
+        passage,
+        version: text(),
+        /** Null where the words are not found in this copy. */
+        here: orNull(shape({ page: whole(), label: text(), exact: text(), fit: real() })),
+      }),
+    ),
   }),
   changePassage: endpoint('PATCH', '/inquiries/:inquiry/passages/:passage', {
     does: 'Changes a passage.',

@@ -4,7 +4,7 @@ import { useEffect, useRef, useState } from 'react'
 import type { QueryNode } from '../../../core/query/cql'
 import type { Copy, Passage } from '../../../core/schema/api'
 import { useFoundOn } from './found-on-page'
-import { NewPassage, PassageCard, type Chosen } from './passages'
+import { Elsewhere, NewPassage, PassageCard, type Chosen, type PassageElsewhere } from './passages'
 
 /** How large a page of some width is drawn, so that what is noted has its room beside it. */
 const scaleFor = (width: number): number =>
@@ -16,6 +16,7 @@ export function Page({
   number,
   label,
   passages,
+  elsewhere,
   draft,
   clear,
   copy,
@@ -28,6 +29,8 @@ export function Page({
   number: number
   label: string
   passages: Passage[]
+  /** Passages of other versions whose words stand on it. */
+  elsewhere: PassageElsewhere[]
   draft: Chosen | undefined
   clear: () => void
   copy: Copy
@@ -114,6 +117,9 @@ export function Page({
         <Stack gap="10px">
           {passages.map(p => (
             <PassageCard key={p.ownId ?? p.id} passage={p} mayWrite={mayWrite && p.id > 0} />
+          ))}
+          {elsewhere.map(e => (
+            <Elsewhere key={e.passage.id} copy={copy} told={e} mayWrite={mayWrite} />
           ))}
           {mayWrite && (draft || number === 1) && (
             <NewPassage

@@ -1,18 +1,56 @@
 import { Box, Button, chakra, Flex, Text, Textarea } from '@chakra-ui/react'
 import { useState } from 'react'
-import { api, type Copy, type Passage } from '../../../core/schema/api'
+import { api, type Answer, type Copy, type Passage } from '../../../core/schema/api'
 import { useChange } from '../../api/hooks'
 import { useHere } from '../../frame/inquiry-frame'
 import { Heading, tell, tellError } from '../../frame/parts'
 import { useOutbox, useShowing } from '../../outbox/use-outbox'
 
+export type PassageElsewhere = Answer<'passagesElsewhere'>[number]
+
 /** Words that are selected on a page. */
 export interface Chosen {
   page: number
   text: string
-  /** Height on the page of the selection's first line, 0 to 1. */
-  at: number
+  /** Where the words stand on their pages, in points. */
+  boxes: { page: number; x: number; y: number; width: number; height: number }[]
 }
+
+/** Words that are selected on drawn pages. */
+export function chosenNow(): Chosen | undefined {
+  const s = window.getSelection()
+  if (!s || s.isCollapsed || !s.rangeCount) return undefined
+  const range = s.getRangeAt(0)
+  const start = range.startContainer.parentElement?.closest<HTMLElement>('[data-page]')
+  const text = s
+    .toString()
+    .replace(/(\p{L})-\n(\p{Ll})/gu, '$1$2')
+    .replace(/\s+/g, ' ')
+    .trim()
+  if (!start || !text) return undefined
+  const pages = [...document.querySelectorAll<HTMLElement>('[data-page]')].map(of => ({
+    page: Number(of.dataset.page),
+    at: of.getBoundingClientRect(),
+    scale: Number(of.style.getPropertyValue('--scale-factor')) || 1,
+  }))
+  const boxes = [...range.getClientRects()].slice(0, MOST_BOXES).flatMap(r => {
+    const p = pages.find(({ at }) => r.top < at.bottom && r.bottom > at.top)
+    if (!p || !r.width) return []
+    const inPoints = (n: number) => Math.round((n / p.scale) * 10) / 10
+    return [
+      {
+        page: p.page,
+        x: inPoints(r.left - p.at.left),
+        y: inPoints(r.top - p.at.top),
+        width: inPoints(r.width),
+        height: inPoints(r.height),
+      },
+    ]
+  })
+  return { page: Number(start.dataset.page), text, boxes }
+}
+/** Pieces of a selection whose places are kept. */
+const MOST_BOXES = 200
 
 /** Passages that are on their way to the server, as they will stand. */
 export function usePassagesUnderWay(copy: number): Passage[] {
@@ -100,7 +138,7 @@ export function NewPassage({
       method: 'POST',
       path: `/copies/${copy.id}/passages`,
       said: `A passage from page ${label} of “${copy.title}”`,
-      body: { id, page, kind, quote: kind === 'quoted' ? (draft?.text ?? '') : '', note },
+      body: { id, page, kind, quote: kind === 'quoted' ? (draft?.text ?? '') : '', note, boxes: draft?.boxes ?? [] },
       shownBy: JSON.stringify(['inquiry', inquiry.id, `/copies/${copy.id}`]),
     })
     setNote('')
@@ -139,6 +177,50 @@ export function NewPassage({
           </Button>
         )}
       </Flex>
+    </Box>
+  )
+}
+
+/** A passage that was noted in another version of the work, where its words stand in this one. */
+export function Elsewhere({ copy, told, mayWrite }: { copy: Copy; told: PassageElsewhere; mayWrite: boolean }) {
+  const { inquiry } = useHere()
+  const { passage, version, here } = told
+  const take = useChange(inquiry.id, api.notePassage, (at: NonNullable<PassageElsewhere['here']>) => ({
+    params: { copy: copy.id },
+    body: { page: at.page, kind: passage.kind, quote: at.exact, note: passage.note },
+  }))
+  const isChanged = here && here.exact !== passage.quote
+  return (
+    <Box bg="paper" border="1px solid" borderColor="hair" borderRadius="md" p="10px" data-testid="passage elsewhere">
+      <Text fontSize="12.5px" color="soft" mb="3px">
+        Noted in the {version}, there page {passage.label}
+      </Text>
+      <Text fontFamily="serif" lineHeight="20px" lineClamp={6}>
+        “{here?.exact ?? passage.quote}”
+      </Text>
+      {isChanged && (
+        <Text mt="4px" fontSize="12.5px" color="soft" lineClamp={4}>
+          There it reads: “{passage.quote}”
+        </Text>
+      )}
+      {!here && (
+        <Text mt="4px" fontSize="12.5px" color="amber">
+          These words do not stand in this version.
+        </Text>
+      )}
+      {here && mayWrite && (
+        <Button
+          size="2xs"
+          variant="outline"
+          mt="6px"
+          loading={take.isPending}
+          onClick={() =>
+            take.mutate(here, { onSuccess: () => tell(`Noted from page ${here.label}.`), onError: tellError })
+          }
+        >
+          Note it here, page {here.label}
+        </Button>
+      )}
     </Box>
   )
 }

@@ -15,7 +15,7 @@ import { Failed, Kbd, Notice, tell, Waiting } from '../../frame/parts'
 import { Reasons } from '../../frame/reasons'
 import { CopyPanel } from './copy-panel'
 import { Page } from './page'
-import { usePassagesUnderWay, type Chosen } from './passages'
+import { chosenNow, usePassagesUnderWay, type Chosen } from './passages'
 import { Unlock } from './password-dialog'
 import { Shelf } from './shelf'
 
@@ -76,6 +76,7 @@ function ReadCopy({ id }: { id: number }) {
   const { inquiry, mayWrite } = useHere()
   const open = useOpenWork()
   const copy = useOf(inquiry.id, api.copy, { params: { copy: id } })
+  const elsewhere = useOf(inquiry.id, api.passagesElsewhere, { params: { copy: id } }).data ?? []
   const [doc, setDoc] = useState<pdfjs.PDFDocumentProxy>()
   const [first, setFirst] = useState({ width: 595, height: 842 })
   const [trouble, setTrouble] = useState<string>()
@@ -136,21 +137,11 @@ function ReadCopy({ id }: { id: number }) {
   const c = copy.data
   const passages = [...c.passages, ...underWay.filter(p => !c.passages.some(q => q.ownId === p.ownId))]
   const onSelect = () => {
-    const s = window.getSelection()
-    if (!s || s.isCollapsed || !s.rangeCount) return
-    const start = s.getRangeAt(0).startContainer.parentElement?.closest<HTMLElement>('[data-page]')
-    if (!start) return
-    const text = s
-      .toString()
-      .replace(/(\p{L})-\n(\p{Ll})/gu, '$1$2')
-      .replace(/\s+/g, ' ')
-      .trim()
-    const box = start.getBoundingClientRect()
-    const first = s.getRangeAt(0).getClientRects()[0]
-    if (!text) return
+    const now = chosenNow()
+    if (!now) return
     // what is noted of it stands where the panel is
     setPanel(false)
-    setChosen({ page: Number(start.dataset.page), text, at: first ? (first.top - box.top) / box.height : 0 })
+    setChosen(now)
   }
   return (
     <Flex h="full" position="relative">
@@ -239,6 +230,9 @@ function ReadCopy({ id }: { id: number }) {
               number={i + 1}
               label={c.labels[i] ?? String(i + 1)}
               passages={passages.filter(p => p.page === i + 1)}
+              elsewhere={elsewhere.filter(
+                e => (e.here?.page ?? 1) === i + 1 && !passages.some(p => p.quote && p.quote === e.here?.exact),
+              )}
               draft={chosen?.page === i + 1 ? chosen : undefined}
               clear={() => setChosen(undefined)}
               copy={c}
