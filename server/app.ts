@@ -33,6 +33,7 @@ import { runHoldings } from './library/holdings'
 import { libraryRoutes } from './library/library-routes'
 import { measureRequests } from './metrics'
 import { copyGivenUp, runCopy } from './obtain/copies'
+import { runScan } from './obtain/scan-job'
 import { obtainRoutes } from './obtain/obtain-routes'
 import { runRetrieval } from './obtain/retrieve-job'
 import { runRouteSearch } from './obtain/routes-job'
@@ -54,6 +55,7 @@ export const jobKinds: Record<string, JobKind> = {
   routes: { run: runRouteSearch },
   retrieval: { run: runRetrieval },
   copy: { run: runCopy, givenUp: copyGivenUp },
+  scan: { run: runScan },
   demo: { run: runDemo },
   paste: { run: runPaste, givenUp: importGivenUp },
   pool: { run: runPool },

@@ -8,7 +8,7 @@ import { standingSweeps, sweepCatalogues, sweepHits, sweeps, sweepUnread } from 
 import { imports } from './imports/imports-model'
 import { inquiries, memberships } from './inquiries/inquiries-model'
 import { jobs } from './jobs/jobs-model'
-import { attempts, copies, copyPages, copyReferences, routes, uploads } from './obtain/obtain-model'
+import { attempts, copies, copyPages, copyReferences, copyScans, routes, uploads } from './obtain/obtain-model'
 import { blocks } from './pool/blocks'
 import { arrivals, pairLinks, records, works } from './pool/pool-model'
 import { passages } from './read/passages-model'
@@ -42,6 +42,7 @@ const TABLES = {
   copies,
   copyPages,
   copyReferences,
+  copyScans,
   attempts,
   uploads,
   passages,

@@ -45,11 +45,19 @@ export function editionOf(pages: readonly PageText[], year: number | undefined):
     : undefined
 }
 
-/** Letters that a page of running text has at the least, over all its pages; writing of signs for words has fewer. */
-const SPARSE = 300
-
+/** Letters of a page, below which a file of some pages is no running text. */
+const SPARSE = 150
+const SLIDES = 4
 /** Letters of a text that is no more than an abstract. */
 const SHORT = 1500
+
+const OFFERS =
+  /\b(access (this|options|through|the full)|log ?in|sign in|get access|buy (this|the|article|now)|purchase|rent|add to cart|order form|institutional (login|access)|preview of this|this is a preview|full text (is )?available)\b/giu
+const ABSTRACT = /^\W*(abstract|summary|zusammenfassung|résumé|resumen)\b/iu
+const SECTION =
+  /^\W*(\d+\.? )?(introduction|background|methods?|materials|results|findings|discussion|conclusions?|references|literature|einleitung|ergebnisse|literatur|introducción|bibliograf)/iu
+const OF_A_MEETING =
+  /\babstracts? (of|from|book)\b|\bbook of abstracts\b|\bposter (session|presentation|abstract)|\b(conference|meeting) abstracts?\b/iu
 
 /** Letters of lines; a sign that is a word counts as three. */
 export const lettersOf = (lines: readonly string[]): number =>
@@ -61,19 +69,21 @@ export const lettersOf = (lines: readonly string[]): number =>
     0,
   )
 
-const OFFERS =
-  /\b(access (this|options|through|the full)|log ?in|sign in|get access|buy (this|the|article|now)|purchase|rent|add to cart|order form|institutional (login|access)|preview of this|this is a preview|full text (is )?available)\b/giu
-
-/** What a text is in place of the work, by how much of it there is and what it offers; undefined where it may be the work. */
-export function shortOf(work: Item, pages: readonly PageText[], wanted: number): string | undefined {
-  const text = pages.flatMap(p => p.lines).join(' ')
-  const letters = pages.reduce((n, p) => n + (p.letters ?? lettersOf(p.lines)), 0)
-  const offers = new Set([...text.matchAll(OFFERS)].map(m => m[1]!.toLowerCase())).size
-  if (pages.length <= 4 && offers >= 2) return 'It offers the text, for a login or a price: it may be a page about it.'
-  if (pages.length > 1 && letters < SPARSE * pages.length)
+/** What a text is in place of the work, by how much of it there is and what it says; undefined where it may be the work. */
+export function shortOf(work: Item, pages: readonly PageText[]): string | undefined {
+  const lines = pages.slice(0, SLIDES).flatMap(p => p.lines)
+  const read = pages.filter(p => !p.isUnread)
+  const letters = read.reduce((n, p) => n + (p.letters ?? lettersOf(p.lines)), 0)
+  const offers = new Set([...lines.join(' ').matchAll(OFFERS)].map(m => m[1]!.toLowerCase())).size
+  if (pages.length <= SLIDES && offers >= 2)
+    return 'It offers the text, for a login or a price: it may be a page about it.'
+  if (read.length >= SLIDES && letters < SPARSE * read.length)
     return 'Few words stand on its pages, as on slides: it may be a talk on it.'
-  const isShort = letters < SHORT && !['review', 'review-book', 'post', 'article-newspaper'].includes(work.type)
-  return isShort && wanted !== 1 && pages.length < 3 ? 'It has hardly more than an abstract.' : undefined
+  if (letters >= SHORT || pages.length > 2) return undefined
+  if (work.type !== 'paper-conference' && lines.slice(0, 20).some(l => OF_A_MEETING.test(l)))
+    return 'It is an abstract of a meeting.'
+  const isAbstract = lines.some(l => ABSTRACT.test(l)) && !lines.some(l => SECTION.test(l))
+  return isAbstract ? 'It has hardly more than an abstract.' : undefined
 }
 
 const DEGREE =

@@ -30,6 +30,8 @@ export interface PageText {
   lines: string[]
   /** Letters on it, with those of notes and lists; where it is missing, those of its lines count. */
   letters?: number
+  /** Its words are not known: it is a picture that was not read. */
+  isUnread?: boolean
   /** Its lines in the largest letters. */
   heading?: string
   /** Notes at its foot. */
@@ -290,7 +292,7 @@ function lengthSigns(work: Item, pages: readonly PageText[], version: Version | 
         `It has ${count(pages)}, ${said > 0 ? `and the record says ${said}` : 'few for a book'}: it may be a part of it.`,
       )
   }
-  const short = shortOf(work, pages, wanted)
+  const short = shortOf(work, pages)
   if (short) add('text: short', short)
 }
 

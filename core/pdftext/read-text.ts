@@ -33,6 +33,13 @@ export interface CopyText extends PageLabels {
   front: Front
   /** Pages that were not read. */
   left: number
+  /** Where its pages are pictures, or their letters not what they show: the ones that were read by machine. */
+  scan?: Scan
+}
+
+export interface Scan {
+  why: 'pictures' | 'letters'
+  read: number[]
 }
 
 /** What is known of a copy's text beside its words. */
@@ -46,11 +53,12 @@ export interface CopyParts {
   lists: (Pick<ReferenceList, 'heading' | 'by'> & { entries: number })[]
   /** Pages that were not read, since it has more than any text. */
   left: number
+  scan?: Scan
 }
 
 /** A text's parts without its words and without the references themselves. */
-export const partsOf = ({ by, said, headings, front, references, left }: CopyText): CopyParts => ({
-  ...{ by, said, headings, front, left },
+export const partsOf = ({ by, said, headings, front, references, left, scan }: CopyText): CopyParts => ({
+  ...{ by, said, headings, front, left, ...(scan ? { scan } : {}) },
   lists: references.map(({ entries, ...l }) => ({ ...l, entries: entries.length })),
 })
 
@@ -94,9 +102,10 @@ export function readText(
 }
 
 /** The pages of a text as its proof looks at them. */
-export const proofPages = ({ pages, front }: CopyText): PageText[] =>
+export const proofPages = ({ pages, front, scan }: CopyText): PageText[] =>
   pages.map(({ page, lines, own, notes, apart }, i) => ({
     ...{ page, lines: own, notes: notes.split('\n'), apart, letters: lettersOf(lines) },
+    ...(scan && !scan.read.includes(page) ? { isUnread: true } : {}),
     ...(i === 0 && front.title ? { heading: front.title } : {}),
     ...(i === 0 && front.source ? { source: front.source } : {}),
   }))

@@ -60,3 +60,20 @@ test('what anybody may open is opened; what is locked asks for its password, in 
   await expect(runChild('pdf', locked, {}, { password: 'moth' })).rejects.toBeInstanceOf(ChildFailed)
   expect((await runChild('pdf', locked, {}, { password: 'Zwielicht-7' })).pages[0]!.text).toContain(words)
 }, 60_000)
+
+test('pictures of a text are read by machine: those pages by which it is told, no other', async () => {
+  const text = await tasks.pdf(file('scan.pdf'))
+  expect(text.scan).toEqual({ why: 'pictures', read: [1, 2, 4] })
+  expect(text.front.title).toBe('Shutters and swifts over the old harbour')
+  expect(text.labels).toEqual(['61', '62', '63', '64'])
+  expect(text.pages[1]!.text).toContain('counted all swifts that flew lower than the roofs.')
+  expect(text.pages[2]!.text).toBe('')
+  expect(text.references[0]!.entries.map(e => e.read.item.title)).toEqual(['Roofs of the north', 'Harbour winds'])
+}, 120_000)
+
+test('letters that are not those that a page shows are told, and its picture is read', async () => {
+  const text = await tasks.pdf(file('nonsense.pdf'))
+  expect(text.scan).toEqual({ why: 'letters', read: [1] })
+  expect(text.pages[0]!.text).toContain('Nobody had counted swifts above the roofs of a mining town')
+  expect(text.front.title).toBe('Swifts above the roofs of a mining town')
+}, 60_000)

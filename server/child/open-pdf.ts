@@ -10,7 +10,17 @@ export interface OpenPdf {
   /** The file's own labels of its pages, where it has them. */
   labels: string[] | null
   page: (n: number) => Promise<DrawnPage>
+  /** A page as a picture, `scale` dots to a point or fewer; its size in points. */
+  picture: (n: number, scale: number, most: number) => Promise<Picture>
   close: () => Promise<void>
+}
+
+export interface Picture {
+  png: Buffer
+  width: number
+  height: number
+  /** Dots to a point. */
+  scale: number
 }
 
 /**
@@ -55,6 +65,16 @@ export async function openPdf(bytes: Uint8Array, password?: string): Promise<Ope
       }
       page.cleanup()
       return { width: view.width, height: view.height, runs }
+    },
+    picture: async (n, wanted, most) => {
+      const { createCanvas } = await import('@napi-rs/canvas')
+      const page = await doc.getPage(n)
+      const { width, height } = page.getViewport({ scale: 1 })
+      const scale = Math.min(wanted, most / Math.max(width, height))
+      const canvas = createCanvas(Math.max(1, Math.ceil(width * scale)), Math.max(1, Math.ceil(height * scale)))
+      await page.render({ canvas: canvas as never, viewport: page.getViewport({ scale }) }).promise
+      page.cleanup()
+      return { png: canvas.toBuffer('image/png'), width, height, scale }
     },
     close: () => task.destroy(),
   }

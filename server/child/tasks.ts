@@ -1,14 +1,31 @@
 import { readBibliography, type ReadFile } from '../../core/formats/read-file'
-import type { DrawnPage } from '../../core/pdftext/page'
+import { isNonsense } from '../../core/pdftext/nonsense'
+import { lettersOf, type DrawnPage } from '../../core/pdftext/page'
 import { readText, type CopyText } from '../../core/pdftext/read-text'
 import { isIso2709 } from '../../core/formats/iso2709'
 import { readMarcFile } from '../../core/formats/library-files'
 import { decodeText, decodeXml, type Charset } from '../base/decode'
 import { decodeOldMarc } from './old-marc'
 import { openPdf } from './open-pdf'
+import { readPictures } from './scan'
 
 /** Pages of a text that are read; no thesis or handbook has more. */
 const MOST_PAGES = 3000
+
+/** How a PDF is read: its password, and the language of its text by two letters. */
+interface Reading {
+  password?: string
+  language?: string
+}
+
+/** Letters on the first pages; with fewer they are pictures of a text. */
+const FEWEST = 40
+
+function whyScan(drawn: readonly DrawnPage[]): NonNullable<CopyText['scan']>['why'] | undefined {
+  const lines = drawn.slice(0, 2).map(p => p.runs.map(r => r.text).join(' '))
+  if (lettersOf(lines.join('')) < FEWEST) return 'pictures'
+  return isNonsense(lines) ? 'letters' : undefined
+}
 
 /** Work on files from outside, done in a process that can be killed: nothing here has a network or a database. */
 export const tasks = {
@@ -22,13 +39,39 @@ export const tasks = {
     return { text: readBibliography(text) ?? null, charset }
   },
 
-  /** Takes the text of a PDF apart. */
-  async pdf(bytes: Buffer, { password, page }: { password?: string; page?: string } = {}): Promise<CopyText> {
+  /**
+   * Takes the text of a PDF apart. Where its pages are pictures, or their letters are not what they show, those by which
+   * it can be proved are read by their pictures.
+   */
+  async pdf(bytes: Buffer, { password, page, language }: Reading & { page?: string } = {}): Promise<CopyText> {
     const doc = await openPdf(bytes, password)
     const drawn: DrawnPage[] = []
     for (let n = 1; n <= Math.min(doc.pages, MOST_PAGES); n++) drawn.push(await doc.page(n))
+    const how = { page, left: doc.pages - drawn.length }
+    const labels = doc.labels?.slice(0, MOST_PAGES)
+    const why = whyScan(drawn)
+    if (!why) {
+      await doc.close()
+      return readText(drawn, labels, how)
+    }
+    const wanted = [...new Set([1, 2, drawn.length])].filter(n => n <= drawn.length)
+    const read = await readPictures(doc, wanted, language)
     await doc.close()
-    return readText(drawn, doc.labels?.slice(0, MOST_PAGES), { page, left: doc.pages - drawn.length })
+    const pages = drawn.map(({ width, height }, i) => read[wanted.indexOf(i + 1)] ?? { width, height, runs: [] })
+    return { ...readText(pages, labels, how), scan: { why, read: wanted } }
+  },
+
+  /** Reads some pages of a PDF by their pictures. */
+  async scan(bytes: Buffer, { password, language, pages }: Reading & { pages?: number[] } = {}): Promise<DrawnPage[]> {
+    const doc = await openPdf(bytes, password)
+    const read = await readPictures(doc, pages ?? [], language)
+    await doc.close()
+    return read
+  },
+
+  /** Takes the text of pages apart that were read by their pictures before. */
+  drawn(bytes: Buffer, { page }: { page?: string } = {}): CopyText {
+    return readText(JSON.parse(bytes.toString()) as DrawnPage[], null, { page })
   },
 }
 

@@ -59,7 +59,7 @@ export async function receiveCopy(
   given: Given = {},
 ): Promise<Received> {
   const work = await c.db.works.findOne({ where: { id: workId, inquiryId }, raw: true })
-  const read = await readFile(bytes, given, work!.item.page)
+  const read = await readFile(bytes, given, work!.item)
   const got = 'outcome' in read ? read : await proveAndKeep(c, { inquiryId, workId, origin, bytes }, work!.item, read)
   if (got.outcome === 'refused')
     await c.db.attempts.create({ workId, url: firstLetters(origin, 1000), outcome: 'refused', said: got.said })
@@ -103,13 +103,13 @@ async function receiveFile(c: Context, { inquiryId, hash, name }: UploadRow, giv
 }
 
 /** The text of a file, or why there is none. */
-async function readFile(bytes: Buffer, { signal, password }: Given, page?: string): Promise<CopyText | Received> {
+async function readFile(bytes: Buffer, { signal, password }: Given, item?: Item): Promise<CopyText | Received> {
   const head = bytes.subarray(0, 65_536).toString('latin1')
   const nature = fileNature(bytes.length, head, bytes.subarray(-2048).toString('latin1'))
   const refused = (said: string): Received => ({ outcome: 'refused', said })
   if (!nature.pdf) return refused(nature.said!)
   try {
-    return await readCopy(bytes, { ...(page ? { page } : {}), ...(password ? { password } : {}) }, signal)
+    return await readCopy(bytes, { ...wordsOn(item), ...(password ? { password } : {}) }, signal)
   } catch (e) {
     if (!(e instanceof ChildFailed)) throw e
     if (/^PasswordException/.test(e.message)) {
@@ -120,6 +120,12 @@ async function readFile(bytes: Buffer, { signal, password }: Given, page?: strin
     if (/too long|memory/.test(e.message)) return refused(`The PDF could not be read. ${e.message}`)
     return refused('The PDF is damaged and cannot be opened. Fetch it again, or drop another file.')
   }
+}
+
+/** How the letters of a text came that it did not have itself. */
+const SCANNED = {
+  pictures: 'Its pages are pictures of a text: they were read by machine, so that some letters may be wrong.',
+  letters: 'The letters in the file are not those that it shows: its pages were read by machine.',
 }
 
 /** Holds a text against a work as all its records have it, and against the other works of the pool. */
@@ -143,6 +149,7 @@ async function prove(
     records.map(r => r.item),
   )
   const against = proof.evidence.filter(e => !e.holds).map(e => e.said)
+  if (text.scan) proof.evidence.unshift({ holds: true, said: SCANNED[text.scan.why] })
   const said =
     proof.outcome === 'not this work'
       ? `This is not the work: the file is ${proof.really}.`
@@ -190,7 +197,7 @@ export async function giveCopy(
   const copy = await c.db.copies.findOne({ where: { id, inquiryId }, raw: true })
   const work = await c.db.works.scope('living').findOne({ where: { id: workId, inquiryId }, raw: true })
   if (!copy || !work) throw notFound()
-  const read = await readFile(await readBlob(c.db, copy.hash), { signal }, work.item.page)
+  const read = await readFile(await readBlob(c.db, copy.hash), { signal }, work.item)
   if ('outcome' in read) return read
   const told = await prove(c, inquiryId, workId, work.item, read)
   const { outcome } = told.proof
@@ -210,9 +217,18 @@ export async function giveCopy(
   })
 }
 
+/** What a record says of how its text is read. */
+export const wordsOn = (item: Item | undefined): { page?: string; language?: string } => ({
+  ...(item?.page ? { page: item.page } : {}),
+  ...(item?.language ? { language: item.language.slice(0, 2).toLowerCase() } : {}),
+})
+
 /** Takes the text of a PDF apart, in a process of its own. */
-const readCopy = (bytes: Buffer, how: { page?: string; password?: string }, signal?: AbortSignal): Promise<CopyText> =>
-  runChild('pdf', bytes, { seconds: 240, megabytes: 1536, ...(signal ? { signal } : {}) }, how)
+const readCopy = (
+  bytes: Buffer,
+  how: ReturnType<typeof wordsOn> & { password?: string },
+  signal?: AbortSignal,
+): Promise<CopyText> => runChild('pdf', bytes, { seconds: 240, megabytes: 1536, ...(signal ? { signal } : {}) }, how)
 
 /** Reads a file that a student brought, for a work or to find its own; of one that is refused, nothing is kept. */
 export async function runCopy(c: Context, { job, signal }: JobHandle): Promise<Record<string, unknown>> {
@@ -279,7 +295,7 @@ async function keep(
 }
 
 /** Keeps the words of a copy, page by page, and the entries of its lists of references. */
-async function keepText(c: Context, copyId: number, text: CopyText, t: Transaction): Promise<void> {
+export async function keepText(c: Context, copyId: number, text: CopyText, t: Transaction): Promise<void> {
   const pages = text.pages.map(p => ({
     ...{ copyId, page: p.page },
     content: cleanText([p.text, p.notes].filter(Boolean).join('\n')),

@@ -3,6 +3,7 @@ import type { Signs } from '../../core/appraise/signs'
 import type { Item } from '../../core/bib/item'
 import type { Proof } from '../../core/match/proof'
 import type { Reference } from '../../core/match/reference'
+import type { DrawnPage } from '../../core/pdftext/page'
 import type { CopyParts } from '../../core/pdftext/read-text'
 import type { Box } from '../../core/pdftext/references'
 import {
@@ -55,6 +56,10 @@ export type CopyRow = RowOf<typeof copies>
 export const copyPages = describeTable('copy_pages', { copyId: key(), page: key(), content: text() })
 export type CopyPageRow = RowOf<typeof copyPages>
 
+/** Pages of scans as they were read by machine. */
+export const copyScans = describeTable('copy_scans', { copyId: key(), page: key(), drawn: json<DrawnPage>() })
+export type CopyScanRow = RowOf<typeof copyScans>
+
 /** Entries of the lists of references of copies, as printed and as read. */
 export const copyReferences = describeTable('copy_references', {
   copyId: key(),
@@ -95,6 +100,7 @@ declare module '../base/context' {
     routes: Table<RouteRow>
     copies: Table<CopyRow>
     copyPages: Table<CopyPageRow>
+    copyScans: Table<CopyScanRow>
     copyReferences: Table<CopyReferenceRow>
     attempts: Table<AttemptRow>
     uploads: Table<UploadRow>

@@ -3,6 +3,7 @@ import type { Context } from '../base/context'
 import { change } from '../db/revision'
 import type { Serve } from '../serve/serve'
 import { giveCopy } from './copies'
+import { beginScan } from './scan-job'
 import { dropCopy, enqueueFor, openCopy, takeCopy, takeText, waysOf } from './obtain-service'
 
 /** Obtain: the ways to the texts of the kept works, fetching them, and copies the student brings. */
@@ -13,6 +14,7 @@ export function obtainRoutes(c: Context, serve: Serve): void {
   serve(api.bringCopy, ({ member, params, file, once }) => once(t => takeCopy(c, member, params.work, file, t)))
   serve(api.bringText, ({ member, file, once }) => once(t => takeText(c, member, file, t)))
   serve(api.openCopy, ({ member, params, file, gone }) => openCopy(c, member.inquiryId, params.work, file, gone))
+  serve(api.readScan, ({ member, params, once }) => once(t => beginScan(c, member, params.copy, t)))
   serve(api.giveCopy, ({ member: { inquiryId }, params, body, gone }) =>
     giveCopy(c, { id: params.copy, inquiryId }, body.work, gone),
   )

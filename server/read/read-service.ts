@@ -21,7 +21,7 @@ async function copyOf(c: Context, where: Where): Promise<CopyRow> {
 
 /** A copy with its page labels, proof and passages. */
 export async function copyInFull(c: Context, where: Where) {
-  const { id, workId, outcome, version, pages, labels, proof, origin } = await copyOf(c, where)
+  const { id, workId, outcome, version, pages, labels, proof, origin, parts } = await copyOf(c, where)
   const [passages, work] = await Promise.all([
     c.db.passages.findAll({ where: { copyId: id }, order: ['page', 'id'], raw: true }),
     c.db.works.findByPk(workId, { attributes: ['item'], raw: true }),
@@ -29,6 +29,7 @@ export async function copyInFull(c: Context, where: Where) {
   const { item } = work ?? {}
   return {
     ...{ id, outcome, version, pages, labels, proof, origin, passages },
+    scanned: parts?.scan?.read.length ?? null,
     work: workId,
     title: plainTitle(item?.title),
     ...(item ? { item } : {}),

@@ -49,6 +49,7 @@ export const job = shape({
     'routes',
     'retrieval',
     'copy',
+    'scan',
     'trail',
     'citations',
     'losses',

@@ -139,6 +139,11 @@ export const obtainApi = {
     locked: true,
     answer: received,
   }),
+  readScan: endpoint('POST', '/inquiries/:inquiry/copies/:copy/scan', {
+    does: 'Reads the pages of a scan by machine, those that were not read yet, as a job.',
+    status: 202,
+    answer: begun,
+  }),
   giveCopy: endpoint('POST', '/inquiries/:inquiry/copies/:copy/work', {
     does: 'Gives a copy to another work, with its passages, where its text bears that out.',
     body: object({ work: rowId.required() }),
@@ -162,6 +167,8 @@ export const readApi = {
       proof,
       origin: text(),
       passages: list(passage),
+      /** Of a scan: how many of its pages were read by machine. */
+      scanned: orNull(whole()),
     }),
   }),
   searchable: endpoint('GET', '/inquiries/:inquiry/copies', {
@@ -202,6 +209,8 @@ export const readApi = {
       }),
       lists: list(shape({ heading: maybe(text()), by: text(), entries: whole() })),
       left: whole(),
+      /** Where its pages are pictures, or their letters not what they show: those that were read by machine. */
+      scan: maybe(shape({ why: oneOf(['pictures', 'letters']), read: list(whole()) })),
       references: list(
         shape({
           n: whole(),
