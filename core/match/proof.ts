@@ -260,8 +260,7 @@ function placeSigns(work: Item, pages: readonly PageText[], version: Version | u
   if (!source || version) return
   const pairs: [unknown, unknown][] = [
     [volume, source.volume],
-    // a running head may have the number of its own page
-    [readPages(work.page)?.first, /\d\D+\d/.test(source.page ?? '') ? readPages(source.page)?.first : undefined],
+    [readPages(work.page)?.first, readPages(source.page)?.first],
   ]
   const told = pairs.filter(([a, b]) => a !== undefined && b !== undefined)
   const differing = told.filter(([a, b]) => String(a) !== String(b))

@@ -84,7 +84,8 @@ function sourceOf(lines: readonly string[]): Front['source'] {
       'container-title': container,
       volume,
       ...(issue ? { issue } : {}),
-      ...(page ? { page } : {}),
+      // a running head has the number of its own page
+      ...(page && /\d\D+\d/.test(page) ? { page } : {}),
       ...(issued ? { issued } : {}),
     }
   }

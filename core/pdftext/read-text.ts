@@ -34,7 +34,7 @@ export interface CopyText extends PageLabels {
   /** Pages that were not read. */
   left: number
   /** Where its pages are pictures, or their letters not what they show: the ones that were read by machine. */
-  scan?: Scan
+  scan?: Scan & { drawn: DrawnPage[] }
 }
 
 export interface Scan {
@@ -58,7 +58,7 @@ export interface CopyParts {
 
 /** A text's parts without its words and without the references themselves. */
 export const partsOf = ({ by, said, headings, front, references, left, scan }: CopyText): CopyParts => ({
-  ...{ by, said, headings, front, left, ...(scan ? { scan } : {}) },
+  ...{ by, said, headings, front, left, ...(scan ? { scan: { why: scan.why, read: scan.read } } : {}) },
   lists: references.map(({ entries, ...l }) => ({ ...l, entries: entries.length })),
 })
 

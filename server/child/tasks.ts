@@ -58,7 +58,7 @@ export const tasks = {
     const read = await readPictures(doc, wanted, language)
     await doc.close()
     const pages = drawn.map(({ width, height }, i) => read[wanted.indexOf(i + 1)] ?? { width, height, runs: [] })
-    return { ...readText(pages, labels, how), scan: { why, read: wanted } }
+    return { ...readText(pages, labels, how), scan: { why, read: wanted, drawn: read } }
   },
 
   /** Reads some pages of a PDF by their pictures. */

@@ -302,6 +302,11 @@ export async function keepText(c: Context, copyId: number, text: CopyText, t: Tr
   }))
   for (const part of inParts(pages))
     await c.db.copyPages.bulkCreate(part, { updateOnDuplicate: ['content'], transaction: t })
+  const { read = [], drawn = [] } = text.scan ?? {}
+  await c.db.copyScans.bulkCreate(
+    read.map((page, i) => ({ copyId, page, drawn: drawn[i]! })),
+    { ignoreDuplicates: true, transaction: t },
+  )
   const entries = text.references.flatMap(l => l.entries)
   await c.db.copyReferences.bulkCreate(
     entries.map(({ text: printed, label, boxes, read }, i) => ({

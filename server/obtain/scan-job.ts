@@ -71,7 +71,7 @@ async function keepScan(c: Context, id: number, how: { page?: string }, signal: 
   const copy = await c.db.copies.findByPk(id, { raw: true })
   if (!copy?.parts?.scan) return
   const { why } = copy.parts.scan
-  const scan = { why, read: rows.map(r => r.page) }
+  const scan = { why, read: rows.map(r => r.page), drawn: [] }
   await change(c, copy.inquiryId, async (t, revision) => {
     const noted = await c.db.passages.count({ where: { copyId: id }, transaction: t })
     await c.db.copies.update(

@@ -40,7 +40,7 @@ export async function copyInFull(c: Context, where: Where) {
 export async function searchable(c: Context, inquiryId: number) {
   const copies = await c.db.copies.findAll({
     where: { inquiryId, outcome: ['proved', 'doubtful'] },
-    attributes: ['id', 'workId', 'version', 'outcome', 'labels'],
+    attributes: ['id', 'workId', 'version', 'outcome', 'labels', 'parts'],
     order: ['id'],
     raw: true,
   })
@@ -50,11 +50,12 @@ export async function searchable(c: Context, inquiryId: number) {
     raw: true,
   })
   const byId = new Map(works.map(w => [w.id, w.item]))
-  return copies.map(({ workId, ...x }) => {
+  return copies.map(({ workId, parts, ...x }) => {
     const item = byId.get(workId)
     return {
       ...x,
       work: workId,
+      scanned: parts?.scan?.read.length ?? null,
       title: plainTitle(item?.title),
       authors: authorLine(item?.author ?? item?.editor, 2),
       year: (item && yearOf(item)) ?? null,

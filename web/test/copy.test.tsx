@@ -36,7 +36,7 @@ const parts: CopyInParts = {
 const copy: Copy = {
   ...{ id: 8, work: 1, title: 'Moths at lamp 1', outcome: 'proved', version: 'version of record', pages: 4 },
   item: { id: '', type: 'article-journal', title: 'Moths at lamp 1', DOI: '10.5555/np.1', volume: '7' },
-  ...{ labels: parts.labels, origin: 'your file "a.pdf"', passages: [] },
+  ...{ labels: parts.labels, origin: 'your file "a.pdf"', passages: [], scanned: null },
   proof: { outcome: 'proved', evidence: [{ holds: true, said: 'The title stands on the first pages.' }] },
 }
 const doubtful: Copy = {

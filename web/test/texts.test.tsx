@@ -13,6 +13,7 @@ const hold = (...texts: string[][]) => {
     ...{ id: ++copies, work: i + 1, title: `Moths at lamp ${i + 1}`, authors: 'Okafor', year: 2001 + i },
     ...{
       version: 'version of record',
+      scanned: null,
       outcome: i ? 'doubtful' : 'proved',
       labels: pages.map((_, p) => String(41 + p)),
     },

@@ -183,6 +183,8 @@ export const readApi = {
         version: text(),
         outcome: oneOf(OUTCOMES),
         labels: list(text()),
+        /** Of a scan: how many of its pages were read by machine. */
+        scanned: orNull(whole()),
       }),
     ),
   }),

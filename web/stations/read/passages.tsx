@@ -193,7 +193,7 @@ export function Elsewhere({ copy, told, mayWrite }: { copy: Copy; told: PassageE
   return (
     <Box bg="paper" border="1px solid" borderColor="hair" borderRadius="md" p="10px" data-testid="passage elsewhere">
       <Text fontSize="12.5px" color="soft" mb="3px">
-        Noted in the {version}, there page {passage.label}
+        Noted in {version === copy.version ? 'another copy' : `the ${version}`}, there page {passage.label}
       </Text>
       <Text fontFamily="serif" lineHeight="20px" lineClamp={6}>
         “{here?.exact ?? passage.quote}”

@@ -17,6 +17,7 @@ import { CopyPanel } from './copy-panel'
 import { Page } from './page'
 import { chosenNow, usePassagesUnderWay, type Chosen } from './passages'
 import { Unlock } from './password-dialog'
+import { ScanNotice } from './scan'
 import { Shelf } from './shelf'
 
 pdfjs.GlobalWorkerOptions.workerSrc = workerUrl
@@ -201,6 +202,7 @@ function ReadCopy({ id }: { id: number }) {
             </Button>
           </Flex>
         )}
+        {c.scanned !== null && <ScanNotice copy={{ ...c, scanned: c.scanned }} />}
         {c.outcome !== 'proved' && (
           <Box mb="10px" maxW="1180px" mx="auto">
             <Notice

@@ -4,7 +4,7 @@ import { Link, useSearchParams } from 'react-router'
 import { clauses, printCql, type QueryNode } from '../../../core/query/cql'
 import { parseCql } from '../../../core/query/parse-cql'
 import { conceptSearches } from '../../../core/query/texts'
-import { api } from '../../../core/schema/api'
+import { api, type Answer } from '../../../core/schema/api'
 import { useOf, useWorks } from '../../api/hooks'
 import { useHere } from '../../frame/inquiry-frame'
 import { ReachMark } from '../../frame/marks'
@@ -95,6 +95,8 @@ export function Shelf() {
   )
 }
 
+const NONE: Answer<'searchable'> = []
+
 /** Looks for words in all copies at once. What is looked for stands in the address, so that one comes back to it. */
 function Finder() {
   const { inquiry } = useHere()
@@ -102,8 +104,7 @@ function Finder() {
   const words = search.get('words') ?? ''
   const look = (w: string) => setSearch(p => (w ? p.set('words', w) : p.delete('words'), p), { replace: true })
   const list = useOf(inquiry.id, api.searchable)
-  const ids = useMemo(() => list.data?.map(c => c.id) ?? [], [list.data])
-  const { texts, reading } = useTexts(inquiry.id, ids)
+  const { texts, reading } = useTexts(inquiry.id, list.data ?? NONE)
   const asked = useDeferredValue(words)
   const query = useMemo(() => (asked.trim() ? parseCql(asked) : undefined), [asked])
   const root = query?.ok ? query.query.root : undefined

@@ -15,12 +15,18 @@ export interface Reading {
   of: number
 }
 
+/** A copy, and how much of it is read where it is a scan. */
+interface TextOf {
+  id: number
+  scanned: number | null
+}
+
 /** The words of an inquiry's copies, kept in a worker for as long as the inquiry is open. */
 class Texts {
   private worker: Worker | undefined
   private search: Remote<TextSearch> | TextSearch
-  private wanted = new Set<number>()
-  private readonly had = new Map<number, 'asked' | 'read' | 'failed'>()
+  private wanted: readonly TextOf[] = []
+  private readonly had = new Map<number, { state: 'asked' | 'read' | 'failed'; at: number | null }>()
   private readonly queue: number[] = []
   private busy = 0
   private readonly watching = new Set<() => void>()
@@ -35,26 +41,28 @@ class Texts {
   }
 
   /** Fetches the words of these copies, where they are not here, and drops those of others. */
-  want(copies: readonly number[]): void {
-    this.wanted = new Set(copies)
+  want(copies: readonly TextOf[]): void {
+    this.wanted = copies
     for (const id of this.had.keys())
-      if (!this.wanted.has(id)) {
+      if (!copies.some(c => c.id === id)) {
         this.had.delete(id)
         void this.search.drop(id)
       }
-    for (const id of copies)
-      if (!this.had.has(id)) {
-        this.had.set(id, 'asked')
-        this.queue.push(id)
-      }
+    for (const { id, scanned } of copies) {
+      const had = this.had.get(id)
+      // more of a scan may have been read since
+      if (had && had.at === scanned) continue
+      this.had.set(id, { state: 'asked', at: scanned })
+      this.queue.push(id)
+    }
     while (this.busy < AT_ONCE && this.queue.length) void this.next()
     this.tell()
   }
 
   /** Sends once more for what could not be had. */
   again = (): void => {
-    for (const [id, how] of this.had) if (how === 'failed') this.had.delete(id)
-    this.want([...this.wanted])
+    for (const [id, { state }] of this.had) if (state === 'failed') this.had.delete(id)
+    this.want(this.wanted)
   }
 
   private async next(): Promise<void> {
@@ -62,20 +70,25 @@ class Texts {
     for (let id = this.queue.shift(); id !== undefined; id = this.queue.shift()) {
       try {
         const { pages } = await call(api.copyText, { params: { inquiry: this.inquiry, copy: id } })
-        if (!this.wanted.has(id)) continue
+        if (!this.had.has(id)) continue
         await this.search.add(id, pages)
-        this.had.set(id, 'read')
+        this.ended(id, 'read')
       } catch {
-        if (this.wanted.has(id)) this.had.set(id, 'failed')
+        this.ended(id, 'failed')
       }
       this.tell()
     }
     this.busy--
   }
 
+  private ended(id: number, state: 'read' | 'failed'): void {
+    const had = this.had.get(id)
+    if (had) had.state = state
+  }
+
   private tell(): void {
     const how = [...this.had.values()]
-    const n = (what: string) => how.filter(h => h === what).length
+    const n = (what: string) => how.filter(h => h.state === what).length
     this.now = { read: n('read'), failed: n('failed'), of: how.length }
     for (const f of this.watching) f()
   }
@@ -106,7 +119,7 @@ function textsOf(inquiry: number): Texts {
 }
 
 /** The words of these copies as far as they are here. */
-export function useTexts(inquiry: number, copies: readonly number[]): { texts: Texts; reading: Reading } {
+export function useTexts(inquiry: number, copies: readonly TextOf[]): { texts: Texts; reading: Reading } {
   const texts = textsOf(inquiry)
   useEffect(() => texts.want(copies), [texts, copies])
   return { texts, reading: useSyncExternalStore(texts.watch, texts.reading) }
