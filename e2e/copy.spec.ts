@@ -88,6 +88,41 @@ test('what is in a copy leads through it, and is clean for everybody', async ({ 
   await expect(panel).toBeHidden()
 })
 
+test('words are found in the copies, lead to their page, are marked there, and the view is clean for everybody', async ({
+  page,
+  request,
+}) => {
+  const id = await withWorks(request, [{ title: known.title, author: namesOf(known) }])
+  const [work] = (await (await request.get(`/api/inquiries/${id}/works`)).json()) as { id: number }[]
+  await request.post(`/api/inquiries/${id}/works/${work!.id}/copies`, {
+    data: readFileSync(`${folder}/browser.pdf`),
+    headers: { 'content-type': 'application/octet-stream' },
+  })
+  await expect
+    .poll(async () => ((await (await request.get(`/api/inquiries/${id}/copies`)).json()) as object[]).length)
+    .toBe(1)
+  await page.goto(`/inquiries/${id}/read`)
+  await page.getByRole('searchbox', { name: 'Words in your copies' }).fill('unit* and "references"')
+  const found = page.getByRole('article', { name: known.title })
+  await expect(found.getByText(/^\d+ times, on \d of \d pages$/)).toBeVisible()
+  for (const mode of ['light', 'dark'] as const) {
+    await page.emulateMedia({ colorScheme: mode, reducedMotion: 'reduce' })
+    await expect(page.locator('html')).toHaveClass(new RegExp(mode))
+    const { violations } = await new AxeBuilder({ page }).analyze()
+    expect(violations.map(v => `${v.id}: ${v.nodes.map(n => n.target.join(' ')).join(' | ')}`)).toEqual([])
+  }
+  await found.getByRole('button', { name: /^All \d+ sentences$/ }).focus()
+  await page.keyboard.press('Enter')
+  const last = found.getByRole('listitem').last().getByRole('link')
+  const label = Number((await last.textContent())!.match(/^p\. (\d+)/)![1])
+  await last.focus()
+  await page.keyboard.press('Enter')
+  await expect(page.locator(`[data-page="${label - known.first + 1}"]`)).toBeInViewport()
+  await expect.poll(() => page.evaluate(() => CSS.highlights.get('found')?.size ?? 0)).toBeGreaterThan(0)
+  await page.getByRole('link', { name: 'All that was found' }).click()
+  await expect(found).toBeVisible()
+})
+
 test('a doubtful copy is decided beside its pages, and the word is taken back', async ({ page, request }) => {
   const author = [
     { family: 'Lune', given: 'Mara' },

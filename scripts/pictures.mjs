@@ -80,49 +80,6 @@ const pictures = {
       await page.getByRole('button', { name: 'journal or publisher' }).click()
     },
   ],
-  'sift-hard': [
-    '/',
-    async page => {
-      const answer = await page.request.post(`${address}/api/inquiries`, {
-        data: { title: 'Hard records', question: 'What do lamps do to owls?', due: '2026-11-20', style: 'apa', entriesWanted: 3 },
-      }) // prettier-ignore
-      const { id } = await answer.json()
-      const item = (id, title, year, more = {}) => ({
-        id,
-        type: 'article-journal',
-        title,
-        issued: { 'date-parts': [[year]] },
-        ...more,
-      })
-      const author = Array.from({ length: 400 }, (_, i) => ({ family: `Tavisham-${i + 1}` }))
-      const long = Array.from(
-        { length: 90 },
-        (_, i) => ['lamps', 'moths', 'hedges', 'towns', 'lanterns', 'wings'][i % 6],
-      )
-      const book = { type: 'chapter', 'container-title': 'Lamps in Towns' }
-      await page.goto(`${address}/inquiries/${id}/gather`)
-      await page.getByRole('tab', { name: 'Your own files' }).click()
-      await page.getByTestId('import-file').setInputFiles({
-        name: 'hard.json',
-        mimeType: 'application/json',
-        buffer: Buffer.from(
-          JSON.stringify([
-            item('a', `On ${long.join(' ')}`, 2019, { author, page: '1-40', volume: '12', 'container-title': 'Annals of Very Long Names in the Study of Lamps, Moths, Hedges and Towns by Night, Second Series' }),
-            item('b', '街灯と蛾の飛来に関する夜間調査', 2020, { language: 'ja', 'container-title': '夜景紀要' }),
-            item('c', 'أثر مصابيح الشوارع على العث في المدن', 2021, { language: 'ar' }),
-            item('d', '가로등과 나방의 밤', 2017, { language: 'ko' }),
-            item('e', 'Introduction', 2011, book),
-            item('f', 'Introduction', 2014, { ...book, 'container-title': 'Moths in Poems' }),
-            item('g', 'A slip of a year', 20217),
-            { id: 'h', type: 'article-journal', author: [{ family: 'Nobody' }] },
-          ]), // prettier-ignore
-        ),
-      })
-      await page.waitForTimeout(5000)
-      await page.evaluate(`localStorage.setItem('vine-path order of reading', 'pool')`)
-      await page.goto(`${address}/inquiries/${id}/sift?view=list`)
-    },
-  ],
   field: [`${inquiry}/sift?view=field`, page => page.getByText('year of publication').waitFor()],
   'sift-phone': [`${inquiry}/sift`, page => page.setViewportSize({ width: 390, height: 780 })],
   trace: [`${inquiry}/trace`],
@@ -149,6 +106,7 @@ const pictures = {
         .first()
         .click(),
   ],
+  found: [`${inquiry}/read?words=lamp*`, page => page.getByRole('article').first().waitFor()],
   copy: [
     `${inquiry}/read`,
     async page => {

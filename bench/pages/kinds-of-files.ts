@@ -124,7 +124,7 @@ export function kindsOfFiles({ work, known: k, before, book }: Around): FileKind
           'Access this article',
           'Log in through your institution, or buy the article as a PDF. Rent or purchase for 48 hours.',
         ],
-        ['Metrics', 'Cited by 14. Article views 311. Share this article. Related articles.'],
+        ['Metrics', 'Cited by 14. Article views 311. Share this article.'],
       ),
     }),
     speaks('an abstract of a meeting', {

@@ -29,6 +29,9 @@ import { prepare } from '../match/prepare'
 import { fileNature } from '../match/file-nature'
 import { readPasted } from '../match/pasted'
 import { proveCopy } from '../match/proof'
+import { Anchors } from '../pdftext/anchor'
+import { isNonsense } from '../pdftext/nonsense'
+import { TextSearch } from '../query/texts'
 import type { DrawnPage } from '../pdftext/page'
 import { readText } from '../pdftext/read-text'
 import { parseCql } from '../query/parse-cql'
@@ -144,6 +147,22 @@ export const READERS: Record<string, (text: string) => unknown> = {
     return readText([drawn([...lines, 'References', ...lines])], [t])
   },
   proveCopy: t => proveCopy(item({ title: t, DOI: t }), [{ page: 1, lines: [t, t] }], [], []),
+  'proveCopy in its words': t => {
+    const lines = t.match(/[\s\S]{1,80}/g) ?? []
+    return proveCopy(item({ title: t, 'container-title': t, author: [{ family: t }] }), [
+      { page: 1, lines: ['Reply to', ...lines], heading: t, apart: lines, notes: lines },
+    ])
+  },
+  isNonsense: t => isNonsense([t, t]),
+  'a passage in another version': t => {
+    const words = t.slice(0, 1000)
+    return new Anchors([t, t]).again(new Anchors([t]).select(words, 1))
+  },
+  'words in texts': t => {
+    const texts = new TextSearch()
+    texts.add(1, [t, t])
+    return texts.find({ kind: 'clause', relation: '=', modifiers: [], term: 'moth*' })
+  },
   parseCql,
   matchSpans: t => matchSpans({ kind: 'clause', relation: 'any', modifiers: [], term: 'moth* lamp' }, t),
   writeBibtex: t => writeBibtex(item({ title: t, abstract: t, author: [{ family: t }], URL: t }), 'k'),
