@@ -118,7 +118,7 @@ test('words are found in the copies, lead to their page, are marked there, and t
   await last.focus()
   await page.keyboard.press('Enter')
   await expect(page.locator(`[data-page="${label - known.first + 1}"]`)).toBeInViewport()
-  await expect.poll(() => page.evaluate(() => CSS.highlights.get('found')?.size ?? 0)).toBeGreaterThan(0)
+  await expect.poll(() => page.evaluate<number>(`CSS.highlights.get('found')?.size ?? 0`)).toBeGreaterThan(0)
   await page.getByRole('link', { name: 'All that was found' }).click()
   await expect(found).toBeVisible()
 })
