@@ -75,16 +75,19 @@ const WEIGHTS = {
   'place: other': -2.5,
   'pages: as said': 0.5,
   'pages: other': -0.5,
-  'pages: far': -2,
-  'text: short': -2,
-  'text: for a degree': -2,
-  'edition: other': -2,
+  'pages: far': 0,
+  'text: short': 0,
+  'text: for a degree': 0,
+  'edition: other': 0,
   'about: another': -30,
   'pool: another': -12,
 }
 type Sign = keyof typeof WEIGHTS
 
-/** What nothing else outweighs: a part, a talk, another edition and what speaks of a work have all else of it. */
+/**
+ * What nothing else outweighs: a part, a talk, another edition and what speaks of a work have all else of it. Those that
+ * add nothing tell of no other work.
+ */
 const BARS = new Set<Sign>([
   'title: among words',
   'title: in the text',
