@@ -1,7 +1,7 @@
 import AxeBuilder from '@axe-core/playwright'
 import { readFileSync } from 'node:fs'
 import type { APIRequestContext, Page } from '@playwright/test'
-import { printOut } from '../demo/print-out'
+import { PDFDocument, StandardFonts } from 'pdf-lib'
 import { expect, test } from './desk'
 
 const folder = 'server/child/foreign'
@@ -39,6 +39,19 @@ async function withWorks(request: APIRequestContext, items: object[]): Promise<n
   }))
   await make(`${at}/decisions`, { group: crypto.randomUUID(), decisions })
   return id
+}
+/** A text of one page, with its title in larger letters. */
+async function shortText(title: string, words: string): Promise<Uint8Array> {
+  const doc = await PDFDocument.create()
+  const [roman, bold] = [
+    await doc.embedFont(StandardFonts.TimesRoman),
+    await doc.embedFont(StandardFonts.TimesRomanBold),
+  ]
+  const page = doc.addPage()
+  page.drawText(title, { x: 72, y: 700, size: 16, font: bold })
+  page.drawText('Introduction', { x: 72, y: 650, size: 12, font: bold })
+  page.drawText(words, { x: 72, y: 630, size: 11, font: roman })
+  return doc.save()
 }
 const bring = (page: Page, title: string, file: string) =>
   page.getByLabel(`A PDF of your own for: ${title}`).setInputFiles(`${folder}/${file}`)
@@ -159,9 +172,7 @@ test('twenty files find their works by their own words; a stranger comes in as a
     mimeType: 'application/pdf',
     buffer: Buffer.from(bytes),
   })
-  const pages = printed.map((t, i) =>
-    printOut(t, 'Night Papers', `What was counted at window ${i + 1}, night by night.`),
-  )
+  const pages = printed.map((t, i) => shortText(t, `What was counted at window ${i + 1}, night by night.`))
   await page.goto(`/inquiries/${id}/obtain`)
   await page
     .getByLabel('PDFs that find their works')

@@ -1,3 +1,6 @@
+/** Said of a PDF that only holds other files. */
+export const FOLDER = 'The PDF is a folder of other files. Save the article out of it, and bring that by itself.'
+
 /** What a fetched or dropped file is before its text is read. */
 export interface Nature {
   pdf: boolean

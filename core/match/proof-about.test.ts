@@ -63,6 +63,10 @@ describe('a text that only speaks of the work', () => {
     ['a correction under its label', ['ERRATUM', TITLE, 'Rutger Quist']],
     ['a correction in another tongue', ['Berichtigung zu: ' + TITLE, 'Rutger Quist']],
     ['a retraction', ['Retraction notice to “' + TITLE + '”', 'R. Quist']],
+    [
+      'a correction that repeats the title by itself',
+      ['Correction to: ' + TITLE, 'The original article is:', TITLE, 'Rutger Quist', '10.5555/ss.52.14'],
+    ],
     ['a reply', ['A reply to Quist’s', 'Comment on “' + TITLE + '”', 'M. Holt and R. Quist']],
     ['a response', ['Response to', TITLE, 'M. Holt, R. Quist']],
     ['a supplement', ['Supplementary Material for', TITLE, 'Rutger Quist']],

@@ -265,6 +265,31 @@ describe('one sum of signs', () => {
     expect(of([TITLE, 'Ada Okafor', '2020', 'Abstract', FILL, '1 Introduction', FILL]).outcome).toBe('proved')
     expect(of([TITLE, 'Ada Okafor', '2020', FILL]).outcome).toBe('proved')
   })
+  test('where another title stands largest on the page, it is only named there', () => {
+    const named = ['Owls of the roofs of a mining town', 'Bo Lind', ...BODY.slice(0, 9), TITLE, 'Ada Okafor', '2020']
+    const p = proveCopy(work(by), paper(named, 1, 'Owls of the roofs of a mining town'))
+    expect(p.outcome).toBe('doubtful')
+    expect(said(p, 'In larger letters stands “Owls')!.holds).toBe(false)
+    for (const masthead of ['The Northern Journal of Lamps and Moths', 'Moorgrave University', 'Night Papers'])
+      expect(proveCopy(work(by), paper([masthead, TITLE, 'Ada Okafor', '2020'], 1, masthead)).outcome).toBe('proved')
+    // the name of its journal, however it is called
+    const lamps = { 'container-title': 'Lamps of the north and of the south' }
+    expect(
+      proveCopy(work({ ...by, ...lamps }), paper([TITLE, 'Ada Okafor'], 1, lamps['container-title'])).outcome,
+    ).toBe('proved')
+  })
+  test('a name is a word of its own', () => {
+    const li = work({ author: [{ family: 'Li' }, { family: 'Ma' }] })
+    expect(said(proveCopy(li, paper([TITLE, 'A list of many'])), 'authors')!.said).toContain('0 of 2')
+    expect(said(proveCopy(li, paper([TITLE, 'Wei Li1,2 and Jun Ma*'])), 'authors')!.said).toContain('2 of 2')
+    const han = work({ author: [{ family: '王' }] })
+    expect(said(proveCopy(han, paper([TITLE, '王小明'])), 'authors')!.said).toContain('1 of 1')
+  })
+  test('a work of the pool that is cited with its DOI on the first page is not what the text is', () => {
+    const cited = { id: 7, item: work({ title: 'Bats over the old harbour at dusk', DOI: '10.5555/bats' }) }
+    const notes = ['See https://doi.org/10.5555/bats']
+    expect(proveCopy(work(by), [{ ...paper([TITLE, 'Ada Okafor'])[0]!, notes }], [cited]).outcome).toBe('proved')
+  })
   test('volume and pages that are printed speak for it, others against it', () => {
     const at = { 'container-title': 'Night Papers', volume: '4', page: '10-19' }
     const held = (source: PageText['source']) =>

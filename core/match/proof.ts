@@ -6,7 +6,7 @@ import { readPages } from '../bib/pages'
 import type { Item, Version } from '../bib/item'
 import { doisIn, editionOf, forDegree, shortOf, versionMarks } from './of-itself'
 import { speaksOf } from './speaks-of'
-import { TitleLines, type TitlePlace } from './title-place'
+import { likeliest, TitleLines, type TitlePlace } from './title-place'
 
 export type Outcome = 'proved' | 'doubtful' | 'not this work'
 
@@ -59,7 +59,7 @@ const WEIGHTS = {
   'title: another word': -4,
   'title: another number': -6,
   'title: none': -8,
-  'title: another is larger': -1,
+  'title: another is larger': -2,
   'DOI: same': 10,
   'DOI: other': -5,
   'DOI: others': -0.5,
@@ -92,6 +92,7 @@ const BARS = new Set<Sign>([
   'title: among words',
   'title: in the text',
   'title: another number',
+  'title: another is larger',
   'pages: far',
   'text: short',
   'text: for a degree',
@@ -139,7 +140,8 @@ export function proveCopy(
   const opening = new TitleLines(lines)
   const items = [work, ...records]
   const titles = [...new Set(items.flatMap(i => i.title ?? []))]
-  const place = titles.flatMap(t => opening.find(t) ?? []).sort((a, b) => b.fit - a.fit)[0]
+  const places = likeliest(titles.flatMap(t => opening.find(t)))
+  const [place] = places
   titleSigns(pages, place, titles, work, add)
 
   const own = new Set(items.flatMap(i => normaliseDoi(i.DOI) ?? []))
@@ -161,9 +163,13 @@ export function proveCopy(
   const printed = work.type === 'book' ? editionOf(pages, year) : undefined
   if (printed) add('edition: other', printed)
   if (work.type !== 'thesis' && forDegree(lines)) add('text: for a degree', 'It says that it was written for a degree.')
-  const about = place && speaksOf(work, lines, place)
+  // what speaks of a work may have its title alone on a line further down, too
+  const first = places.reduce((a, b) => (b.first < a.first ? b : a), places[0]!)
+  const about = place && (speaksOf(work, lines, place) ?? speaksOf(work, lines, first))
   if (about) add('about: another', about.said)
-  const better = anotherOf(others, opening, own, dois, place, work)
+  // a text that cites another work on its first page is not that one
+  const isItself = carried ?? (place?.how === 'alone' && !place.otherWords)
+  const better = isItself ? undefined : anotherOf(others, opening, own, dois, place, work)
   if (better) add('pool: another', `It is "${better.item.title}", another work of your pool.`)
 
   const outcome = score >= PROVED && !isBarred ? 'proved' : score >= DOUBT ? 'doubtful' : 'not this work'
@@ -199,7 +205,7 @@ function titleSigns(
   if (!place) return add('title: none', 'The title does not stand on the first pages.')
   const apart = pages.slice(0, APART).flatMap(p => p.apart ?? [])
   const set = new TitleLines(apart)
-  const isApart = titles.some(t => set.find(t))
+  const isApart = titles.some(t => set.has(t))
   // in a text that sets nothing apart, or the title in the letters of the text, it has its lines to itself
   const how = place.how === 'among words' && apart.length && !isApart ? 'in the text' : place.how
   const said = {
@@ -219,13 +225,27 @@ function titleSigns(
         ? 'One word of the title is another one there.'
         : `${place.otherWords} words of the title are others there.`,
     )
-  const heading = pages[0]?.heading
-  if (!heading || container === undefined) return
+  const { heading = '' } = pages[0] ?? {}
   const large = new TitleLines([heading])
-  const isMasthead = large.find(container) ?? new TitleLines([container]).find(heading)
-  if (!isMasthead && !titles.some(t => large.find(t)))
+  const isMasthead =
+    heading.split(/\s+/).length < TITLE_WORDS ||
+    MASTHEAD.test(heading) ||
+    (container && (large.has(container) || new TitleLines([container]).has(heading)))
+  if (!isMasthead && !titles.some(t => large.has(t)))
     add('title: another is larger', `In larger letters stands “${heading.slice(0, 80)}”.`)
 }
+
+/** What stands largest on a page is its title where it has so many words, and names nobody who publishes. */
+const TITLE_WORDS = 5
+const MASTHEAD =
+  /\b(journal|annals|review|letters|transactions|bulletin|proceedings|archives?|quarterly|magazine|papers|studies|society|university|college|institute|repository|library|press|department|zeitschrift|jahrbuch|revue|annales|cahiers|revista|anales|rivista|annali|tidskrift|tidsskrift)\b/iu
+
+/** A text as words between spaces; what numbers a name has, for its notes, are no part of it. */
+const inWords = (text: string): string =>
+  ` ${fold(text)
+    .replace(/[^\p{L}]+/gu, ' ')
+    .trim()} `
+const SPACELESS = /[\p{Script=Han}\p{Script=Hiragana}\p{Script=Katakana}\p{Script=Hangul}]/u
 
 /** Lines above and beneath a title in which its authors stand. */
 const [ABOVE, BENEATH] = [8, 14]
@@ -242,8 +262,8 @@ function authorSigns(work: Item, lines: readonly string[], place: TitlePlace | u
       ].join(' ')
     : ''
   const named = (text: string) => {
-    const folded = fold(text.replace(/(\p{L})[-‐\u00ad] (\p{Ll})/gu, '$1$2'))
-    return families.filter(f => folded.includes(fold(f))).length
+    const there = inWords(text.replace(/(\p{L})[-‐\u00ad] (\p{Ll})/gu, '$1$2'))
+    return families.filter(f => there.includes(SPACELESS.test(f) ? fold(f) : inWords(f))).length
   }
   const [by, there] = [named(near), named(all)]
   const half = Math.ceil(families.length / 2)
@@ -258,7 +278,7 @@ function authorSigns(work: Item, lines: readonly string[], place: TitlePlace | u
 function placeSigns(work: Item, pages: readonly PageText[], version: Version | undefined, add: Add): void {
   const { 'container-title': container, volume } = work
   const head = new TitleLines((pages[0]?.lines ?? []).slice(0, 40))
-  if (container && head.find(container)) add('container: same', `“${container}” is printed there.`)
+  if (container && head.has(container)) add('container: same', `“${container}” is printed there.`)
   const source = pages[0]?.source
   if (!source || version) return
   const pairs: [unknown, unknown][] = [
@@ -311,7 +331,7 @@ function anotherOf(
     const doi = normaliseDoi(item.DOI)
     if (doi && !own.has(doi) && dois.includes(doi)) return true
     if (!item.title || !opening.mayHave(item.title)) return false
-    const there = opening.find(item.title)
+    const [there] = opening.find(item.title)
     if (!there || there.how !== 'alone' || there.fit < 0.9 || there.otherWords) return false
     const isLonger = item.title.length > (work.title?.length ?? 0)
     return !place || there.fit > place.fit + 0.2 || (place.how !== 'alone' && isLonger)

@@ -20,7 +20,7 @@ export function recognise<W extends { id: number; item: Item }>(
   const likely = works
     .map(work => ({
       work,
-      fit: work.item.title && front.mayHave(work.item.title) ? (front.find(work.item.title)?.fit ?? 0) : 0,
+      fit: work.item.title && front.mayHave(work.item.title) ? (front.find(work.item.title)[0]?.fit ?? 0) : 0,
       isNamed: dois.has(normaliseDoi(work.item.DOI) ?? ''),
       length: work.item.title?.length ?? 0,
     }))

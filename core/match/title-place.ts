@@ -46,12 +46,15 @@ export class TitleLines {
     return words.filter(w => this.words.has(w)).length >= words.length * 0.7
   }
 
-  /** Where a title stands best; undefined where it does not stand. */
-  find(title: string): TitlePlace | undefined {
-    const length = lettersIn(title).letters.length
-    if (!length) return undefined
-    const places = findLetters(this.letters, title, MOST_WRONG).map(f => this.placeOf(title, f, length))
-    return places.sort((a, b) => rank(b) - rank(a) || a.first - b.first)[0]
+  /** Where a title stands, the likeliest first: alone on its lines before among other words. */
+  find(title: string): TitlePlace[] {
+    const { length } = lettersIn(title).letters
+    const places = length ? findLetters(this.letters, title, MOST_WRONG) : []
+    return likeliest(places.map(f => this.placeOf(title, f, length)))
+  }
+
+  has(title: string): boolean {
+    return this.find(title).length > 0
   }
 
   private placeOf(title: string, { from, to, errors }: Found, length: number): TitlePlace {
@@ -86,6 +89,8 @@ export class TitleLines {
 const MOST_WRONG = 0.18
 
 const rank = ({ how, fit }: TitlePlace): number => (how === 'alone' ? 2 : how === 'begun' ? 1 : 0) + fit
+export const likeliest = (places: readonly TitlePlace[]): TitlePlace[] =>
+  [...places].sort((a, b) => rank(b) - rank(a) || a.first - b.first)
 
 /** What may stand before a title in its line and says what it is. */
 const LABEL =

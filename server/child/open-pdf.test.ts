@@ -1,8 +1,10 @@
-import { expect, test } from '@jest/globals'
-import { readdirSync, readFileSync } from 'node:fs'
+import { describe, expect, test } from '@jest/globals'
+import { existsSync, readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
+import { PDFDocument, PDFName, PDFString, StandardFonts, type PDFPage } from 'pdf-lib'
 import { pairsShared, wordsOf, split, type Known } from '../../bench/pages/known'
 import { ChildFailed, runChild } from './run'
+import { FOLDER } from '../../core/match/file-nature'
 import { tasks } from './tasks'
 
 const folder = join(process.cwd(), 'server/child/foreign')
@@ -78,3 +80,52 @@ test('letters that are not those that a page shows are told, and its picture is 
   expect(text.pages[0]!.text).toContain('Nobody had counted swifts above the roofs of a mining town')
   expect(text.front.title).toBe('Swifts above the roofs of a mining town')
 }, 60_000)
+
+describe('files that are hard in themselves', () => {
+  const write = async (make: (doc: PDFDocument, draw: (page: PDFPage, text: string, y: number) => void) => void) => {
+    const doc = await PDFDocument.create()
+    const font = await doc.embedFont(StandardFonts.Helvetica)
+    make(doc, (page, text, y) => page.drawText(text, { x: 72, y, size: 12, font }))
+    return Buffer.from(await doc.save())
+  }
+  const LINES = ['Lamps were counted in six small towns of the north.', 'Nobody had counted the moths before.']
+  test('a folder of files is told, and not read', async () => {
+    const folder = await write((doc, draw) => {
+      draw(doc.addPage(), 'Open this file in another program.', 600)
+      doc.catalog.set(PDFName.of('Collection'), doc.context.obj({ Type: 'Collection' }))
+    })
+    await expect(tasks.pdf(folder)).rejects.toThrow(FOLDER)
+  })
+  test('a page of 200 inches', async () => {
+    const large = await write((doc, draw) => {
+      const page = doc.addPage([14_400, 14_400])
+      LINES.forEach((l, i) => draw(page, l, 14_000 - i * 15))
+    })
+    expect((await tasks.pdf(large)).pages[0]!.text).toBe(LINES.join(' '))
+  })
+  test('a page of 200 inches that is empty is read as a picture no larger than any other', async () => {
+    const text = await tasks.pdf(await write(doc => void doc.addPage([14_400, 14_400])))
+    expect(text).toMatchObject({ labels: ['[1]'], scan: { why: 'pictures', read: [1] } })
+  }, 60_000)
+  test('scripts and programs to launch stand in it for nothing', async () => {
+    const active = await write((doc, draw) => {
+      const page = doc.addPage()
+      LINES.forEach((l, i) => draw(page, l, 700 - i * 15))
+      doc.addJavaScript('on open', 'while (true) app.alert("lamp")')
+      doc.catalog.set(
+        PDFName.of('OpenAction'),
+        doc.context.obj({ Type: 'Action', S: 'Launch', F: PDFString.of('/bin/touch /tmp/vine-launched') }),
+      )
+    })
+    expect((await tasks.pdf(active)).pages[0]!.text).toBe(LINES.join(' '))
+    expect(existsSync('/tmp/vine-launched')).toBe(false)
+  })
+  test('many thousand pieces on one page', async () => {
+    const many = await write((doc, draw) => {
+      const page = doc.addPage([600, 14_400])
+      for (let i = 0; i < 900; i++) draw(page, `Line ${i} of a list of lamps.`, 14_300 - i * 15)
+    })
+    const { pages } = await tasks.pdf(many)
+    expect(pages[0]!.lines).toHaveLength(900)
+  }, 60_000)
+})

@@ -9,6 +9,8 @@ export interface OpenPdf {
   pages: number
   /** The file's own labels of its pages, where it has them. */
   labels: string[] | null
+  /** It is a folder of other files, with a page that says so. */
+  isFolder: boolean
   page: (n: number) => Promise<DrawnPage>
   /** A page as a picture, `scale` dots to a point or fewer; its size in points. */
   picture: (n: number, scale: number, most: number) => Promise<Picture>
@@ -43,6 +45,10 @@ export async function openPdf(bytes: Uint8Array, password?: string): Promise<Ope
   return {
     pages: doc.numPages,
     labels: await doc.getPageLabels().catch(() => null),
+    isFolder: await doc.getMetadata().then(
+      ({ info }) => Boolean((info as { IsCollectionPresent?: boolean }).IsCollectionPresent),
+      () => false,
+    ),
     page: async n => {
       const page = await doc.getPage(n)
       const view = page.getViewport({ scale: 1 })

@@ -1,6 +1,5 @@
 import { createRequire } from 'node:module'
 import { dirname, join } from 'node:path'
-import { createWorker, OEM } from 'tesseract.js'
 import { middleOf, type DrawnPage, type Run } from '../../core/pdftext/page'
 import type { OpenPdf } from './open-pdf'
 
@@ -17,6 +16,7 @@ const DATA: Record<string, string> = { en: 'eng', de: 'deu', fr: 'fra', es: 'spa
  * @param language of the text, by its two letters
  */
 export async function readPictures(doc: OpenPdf, pages: readonly number[], language = 'en'): Promise<DrawnPage[]> {
+  const { createWorker, OEM } = await import('tesseract.js')
   const data = DATA[language] ?? 'eng'
   const worker = await createWorker(data, OEM.LSTM_ONLY, {
     langPath: join(dirname(require.resolve(`@tesseract.js-data/${data}/package.json`)), '4.0.0_best_int'),

@@ -1,3 +1,4 @@
+import { FOLDER } from '../../core/match/file-nature'
 import { readBibliography, type ReadFile } from '../../core/formats/read-file'
 import { isNonsense } from '../../core/pdftext/nonsense'
 import { lettersOf, type DrawnPage } from '../../core/pdftext/page'
@@ -45,6 +46,7 @@ export const tasks = {
    */
   async pdf(bytes: Buffer, { password, page, language }: Reading & { page?: string } = {}): Promise<CopyText> {
     const doc = await openPdf(bytes, password)
+    if (doc.isFolder) throw new Error(FOLDER)
     const drawn: DrawnPage[] = []
     for (let n = 1; n <= Math.min(doc.pages, MOST_PAGES); n++) drawn.push(await doc.page(n))
     const how = { page, left: doc.pages - drawn.length }

@@ -1,7 +1,7 @@
 import { signsOf } from '../../core/appraise/signs'
 import type { Transaction } from 'sequelize'
 import { Op } from 'sequelize'
-import { fileNature } from '../../core/match/file-nature'
+import { fileNature, FOLDER } from '../../core/match/file-nature'
 import { proveCopy, type Proof } from '../../core/match/proof'
 import { recognise } from '../../core/match/recognise'
 import type { Item } from '../../core/bib/item'
@@ -117,6 +117,7 @@ async function readFile(bytes: Buffer, { signal, password }: Given, item?: Item)
       const said = password === undefined ? 'The PDF is locked: it opens with its password alone.' : wrong
       return { ...refused(said), locked: true }
     }
+    if (e.message.endsWith(FOLDER)) return refused(FOLDER)
     if (/too long|memory/.test(e.message)) return refused(`The PDF could not be read. ${e.message}`)
     return refused('The PDF is damaged and cannot be opened. Fetch it again, or drop another file.')
   }
