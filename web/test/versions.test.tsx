@@ -112,9 +112,7 @@ describe('a scan', () => {
     act(() => tellJob(job({ progress: { read: 3, of: 4 } })))
     expect(await screen.findByText(/Reading the pages by machine: 3 of 4/)).toBeInTheDocument()
     await userEvent.click(screen.getByRole('button', { name: 'Stop' }))
-    await waitFor(() =>
-      expect(sent.some(s => s.method === 'DELETE' && s.path === '/inquiries/1/jobs/7')).toBe(true),
-    )
+    await waitFor(() => expect(sent.some(s => s.method === 'DELETE' && s.path === '/inquiries/1/jobs/7')).toBe(true))
     act(() => tellJob(job({ state: 'cancelled' })))
     expect(await screen.findByText(/Stopped; what was read is kept/)).toBeInTheDocument()
     act(() => tellJob(job({ id: 9, state: 'failed', error: 'It took too long to read.' })))
