@@ -9,18 +9,17 @@ export function doisIn(lines: readonly string[]): string[] {
     .filter((d): d is string => Boolean(d))
 }
 
+/** A line of more letters is running text, which may speak of the drafts and papers of others. */
+const LABEL = 100
+const DRAFT =
+  /^\W*((first|second|third|revised|working|preliminary|conference) )?draft\b|\b(do not|not for) (cite|quote|circulate|distribute|citation|quotation|circulation|distribution)\b|^.{0,50}\b(working|discussion) papers?\b.{0,25}$/iu
+
 /** Which version of its work a text says that it is. */
 export function versionMarks(lines: readonly string[]): Version | undefined {
   const text = lines.join(' ')
   if (/accepted (author )?manuscript|author'?s accepted/i.test(text)) return 'accepted manuscript'
-  if (
-    /\b(working|discussion) paper\b|\bdraft\b[^.]{0,40}(\d{4}|cite|circulat|quot|comment)|(do not|not for) (cite|citation|quot|circulat|distribution)/i.test(
-      text,
-    )
-  )
-    return 'preprint'
   if (/not (yet )?(been )?peer[- ]reviewed|preprint/i.test(text)) return 'preprint'
-  return undefined
+  return lines.some(l => l.length < LABEL && DRAFT.test(l)) ? 'preprint' : undefined
 }
 
 /** Pages on which a book says when it came out. */
@@ -52,7 +51,7 @@ const SLIDES = 4
 const SHORT = 1500
 
 const OFFERS =
-  /\b(access (this|options|through|the full)|log ?in|sign in|get access|buy (this|the|article|now)|purchase|rent|add to cart|order form|institutional (login|access)|preview of this|this is a preview|full text (is )?available)\b/giu
+  /\b(access (this|options|through|the full)|log ?in|sign in|get access|(buy|rent|purchase) (this|the|article|access|now|online|pdf|or)|add to cart|order form|institutional (login|access)|preview of this|this is a preview|full text (is )?available)\b/giu
 const ABSTRACT = /^\W*(abstract|summary|zusammenfassung|résumé|resumen)\b/iu
 const SECTION =
   /^\W*(\d+\.? )?(introduction|background|methods?|materials|results|findings|discussion|conclusions?|references|literature|einleitung|ergebnisse|literatur|introducción|bibliograf)/iu
@@ -89,13 +88,13 @@ export function shortOf(work: Item, pages: readonly PageText[]): string | undefi
 const DEGREE =
   /\b(thesis|dissertation)\b.{0,80}\b(degree|doctor|master|bachelor|faculty|submitted|requirements)\b|\b(doctoral|phd|master.?s|bachelor.?s|inaugural)[- ](thesis|dissertation)\b|^\W*dissertation,|\b(inauguraldissertation|thèse de doctorat|tesis doctoral|tesi di (laurea|dottorato))\b/iu
 
+/** What says that an article was made of a thesis. */
+const MADE_OF_ONE =
+  /\b(based|draws?|drawn|part|derived|adapted|chapter) (up)?(on|of|from)\b|\b(my|his|her|their|author[’']?s[’']?)\b/iu
+
 /** Whether a text says that it was written for a degree. */
 export const forDegree = (lines: readonly string[]): boolean =>
-  lines.slice(0, 30).some((_, i) =>
-    DEGREE.test(
-      lines
-        .slice(i, i + 2)
-        .join(' ')
-        .slice(0, 400),
-    ),
-  )
+  lines.slice(0, 30).some((l, i) => {
+    const told = `${l} ${lines[i + 1] ?? ''}`.slice(0, 2 * LABEL)
+    return l.length < LABEL && DEGREE.test(told) && !MADE_OF_ONE.test(told)
+  })

@@ -265,6 +265,12 @@ describe('one sum of signs', () => {
     expect(of([TITLE, 'Ada Okafor', '2020', 'Abstract', FILL, '1 Introduction', FILL]).outcome).toBe('proved')
     expect(of([TITLE, 'Ada Okafor', '2020', FILL]).outcome).toBe('proved')
   })
+  test('an article that was made of a thesis, or is on what is rented, is the work', () => {
+    const made = 'This article is based on the author’s doctoral dissertation.'
+    expect(outcome([TITLE, 'Ada Okafor', '2020', made])).toBe('proved')
+    const rents = 'Those who rent their rooms, and those who purchase them, sign in at the door.'
+    expect(outcome([TITLE, 'Ada Okafor', '2020', rents])).toBe('proved')
+  })
   test('where another title stands largest on the page, it is only named there', () => {
     const named = ['Owls of the roofs of a mining town', 'Bo Lind', ...BODY.slice(0, 9), TITLE, 'Ada Okafor', '2020']
     const p = proveCopy(work(by), paper(named, 1, 'Owls of the roofs of a mining town'))
@@ -301,5 +307,13 @@ describe('one sum of signs', () => {
     ['Draft 3 May 2019. Please do not cite.', 'preprint'],
     ['Moorgrave Working Paper 14', 'preprint'],
     ['A draft horse in the north', undefined],
+    [
+      'We compare our counts with those of a working paper that Berg wrote in 2001 on the lamps of small towns.',
+      undefined,
+    ],
+    [
+      'In the law of 1998, of which the draft of 1996 was not for circulation, nothing was said of the lamps.',
+      undefined,
+    ],
   ])('%s: %s', (line, version) => expect(proveCopy(work(by), paper([TITLE, line])).version).toBe(version))
 })
