@@ -126,6 +126,7 @@ test('words are found in the copies, lead to their page, are marked there, and t
   }
   await found.getByRole('button', { name: /^All \d+ sentences$/ }).focus()
   await page.keyboard.press('Enter')
+  await expect(found.getByRole('button', { name: /^All/ })).toBeHidden()
   const last = found.getByRole('listitem').last().getByRole('link')
   const label = Number((await last.textContent())!.match(/^p\. (\d+)/)![1])
   await last.focus()
