@@ -33,6 +33,7 @@ export const PROBLEMS: Record<string, string> = {
   'not-json': 'The body is not well-formed JSON.',
   'not-kept': 'Only a kept work can become an entry.',
   'not-refused': 'The file was read already, or is being read.',
+  unreadable: 'A file could not be read, for a reason that stays.',
   'not-a-scan': 'A copy that has a text of its own was to be read by machine.',
   'not-understood': 'A mark says nothing that can be said of a work.',
   'not-walked': 'The trail was not walked yet.',

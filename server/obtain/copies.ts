@@ -13,7 +13,7 @@ import type { JobHandle } from '../jobs/queue'
 import { clean, cleanText, firstLetters, plainTitle } from '../../core/bib/clean'
 import { dropOrphans, readBlob, storeBlob } from '../db/blobs'
 import { change } from '../db/revision'
-import { inParts } from '../db/rows'
+import { addMissing, inParts } from '../db/rows'
 import { redescribe } from '../pool/describe'
 import { notFound } from '../base/problem'
 import type { CopyRow, UploadRow } from './obtain-model'
@@ -304,10 +304,8 @@ export async function keepText(c: Context, copyId: number, text: CopyText, t: Tr
   for (const part of inParts(pages))
     await c.db.copyPages.bulkCreate(part, { updateOnDuplicate: ['content'], transaction: t })
   const { read = [], drawn = [] } = text.scan ?? {}
-  await c.db.copyScans.bulkCreate(
-    read.map((page, i) => ({ copyId, page, drawn: drawn[i]! })),
-    { ignoreDuplicates: true, transaction: t },
-  )
+  const scans = drawn.map((d, i) => ({ copyId, page: read[i]!, drawn: d }))
+  await addMissing(c.db.copyScans, scans, 'page', t)
   const entries = text.references.flatMap(l => l.entries)
   await c.db.copyReferences.bulkCreate(
     entries.map(({ text: printed, label, boxes, read }, i) => ({

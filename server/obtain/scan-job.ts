@@ -5,9 +5,10 @@ import type { DrawnPage } from '../../core/pdftext/page'
 import { partsOf } from '../../core/pdftext/read-text'
 import type { Context } from '../base/context'
 import { notFound, Problem } from '../base/problem'
-import { runChild } from '../child/run'
+import { ChildFailed, runChild } from '../child/run'
 import { readBlob } from '../db/blobs'
 import { change } from '../db/revision'
+import { addMissing } from '../db/rows'
 import { enqueue, type JobHandle } from '../jobs/queue'
 import { redescribe } from '../pool/describe'
 import type { Member } from '../sessions/member'
@@ -17,6 +18,9 @@ import { keepText, wordsOn } from './copies'
 const AT_ONCE = 4
 /** Seconds for one page; on a slow machine a full one takes a fourth of it. */
 const SECONDS = 60
+
+const LOCKED =
+  'The PDF is locked, and its password is kept nowhere: its other pages cannot be read by machine. Bring it without its lock.'
 
 /** Queues the reading of all pages of a scan. @throws Problem 422 where the copy is none */
 export async function beginScan(
@@ -46,11 +50,13 @@ export async function runScan(c: Context, { job, signal, progress }: JobHandle):
     await progress({ read: done.size, of: copy.pages })
     const pages = missing.slice(at, at + AT_ONCE)
     const limits = { seconds: SECONDS * pages.length, megabytes: 1536, signal }
-    const drawn = await runChild('scan', bytes, limits, { pages, ...how })
-    await c.db.copyScans.bulkCreate(
-      drawn.map((d, i) => ({ copyId: id, page: pages[i]!, drawn: d })),
-      { updateOnDuplicate: ['drawn'] },
-    )
+    const drawn = await runChild('scan', bytes, limits, { pages, ...how }).catch((e: Error) => {
+      if (!(e instanceof ChildFailed)) throw e
+      const isLocked = /^PasswordException/.test(e.message)
+      throw new Problem(422, 'unreadable', isLocked ? LOCKED : `The pages could not be read by machine. ${e.message}`)
+    })
+    const rows = drawn.map((d, i) => ({ copyId: id, page: pages[i]!, drawn: d }))
+    await c.db.sequelize.transaction(t => addMissing(c.db.copyScans, rows, 'page', t))
     for (const n of pages) done.add(n)
   }
   await progress({ read: copy.pages, of: copy.pages })

@@ -100,7 +100,8 @@ export async function openDesk(
     get: async path => (await owner.get(path).expect(200)).body,
     post: async (path, body, status = 201) => (await owner.post(path).send(body).expect(status)).body,
     finish: async (inquiry, job) => {
-      for (let i = 0; i < 600; i++) {
+      // only a hung job meets this, however slow the machine
+      for (let i = 0; i < 2400; i++) {
         const { body } = await owner.get(`/api/inquiries/${inquiry}/jobs/${job}`)
         if (['done', 'failed', 'cancelled'].includes(body.state)) return body
         await new Promise(r => setTimeout(r, 50))

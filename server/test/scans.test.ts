@@ -2,6 +2,7 @@ import { afterAll, beforeAll, expect, test } from '@jest/globals'
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import type { Answer } from '../../core/schema/api'
+import { storeBlob } from '../db/blobs'
 import { newInquiry, openDesk, type Desk } from './desk'
 
 let desk: Desk
@@ -59,6 +60,20 @@ test('its other pages are read when somebody asks; what was read stays where it 
   await desk.finish(id, await begin())
   expect(await text()).toEqual(pages)
 }, 120_000)
+
+test('a scan that is locked says why its other pages are not read, and keeps those that were', async () => {
+  const { db } = desk.context
+  const { id: _, ...own } = (await db.copies.findByPk(copy, { raw: true }))!
+  const bytes = file('locked.pdf')
+  const hash = await db.sequelize.transaction(t => storeBlob(db, bytes, 'application/pdf', t))
+  const locked = await db.copies.create({ ...own, hash })
+  const { job } = (await desk.post(`${at}/copies/${locked.id}/scan`, {}, 202)) as { job: number }
+  expect(await desk.finish(id, job)).toMatchObject({
+    state: 'failed',
+    error: expect.stringContaining('The PDF is locked'),
+  })
+  expect(((await get(`/copies/${locked.id}`)) as Answer<'copy'>).scanned).toBe(4)
+}, 90_000)
 
 test('a copy with a text of its own, or none, is no scan', async () => {
   await desk.context.db.copies.update({ parts: null }, { where: { id: copy } })

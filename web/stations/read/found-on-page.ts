@@ -26,22 +26,23 @@ export function useFoundOn(layer: HTMLElement | undefined, query: QueryNode | un
 function rangesOf(layer: HTMLElement, query: QueryNode): Range[] {
   const nodes: { node: Node; at: number }[] = []
   let text = ''
-  const walk = document.createTreeWalker(layer, NodeFilter.SHOW_TEXT)
+  const walk = document.createTreeWalker(layer, NodeFilter.SHOW_TEXT | NodeFilter.SHOW_ELEMENT)
   for (let node = walk.nextNode(); node; node = walk.nextNode()) {
+    // a word may stand in several pieces, for its ligatures; only the end of a line parts two
+    if (node instanceof HTMLBRElement) text += '\n'
+    if (node.nodeType !== Node.TEXT_NODE) continue
     nodes.push({ node, at: text.length })
-    // pieces of a line are words of their own, as they are where a text is read
-    text += `${node.nodeValue ?? ''} `
+    text += node.nodeValue ?? ''
   }
   const place = (at: number): [Node, number] => {
     const n = nodes.findLast(x => x.at <= at)!
-    return [n.node, Math.min(at - n.at, n.node.nodeValue?.length ?? 0)]
+    return [n.node, at - n.at]
   }
   return matchSpans(query, text).map(({ start, end }) => {
     const range = document.createRange()
+    const [last, at] = place(end - 1)
     range.setStart(...place(start))
-    range.setEnd(...place(end - 1))
-    const [node, at] = place(end - 1)
-    range.setEnd(node, Math.min(at + 1, node.nodeValue?.length ?? 0))
+    range.setEnd(last, at + 1)
     return range
   })
 }

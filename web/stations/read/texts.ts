@@ -133,19 +133,19 @@ export function useFound(
   { texts, reading }: ReturnType<typeof useTexts>,
   query: QueryNode | undefined,
 ): { found: FoundText[] | undefined; trouble: string | undefined } {
-  const [told, setTold] = useState<{ of: QueryNode; found?: FoundText[]; trouble?: string }>()
+  const [told, setTold] = useState<{ found?: FoundText[]; trouble?: string }>()
   const isWhole = reading.read + reading.failed >= reading.of
   const step = isWhole ? reading.read : Math.floor(reading.read / STEP) * STEP
   useEffect(() => {
     if (!query) return
     let isWanted = true
     texts.find(query).then(
-      found => isWanted && setTold({ of: query, found }),
-      (e: Error) => isWanted && setTold({ of: query, trouble: e.message }),
+      found => isWanted && setTold({ found }),
+      (e: Error) => isWanted && setTold({ trouble: e.message }),
     )
     return () => {
       isWanted = false
     }
   }, [texts, query, step])
-  return query && told ? { found: told.found, trouble: told.trouble } : { found: undefined, trouble: undefined }
+  return { found: query && told?.found, trouble: query && told?.trouble }
 }
