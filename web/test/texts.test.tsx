@@ -71,6 +71,14 @@ test('more sentences of a copy are asked for', async () => {
   await userEvent.click(within(found).getByRole('button', { name: 'All 9 sentences' }))
   await waitFor(() => expect(within(found).getAllByRole('listitem')).toHaveLength(9))
 })
+test('where no copy could be had, that is all that is said', async () => {
+  const [one] = hold(['Owls.'])
+  answers[`GET /inquiries/1/copies/${one}/text`] = () => ({ status: 500, body: { code: 'broken', title: 'Broken.' } })
+  open(Shelf, 'read')
+  await userEvent.type(await box(), 'owls')
+  expect(await screen.findByText('The words of your copies could not be fetched.')).toBeInTheDocument()
+  expect(screen.queryByText(/^In none/)).toBeNull()
+})
 test('what is not found, not understood or not to be had is said', async () => {
   const [, two] = hold(['Owls.'], ['Newts.'])
   const path = `GET /inquiries/1/copies/${two}/text`

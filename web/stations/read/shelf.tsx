@@ -158,12 +158,13 @@ function Finder() {
               </Button>
             }
           >
-            The words of {reading.failed} {reading.failed === 1 ? 'copy' : 'copies'} could not be fetched; the others
-            are searched.
+            {reading.failed === reading.of
+              ? 'The words of your copies could not be fetched.'
+              : `The words of ${reading.failed} ${reading.failed === 1 ? 'copy' : 'copies'} could not be fetched; the others are searched.`}
           </Notice>
         </Box>
       )}
-      {words.trim() && (
+      {words.trim() && reading.failed < reading.of && (
         <Text mt="10px" fontSize="13.5px" color={wrong ? 'amber' : 'soft'} role="status">
           {wrong ??
             (found
