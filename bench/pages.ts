@@ -1,17 +1,21 @@
 /**
  * Texts of known words set by programs of other makers, and what the reader of pages makes of them: words in their order,
  * page labels, references.
- * npx tsx bench/pages.ts [texts of each setting]      SHOW=1 prints what was wrong; KEEP=folder keeps the files
+ * npx tsx bench/pages.ts [texts of each setting]      SHOW=1 prints what was wrong; KEEP=folder keeps the files;
+ * WITH=apparatus sets affiliations, captions and notes in the margin too
  */
 import { readText } from '../core/pdftext/read-text'
 import { openPdf } from '../server/child/open-pdf'
 import { WorldMaker } from '../demo/generate'
 import { FIELDS, printed } from './reference-fields'
-import { knownText, pairsShared, split, wordsOf, type Setting } from './pages/known'
+import { familyName } from '../core/bib/names'
+import { knownText, pairsShared, split, withApparatus, wordsOf, type Setting } from './pages/known'
 import { MAKERS, setOrKept } from './pages/makers'
 
 const each = Number(process.argv[2] ?? 1)
 const folder = process.env.KEEP
+/** With affiliations, captions and notes in the margin, which are counted by themselves. */
+const APPARATUS = process.env.WITH === 'apparatus'
 const maker = new WorldMaker(31, 2000, 1)
 const works = [...maker].map(m => m.work)
 const articles = works.filter(w => w.form === 'research article' && w.item.page)
@@ -32,13 +36,15 @@ for (const [m, name] of Object.keys(MAKERS).entries()) {
   if (process.env.ONLY && process.env.ONLY !== name) continue
   const f1s: number[] = []
   const refs = { known: 0, cut: 0, right: 0, fields: 0, read: 0 }
+  const kept = { signed: 0, asPrinted: 0, captions: 0, found: 0, beside: 0, apart: 0 }
   let pages = 0
   let right = 0
   for (const s of settings)
     for (let i = 0; i < each; i++) {
       const w = articles[n++ % articles.length]!
       const cited = Array.from({ length: 30 }, (_, j) => citable[(n * 37 + j * 11) % citable.length]!.item)
-      const known = { ...knownText(maker.facts, w, cited, s), first: MAKERS[name]!.beginsAnywhere ? 41 + n * 17 : 1 }
+      const plain = { ...knownText(maker.facts, w, cited, s), first: MAKERS[name]!.beginsAnywhere ? 41 + n * 17 : 1 }
+      const known = APPARATUS ? withApparatus(plain, s) : plain
       const bytes = await setOrKept(
         name,
         known,
@@ -56,6 +62,26 @@ for (const [m, name] of Object.keys(MAKERS).entries()) {
       const text = readText(drawn, doc.labels)
       const ms = performance.now() - t
       await doc.close()
+      const authors = text.front.authors ?? []
+      kept.signed++
+      const places = known.authors.split(', ').map((_, k) => known.places?.[k % 3])
+      const isSame = (w.item.author ?? []).every((a, k) => {
+        const mine = authors[k]
+        return mine && familyName(mine.name) === familyName(a) && (!places[k] || mine.affiliations.includes(places[k]))
+      })
+      if (isSame && authors.length === w.item.author?.length) kept.asPrinted++
+      else if (process.env.SHOW) console.log(`    signed: ${known.authors}\n       ${JSON.stringify(authors)}`)
+      for (const c of known.captions ?? []) {
+        kept.captions++
+        if (text.captions.some(o => bare(o.text) === bare(c))) kept.found++
+        else if (process.env.SHOW) console.log(`    no caption: ${c}`)
+      }
+      const paragraphs = text.pages.flatMap(p => p.text.split('\n')).map(bare)
+      for (const b of (MAKERS[name]!.setsBeside && known.beside) || []) {
+        kept.beside++
+        if (paragraphs.includes(bare(b))) kept.apart++
+        else if (process.env.SHOW) console.log(`    not apart: ${b}`)
+      }
       const got = split(text.pages.map(p => p.text).join('\n'))
       const { f1, recall, precision } = pairsShared(wordsOf(known), got)
       f1s.push(f1)
@@ -95,6 +121,6 @@ for (const [m, name] of Object.keys(MAKERS).entries()) {
         )
     }
   console.log(
-    `${name}: pairs of words ${percent(f1s.reduce((a, b) => a + b, 0) / f1s.length)}; page labels ${right} of ${pages}; references: ${refs.right} of ${refs.known} cut as printed (${refs.cut} cut), ${percent(refs.read / refs.fields)} of their fields read`,
+    `${name}: pairs of words ${percent(f1s.reduce((a, b) => a + b, 0) / f1s.length)}; page labels ${right} of ${pages}; references: ${refs.right} of ${refs.known} cut as printed (${refs.cut} cut), ${percent(refs.read / refs.fields)} of their fields read; signed as printed ${kept.asPrinted} of ${kept.signed}${APPARATUS ? `; captions ${kept.found} of ${kept.captions}; notes in the margin apart ${kept.apart} of ${kept.beside}` : ''}`,
   )
 }

@@ -1,7 +1,7 @@
 import { PDFDocument, StandardFonts, rgb, type PDFFont, type PDFImage, type PDFPage } from 'pdf-lib'
 import { PNG } from 'pngjs'
-import { authorLine, familyName } from '../core/bib/names'
-import type { Name, Version } from '../core/bib/item'
+import { authorLine, spokenName } from '../core/bib/names'
+import type { Version } from '../core/bib/item'
 import { seeded, type Random } from '../core/world/random'
 import { capital } from '../core/world/spin'
 import { tellSection } from '../core/world/tell'
@@ -122,8 +122,6 @@ function headOf(w: WorldWork, v: Venue | undefined, how: Drawn): (even: boolean)
   return even => (even ? authorLine(w.item.author, 2) : `${journal} ${w.item.volume ?? ''}`.trim())
 }
 
-const fullName = (n: Name): string => [n.given, familyName(n)].filter(Boolean).join(' ')
-
 function titleBlock(sheet: Sheet, world: ServedWorld, w: WorldWork, v: Venue | undefined, how: Drawn, r: Random): void {
   const journal = w.item['container-title'] ?? w.item.publisher ?? ''
   const numbers = [
@@ -152,7 +150,7 @@ function titleBlock(sheet: Sheet, world: ServedWorld, w: WorldWork, v: Venue | u
   if (kind) sheet.wide(kind.toUpperCase(), 'roman', 8.5, 14)
   sheet.wide(how.part ? `Chapter ${how.part}: ${capital(w.text.story.thing)}` : w.item.title!, 'bold', 17, 6)
   if (how.part) sheet.wide(w.item.title!, 'italic', 11, 4)
-  sheet.wide((w.item.author ?? []).map(fullName).join(', '), 'roman', 11.5, 4)
+  sheet.wide((w.item.author ?? []).map(spokenName).join(', '), 'roman', 11.5, 4)
   const doi = how.version === 'preprint' ? w.deposits.find(d => d.version === 'preprint')?.doi : w.item.DOI
   if (doi) sheet.wide(`https://doi.org/${doi}`, 'roman', 9, 8)
   if (
@@ -168,7 +166,7 @@ function titleBlock(sheet: Sheet, world: ServedWorld, w: WorldWork, v: Venue | u
     const book = world.byId.get(w.about ?? '')
     if (book)
       sheet.wide(
-        `${book.item.title!}. By ${(book.item.author ?? []).map(fullName).join(' and ')}. ${book.item.publisher ?? ''}, ${book.year}. ${book.pages} pp.`,
+        `${book.item.title!}. By ${(book.item.author ?? []).map(spokenName).join(' and ')}. ${book.item.publisher ?? ''}, ${book.year}. ${book.pages} pp.`,
         'roman',
         10,
         8,

@@ -22,7 +22,14 @@ export interface Known {
   /** Lines above the title. */
   over?: string[]
   title: string
+  /** Small figures behind a name lead to where somebody works. */
   authors: string
+  /** Printed beneath the authors, by number. */
+  places?: string[]
+  /** Beneath figures that stand behind the third paragraph of each section. */
+  captions?: string[]
+  /** In the margin beside the first paragraph of each section, where the program can. */
+  beside?: string[]
   /** In the running head. */
   head: string
   first: number
@@ -85,6 +92,30 @@ export function knownText(
     }),
     ...{ notes, refs },
     refsHeading: 'References',
+  }
+}
+
+const PLACES = [
+  'Institute of Tides, University of Korrin',
+  'Department of Lamps, Ostmere College, Ostmere',
+  'Moorgrave',
+]
+const RAISED = '¹²³'
+
+/** The same text with what stands between title and text, under figures and, of one column, in the margin. */
+export function withApparatus(k: Known, { columns }: Setting): Known {
+  const by = k.authors.split(', ')
+  return {
+    ...k,
+    authors: by.map((a, i) => `${a}${RAISED[i % 3]!}${i === 1 ? `,${RAISED[0]!}` : ''}`).join(', '),
+    places: PLACES.slice(0, Math.min(3, by.length)),
+    captions: k.sections.map(
+      (x, i) =>
+        `Figure ${i + 1}. What was found of ${x.heading.slice(2).toLowerCase()} in each year, with the range of all sites as a bar; sites that were seen once are left out.`,
+    ),
+    ...(columns === 1
+      ? { beside: k.sections.map((_, i) => `Compare the older list, ${['north', 'south', 'east', 'west'][i]!} side.`) }
+      : {}),
   }
 }
 

@@ -22,6 +22,8 @@ interface Maker {
   command: string
   /** It can number pages from any number on. */
   beginsAnywhere: boolean
+  /** It can set notes in the margin. */
+  setsBeside?: boolean
   /** Sets a text in a folder. @returns the PDF */
   set: (k: Known, s: Setting, folder: string) => Promise<string>
 }
@@ -42,6 +44,7 @@ export const MAKERS: Record<string, Maker> = {
   },
   'style sheets': {
     command: 'weasyprint',
+    setsBeside: true,
     beginsAnywhere: false,
     set: async (k, s, folder) => {
       const from = join(folder, 'text.html')
@@ -65,6 +68,7 @@ export const MAKERS: Record<string, Maker> = {
   },
   TeX: {
     command: 'pdflatex',
+    setsBeside: true,
     beginsAnywhere: true,
     set: async (k, s, folder) => {
       writeFileSync(join(folder, 'text.tex'), tex(k, s))
@@ -124,6 +128,11 @@ export async function setBy(maker: string, k: Known, s: Setting): Promise<Buffer
   }
 }
 
+/** Raised figures as a program sets them. */
+const signed = (text: string, raise: (figure: string) => string): string =>
+  text.replace(/[¹²³]/g, c => raise(c.normalize('NFKC')))
+const places = (k: Known): string[] => (k.places ?? []).map((p, i) => `${'¹²³'[i]!}${p}`)
+
 const esc = (t: string): string => t.replace(/&/g, '&amp;').replace(/</g, '&lt;')
 
 function html(k: Known, s: Setting, hasNotes: boolean): string {
@@ -133,16 +142,19 @@ function html(k: Known, s: Setting, hasNotes: boolean): string {
     apart: '.r{margin-bottom:.9em}',
     'set in': '.r{text-indent:1.4em}',
   }
+  const sup = (t: string) => signed(esc(t), c => `<sup>${c}</sup>`)
   const note = (n: string | undefined) => (n && hasNotes ? `<span class="fn">${esc(n)}</span>` : '')
   return `<!doctype html><html lang="en"><meta charset="utf-8"><title>${esc(k.title)}</title><style>
-@page{size:A4;margin:24mm 19mm 22mm;@top-left{content:"${k.head.replace(/"/g, '')}";font:italic 8.5pt serif}@top-right{content:counter(page);font:8.5pt serif}}
+@page{size:A4;margin:24mm ${k.beside ? 44 : 19}mm 22mm 19mm;@top-left{content:"${k.head.replace(/"/g, '')}";font:italic 8.5pt serif}@top-right{content:counter(page);font:8.5pt serif}}
 html{font:10pt/1.3 serif;hyphens:auto;text-align:justify;counter-reset:page ${k.first - 1}}
 h1{font-size:18pt;line-height:1.2;text-align:left}h2{font-size:11.5pt;margin:.9em 0 .3em;break-after:avoid}
 p{margin:0}p+p{text-indent:1.2em}.b{columns:${s.columns};column-gap:16pt}.a{font-style:italic;margin:1em 0}.r{font-size:8.8pt;text-indent:0;margin:0}
-.c{break-after:page}.fn{float:footnote;font-size:8pt;text-align:left}${refs[s.refs]}</style>
+.c{break-after:page}.c3{font-size:8.5pt;margin:4pt 0 10pt;text-indent:0;text-align:left}.m{float:right;clear:right;width:28mm;margin-right:-33mm;font-size:8pt;text-align:left;text-indent:0}.fn{float:footnote;font-size:8pt;text-align:left}${refs[s.refs]}</style>
 ${k.cover ? `<div class="c">${k.cover.map(l => `<p>${esc(l)}</p>`).join('')}</div>` : ''}${(k.over ?? []).map(l => `<p>${esc(l)}</p>`).join('')}
-<h1>${esc(k.title)}</h1><p>${esc(k.authors)}</p><p class="a">${esc(k.abstract)}</p><div class="b">
-${k.sections.map((x, i) => `${x.heading ? `<h2>${esc(x.heading)}</h2>` : ''}${x.paragraphs.map((p, j) => `<p>${esc(p)}${j === 1 ? note(k.notes[i]) : ''}</p>`).join('\n')}`).join('\n')}
+<h1>${esc(k.title)}</h1><p>${sup(k.authors)}</p>${places(k)
+    .map(p => `<p style="text-indent:0">${sup(p)}</p>`)
+    .join('')}<p class="a">${esc(k.abstract)}</p><div class="b">
+${k.sections.map((x, i) => `${x.heading ? `<h2>${esc(x.heading)}</h2>` : ''}${x.paragraphs.map((p, j) => `<p>${j === 0 && k.beside ? `<span class="m">${esc(k.beside[i]!)}</span>` : ''}${esc(p)}${j === 1 ? note(k.notes[i]) : ''}</p>${j === 2 && k.captions ? `<div class="c3">${esc(k.captions[i]!)}</div>` : ''}`).join('\n')}`).join('\n')}
 ${k.refs.length ? `<h2>${k.refsHeading}</h2>` : ''}${k.refs.map(r => `<div class="r">${esc(r.text)}</div>`).join('\n')}</div>`
 }
 
@@ -153,6 +165,7 @@ function roff(k: Known, s: Setting): string {
       .replace(/\\/g, '\\e')
       .replace(/^([.'])/, '\\&$1')
       .replace(/\u2013/g, '\\[en]')
+  const sup = (x: string) => signed(t(x), c => `\\*{${c}\\*}`)
   const columns = { 1: '', 2: '.2C', 3: '.MC 1.9i 0.2i' }[s.columns]
   return `.nr LL 6.5i
 .nr PO 1i
@@ -174,14 +187,14 @@ ${
 .B "${t(k.title).replace(/"/g, '""')}"
 .LP
 ${t(k.authors)}`
-    : `.TL\n${t(k.title)}\n.AU\n${t(k.authors)}`
+    : `.TL\n${t(k.title)}\n.AU\n${sup(k.authors)}${k.places ? `\n.AI\n${places(k).map(sup).join('\n.br\n')}` : ''}`
 }
 ${k.abstract && !k.cover && !k.over ? `.AB no\n${t(k.abstract)}\n.AE` : `.LP\n${t(k.abstract)}`}
 ${columns}
 ${k.sections
   .map(
     (x, i) =>
-      `${x.heading ? `.SH\n${t(x.heading)}\n` : ''}${x.paragraphs.map((p, j) => `.PP\n${t(p)}${j === 1 && k.notes[i] ? `\\**\n.FS\n${t(k.notes[i]!)}\n.FE` : ''}`).join('\n')}`,
+      `${x.heading ? `.SH\n${t(x.heading)}\n` : ''}${x.paragraphs.map((p, j) => `.PP\n${t(p)}${j === 1 && k.notes[i] ? `\\**\n.FS\n${t(k.notes[i]!)}\n.FE` : ''}${j === 2 && k.captions ? `\n.KS\n.sp 1\n.ps 8.5\n.vs 10\n${t(k.captions[i]!)}\n.br\n.ps\n.vs\n.sp 1\n.KE` : ''}`).join('\n')}`,
   )
   .join('\n')}
 ${k.refs.length ? `.SH\n${k.refsHeading}` : ''}
@@ -197,6 +210,7 @@ function tex(k: Known, s: Setting): string {
       .replace(/([&%$#_])/g, '\\$1')
       .replace(/~/g, '\\textasciitilde{}')
       .replace(/\^/g, '')
+  const sup = (x: string) => signed(t(x), c => `$^{${c}}$`)
   const three = s.columns === 3
   const list: Record<Setting['refs'], string> = {
     hanging: '\\leftmargin=1.5em\\itemindent=-1.5em\\itemsep=0pt\\parsep=0pt\\labelwidth=0pt\\labelsep=0pt',
@@ -214,10 +228,12 @@ function tex(k: Known, s: Setting): string {
 \\emergencystretch=2em
 \\begin{document}
 ${k.cover ? `${k.cover.map(t).join('\\par ')}\\newpage\\setcounter{page}{${k.first}}` : ''}${(k.over ?? []).map(l => `\\noindent ${t(l)}\\par`).join('\n')}
-\\title{${t(k.title)}}\\author{${t(k.authors)}}\\date{}
+\\title{${t(k.title)}}\\author{${sup(k.authors)}${places(k)
+    .map(p => `\\\\${sup(p)}`)
+    .join('')}}\\date{}
 ${s.columns === 2 ? `\\twocolumn[\\begin{@twocolumnfalse}\\maketitle\\thispagestyle{plain}\\begin{quote}${t(k.abstract)}\\end{quote}\\end{@twocolumnfalse}]` : `\\maketitle\\begin{quote}${t(k.abstract)}\\end{quote}`}
 ${three ? '\\begin{multicols}{3}\\sloppy' : ''}
-${k.sections.map((x, i) => `${x.heading ? `\\section*{${t(x.heading)}}\n` : ''}${x.paragraphs.map((p, j) => `${t(p)}${j === 1 && k.notes[i] ? `\\footnote{${t(k.notes[i]!)}}` : ''}`).join('\n\n')}`).join('\n')}
+${k.sections.map((x, i) => `${x.heading ? `\\section*{${t(x.heading)}}\n` : ''}${x.paragraphs.map((p, j) => `${j === 0 && k.beside ? `\\mbox{}\\marginpar{\\raggedright\\footnotesize ${t(k.beside[i]!)}}` : ''}${t(p)}${j === 1 && k.notes[i] ? `\\footnote{${t(k.notes[i]!)}}` : ''}${j === 2 && k.captions ? `\n\n\\medskip{\\noindent\\footnotesize ${t(k.captions[i]!)}\\par}\\medskip` : ''}`).join('\n\n')}`).join('\n')}
 ${
   k.refs.length
     ? `\\section*{${k.refsHeading}}
@@ -237,6 +253,14 @@ async function docx(k: Known, s: Setting): Promise<Buffer> {
       alignment: AlignmentType.JUSTIFIED,
       ...more,
       children: [new TextRun({ text, size: size * 2, font: 'FreeSerif' }), ...(runs as TextRun[])],
+    })
+  const raised = (text: string) =>
+    new Paragraph({
+      children: text
+        .split(/([¹²³])/)
+        .map(
+          t => new TextRun({ text: t.normalize('NFKC'), superScript: /[¹²³]/.test(t), size: 22, font: 'FreeSerif' }),
+        ),
     })
   const em = 200
   const refs: Record<Setting['refs'], object> = {
@@ -266,7 +290,8 @@ async function docx(k: Known, s: Setting): Promise<Buffer> {
           ...(k.cover ?? []).map(l => p(l, 10)),
           ...(k.over ?? []).map((l, i) => p(l, 10, { pageBreakBefore: Boolean(k.cover) && i === 0 })),
           p(k.title, 18, { alignment: AlignmentType.LEFT, pageBreakBefore: Boolean(k.cover) && !k.over }),
-          p(k.authors, 11),
+          raised(k.authors),
+          ...places(k).map(raised),
           p(k.abstract, 10, { spacing: { before: 200, after: 200 } }),
         ],
       },
@@ -278,14 +303,17 @@ async function docx(k: Known, s: Setting): Promise<Buffer> {
             ...(x.heading
               ? [p(x.heading, 12, { alignment: AlignmentType.LEFT, spacing: { before: 160, after: 60 } })]
               : []),
-            ...x.paragraphs.map((t, j) =>
+            ...x.paragraphs.flatMap((t, j) => [
               p(
                 t,
                 10,
                 j ? { indent: { firstLine: em } } : {},
                 j === 1 && k.notes[i] ? [new FootnoteReferenceRun(i + 1)] : [],
               ),
-            ),
+              ...(j === 2 && k.captions
+                ? [p(k.captions[i]!, 8.5, { alignment: AlignmentType.LEFT, spacing: { before: 120, after: 160 } })]
+                : []),
+            ]),
           ]),
           ...(k.refs.length ? [p(k.refsHeading, 12, { spacing: { before: 160, after: 60 } })] : []),
           ...k.refs.map(r => p(r.text, 9, { alignment: AlignmentType.LEFT, ...refs[s.refs] })),

@@ -6,6 +6,8 @@ import { roleOf } from './roles'
 const BODY =
   /(^| )(universit\w*|college|school|institut\w*|societ\w*|gesellschaft|verein|association|academy|akademie|academ\w*|council|committee|commission|ministr\w*|ministerium|department|office|bureau|agency|amt|authority|board|group|team|consortium|network|museum|librar\w*|bibliothek|foundation|fundacion|stiftung|centre|center|zentrum|laborator\w*|federation|union|party|press|verlag|company|corporation|inc|ltd|gmbh|parliament|government|city of|county|state of|conference|congress|symposium|workshop|working|of|for|fur|and|und)( |$|\.|,)/
 
+export const isBodyName = (text: string): boolean => BODY.test(fold(text))
+
 /** Reads a name as catalogues print it: "Family, Given", "Given Family", or a body's name taken whole. */
 export function readName(text: string): Name {
   const s = text
@@ -16,7 +18,7 @@ export function readName(text: string): Name {
   const given = rest.filter(r => !/^\d{4}/.test(r)).join(' ')
   if (family && given) return { family, given }
   const words = s.split(' ')
-  if (BODY.test(fold(s))) return { literal: s }
+  if (isBodyName(s)) return { literal: s }
   if (words.length === 1 || words.length > 5) return { literal: s }
   // particles travel with the family name: "Maria van der Berg"
   let cut = words.length - 1
@@ -69,6 +71,9 @@ export function readHeading(text: string): { name: Name; role?: string } | undef
   if (suffix) name.suffix = suffix
   return { name, ...(roles[0] ? { role: roles[0] } : {}) }
 }
+
+/** A name as it is spoken: "Mara van der Lune". */
+export const spokenName = (n: Name): string => [n.given, familyName(n)].filter(Boolean).join(' ')
 
 /** The family name with its particle, or the literal name. */
 export function familyName(name: Name): string {

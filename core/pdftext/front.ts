@@ -3,6 +3,7 @@ import { fold } from '../bib/fold'
 import type { Item } from '../bib/item'
 import { readSource } from '../bib/part'
 import { headsAbstract, headsKeywords, type Heading } from './headings'
+import { authorsOf, type Signed } from './authors'
 import type { Body } from './notes'
 import type { Placed } from './placed'
 import { joinLines, type Words } from './text'
@@ -11,6 +12,8 @@ import { joinLines, type Words } from './text'
 export interface Front {
   /** What is printed in the largest letters of the first page, where they are larger than the text. */
   title?: string
+  /** Who signs it beneath its title, with what is printed of where they work. */
+  authors?: Signed[]
   abstract?: string
   keywords?: string[]
   doi?: string
@@ -24,6 +27,7 @@ export interface Front {
 /** Pages on which these stand; a cover sheet may come first. */
 const PAGES = 3
 const LONGEST_ABSTRACT = 6000
+const OPENS_ABSTRACT = /^(?:abstract|summary|zusammenfassung|résumé|resumen|riassunto|resumo)\s*[.:—–-]\s*/iu
 
 /** Reads title, abstract, keywords, DOI and dates off the first pages of a text. */
 export function frontOf(
@@ -34,14 +38,14 @@ export function frontOf(
   words: Words,
 ): Front {
   const first = lines.filter(l => l.page <= PAGES)
-  const title = titleOf(lines, body)
-  const abstract = stretch(
-    first,
-    headings,
-    words,
-    headsAbstract,
-    /^(?:abstract|summary|zusammenfassung|résumé|resumen|riassunto|resumo)\s*[.:—–-]\s*/iu,
+  const { title, end } = titleOf(lines, body)
+  const sections = [headings[0]?.at ?? Infinity, lines.findIndex(l => OPENS_ABSTRACT.test(l.text))]
+  const block = title ? lines.slice(end, Math.min(...sections.filter(at => at >= end))) : []
+  const authors = authorsOf(
+    block.filter(l => l.page === 1),
+    notes,
   )
+  const abstract = stretch(first, headings, words, headsAbstract, OPENS_ABSTRACT)
   const listed = stretch(
     first,
     headings,
@@ -62,6 +66,7 @@ export function frontOf(
   const source = sourceOf([...notes, ...first.filter(l => l.page === 1).map(l => l.text)])
   return {
     ...(title ? { title } : {}),
+    ...(authors.length ? { authors } : {}),
     ...(abstract ? { abstract: abstract.slice(0, LONGEST_ABSTRACT) } : {}),
     ...(keywords?.length ? { keywords } : {}),
     ...(doi ? { doi } : {}),
@@ -98,24 +103,24 @@ const DATED = (words: string): RegExp =>
     'iu',
   )
 
-/** The lines in the largest letters, where they are larger than the text. */
-function titleOf(lines: readonly Placed[], body: Body): string | undefined {
+/** The lines in the largest letters, where they are larger than the text, and the line behind them. */
+function titleOf(lines: readonly Placed[], body: Body): { title?: string; end: number } {
   const page = lines.filter(l => l.page === 1)
   const largest = Math.max(0, ...page.filter(l => /\p{L}{3}/u.test(l.text)).map(l => l.size))
-  if (largest < body.size * 1.15) return undefined
+  if (largest < body.size * 1.15) return { end: 0 }
   const at = page.findIndex(l => l.size > largest * 0.95)
   const own: Placed[] = []
   for (const l of page.slice(at)) {
     if (l.size <= largest * 0.95 || own.length === 5) break
     own.push(l)
   }
-  return (
-    own
-      .map(l => l.text.replaceAll('\t', ' '))
-      .join(' ')
-      .replace(/(\p{L})[-‐] (?=\p{Ll})/gu, '$1')
-      .slice(0, 400) || undefined
-  )
+  const title = own
+    .map(l => l.text.replaceAll('\t', ' '))
+    .join(' ')
+    .replace(/(\p{L})[-‐] (?=\p{Ll})/gu, '$1')
+    .replace(/\s*[*∗†‡§]+$/u, '')
+    .slice(0, 400)
+  return { ...(title ? { title } : {}), end: at + own.length }
 }
 
 /** Text beneath a heading up to the next, or behind a word that begins a line, up to the end of its paragraph. */

@@ -1,5 +1,6 @@
 import { fold } from '../bib/fold'
-import { isCaption, type Body } from './notes'
+import { beginsAsCaption } from './captions'
+import type { Body } from './notes'
 import type { Placed } from './placed'
 
 export interface Heading {
@@ -72,7 +73,13 @@ const textOf = (lines: readonly Placed[]): string =>
 
 /** A title and its authors are no headings: the first one that is called as headings are begins the sections. */
 function firstSection(lines: readonly Placed[]): number {
-  const at = lines.findIndex(l => isKnown(l.text) || NUMBERED.test(l.text))
+  const signs = new Set(lines.map(l => NUMBERED.exec(l.text)?.slice(2).find(Boolean)))
+  // names begin with a letter and a full stop too
+  const isFirst = (l: Placed) => {
+    const [, figures, roman, letter] = NUMBERED.exec(l.text) ?? []
+    return figures ?? ((roman === 'I' && signs.has('II')) || (letter === 'A' && signs.has('B')))
+  }
+  const at = lines.findIndex(l => isKnown(l.text) || isFirst(l))
   return at >= 0 && lines[at]!.page <= 2 ? at : lines.findIndex(l => l.page > 1 || l.y > 250)
 }
 
@@ -116,7 +123,7 @@ const isSetApart = (l: Placed, body: Body): boolean =>
 
 function isHeading(l: Placed, before: Placed | undefined, after: Placed | undefined, body: Body): boolean {
   const text = l.text.replaceAll('\t', ' ')
-  if (text.length > LONGEST || text.length < 2 || isCaption(text)) return false
+  if (text.length > LONGEST || text.length < 2 || beginsAsCaption(text)) return false
   if ((text.match(/\p{L}/gu)?.length ?? 0) < (/\p{Lo}/u.test(text) ? 2 : 3)) return false
   // a formula or a line of a program is no heading
   if (/[=<>{}\\|]|\p{Sm}/u.test(text) || /^[•·–-]\s/u.test(text)) return false

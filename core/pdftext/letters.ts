@@ -28,11 +28,17 @@ export function tidyLetters(text: string): string {
 }
 
 const RAISED: Record<string, string> = Object.fromEntries(
-  [...'0123456789+-−=()n'].map((c, i) => [c, [...'⁰¹²³⁴⁵⁶⁷⁸⁹⁺⁻⁻⁼⁽⁾ⁿ'][i]!]),
+  [...'0123456789+-−=()abcdefghijklmnp'].map((c, i) => [c, [...'⁰¹²³⁴⁵⁶⁷⁸⁹⁺⁻⁻⁼⁽⁾ᵃᵇᶜᵈᵉᶠᵍʰⁱʲᵏˡᵐⁿᵖ'][i]!]),
 )
-/** Raised figures are written as such, so that no number is taken for a part of the word before it. */
+/** Raised figures and single letters are written as such, so that none is taken for a part of the word before it. */
 export const raised = (text: string): string =>
-  /^[\d+\-−=(),;–\s]+$/.test(text) ? [...text].map(c => RAISED[c] ?? c).join('') : text
+  /^(?:(?:\d|[+\-−=(),;–*∗†‡§]|[a-np](?![\p{L}]))[\s]*)+$/u.test(text)
+    ? [...text].map(c => RAISED[c] ?? c).join('')
+    : text
+
+/** What leads from a word to a note: signs and single figures or letters. */
+export const isSign = (text: string): boolean =>
+  /^[*∗†‡§¶#,;]{0,3}$|^(?:(?:\d{1,2}|[a-np])[),\s]*)+$/u.test(text.trim())
 
 /** The Cork encoding (T1) of fonts that do not say what their letters are: what is not as in Latin-1. */
 const CORK = new Map<string, string>([

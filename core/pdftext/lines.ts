@@ -1,10 +1,13 @@
-import { raised, tidyLetters } from './letters'
+import { isSign, raised, tidyLetters } from './letters'
 import { around, lettersOf, mostBy, type Line, type Run } from './page'
 
 /** A gap of so many letters' height parts two cells of a line. */
 const CELL = 1.8
 /** A gap of so much is a space between words. */
 const SPACE = 0.15
+
+/** Raised signs are smaller than this: browsers print them at five sixths and more. */
+const SMALLER = 0.95
 
 /** Lines of runs that stand in one column, from top to bottom: what stands on one baseline, small raised signs with it. */
 export function linesOf(runs: readonly Run[]): Line[] {
@@ -34,8 +37,28 @@ export function linesOf(runs: readonly Run[]): Line[] {
     if (row && isBeside) row.push(r)
     else alone.push(r)
   }
+  signsToTheirLines(rows)
   const small = alone.length === runs.length ? rowsAlone(alone) : alone.length ? linesOf(alone) : []
   return [...rows.map(lineOf), ...small].filter(l => l.text).sort((a, b) => a.y - b.y || a.x - b.x)
+}
+
+/** Signs that stand raised beside the large letters of a title or of names are no line of their own. */
+function signsToTheirLines(rows: Run[][]): void {
+  for (let i = rows.length - 2; i >= 0; i--) {
+    const [signs, line] = [rows[i]!, rows[i + 1]!]
+    if (!signs.every(r => isSign(r.text))) continue
+    const isOf = (r: Run) =>
+      line.some(
+        o =>
+          r.size < o.size * SMALLER &&
+          o.y - r.y < o.size * 0.65 &&
+          o.x < r.x + r.width + r.size &&
+          r.x < o.x + o.width + r.size,
+      )
+    if (!signs.every(isOf)) continue
+    rows[i + 1] = [line[0]!, ...line.slice(1), ...signs]
+    rows.splice(i, 1)
+  }
 }
 
 /** How many rows have their baseline above a height. */
@@ -65,6 +88,7 @@ function lineOf(row: readonly Run[]): Line {
   const y = mostBy(big.map(r => [r.y, r.text.length] as const)) ?? row[0]!.y
   let text = ''
   let last: Run | undefined
+  const cells: { x: number; right: number }[] = []
   for (const r of sorted) {
     const gap = !last ? 0 : isRtl && r.x < last.x ? last.x - (r.x + r.width) : r.x - (last.x + last.width)
     const between =
@@ -77,7 +101,9 @@ function lineOf(row: readonly Run[]): Line {
           : gap > size * SPACE && !/^\s/.test(r.text)
             ? ' '
             : ''
-    text += between + (r.size < size * 0.8 && r.y < y - size * 0.15 ? raised(r.text) : r.text)
+    if (between === '\t' || !last) cells.push({ x: r.x, right: r.x + r.width })
+    else cells.at(-1)!.right = Math.max(cells.at(-1)!.right, r.x + r.width)
+    text += between + (r.size < size * SMALLER && r.y < y - size * 0.15 ? raised(r.text) : r.text)
     last = r
   }
   const { x, right } = around(row)
@@ -87,6 +113,7 @@ function lineOf(row: readonly Run[]): Line {
     ...{ x, y, size },
     width: right - x,
     ...(font ? { font } : {}),
+    ...(cells.length > 1 ? { cells } : {}),
   }
 }
 

@@ -1,11 +1,9 @@
 import { lettersOf, mostBy, type Column, type Line } from './page'
+import { beginsAsCaption } from './captions'
 import { usualLead } from './text'
 
 /** What a note begins with. */
 const MARK = /^(?:[*†‡§¶]|([⁰¹²³⁴⁵⁶⁷⁸⁹]+)|(\d{1,3})[.)]?(?=\s)|[a-z]\)(?=\s))\s*/u
-const CAPTION =
-  /^(?:fig(?:ure|\.)?|table|tab\.|abb(?:ildung|\.)|tabelle|tableau|figura|tabla|tabella|plate|scheme|box|chart|exhibit)\s*\p{L}?\d/iu
-
 /** Lines of notes over the whole width of a page, at most. */
 const MOST = 25
 
@@ -19,6 +17,10 @@ export function bodyOf(lines: Iterable<Line>): Body {
   const size = mostBy(all.map(l => [Math.round(l.size * 5) / 5, lettersOf(l.text)] as const)) ?? 10
   return { size, font: mostBy(all.filter(l => l.font).map(l => [l.font!, lettersOf(l.text)] as const)) }
 }
+
+/** In letters of another size or font than the text. */
+export const isSetOtherwise = (l: Line, body: Body): boolean =>
+  Math.abs(l.size - body.size) > body.size * 0.04 || l.font !== body.font
 
 /**
  * Takes the notes from the foot of a column: smaller lines down to its end that begin with a mark or stand off from the
@@ -42,7 +44,7 @@ export function takeNotes(column: Column, body: Body, isBeneath = false): { colu
   if (Math.abs(before.size - body.size) > body.size * 0.06 && !MARK.test(notes[0]!.text)) return none
   const lead = usualLead(lines)
   const standsOff = notes[0]!.y - before.y > lead * 1.35
-  if (!(MARK.test(notes[0]!.text) || standsOff) || CAPTION.test(notes[0]!.text)) return none
+  if (!(MARK.test(notes[0]!.text) || standsOff) || beginsAsCaption(notes[0]!.text)) return none
   return { column: { ...column, lines: lines.slice(0, from) }, notes }
 }
 
@@ -62,5 +64,3 @@ export function markedNote(text: string): { label?: string; text: string } {
   const label = m?.[2] ?? m?.[1]?.normalize('NFKC')
   return { ...(label ? { label } : {}), text: text.slice(m?.[0].length ?? 0) }
 }
-
-export const isCaption = (text: string): boolean => CAPTION.test(text)

@@ -32,6 +32,8 @@ export interface Line {
   size: number
   /** The font of most of its letters. */
   font?: string
+  /** Where its cells stand, if it has more than one. */
+  cells?: { x: number; right: number }[]
 }
 
 /** A column of lines, or a stretch of lines over all columns. */

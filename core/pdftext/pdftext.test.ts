@@ -6,16 +6,11 @@ import { pageLabels } from './labels'
 import { mendLetters, tidyLetters } from './letters'
 import { withoutLineNumbers } from './line-numbers'
 import { linesOf } from './lines'
-import type { DrawnPage, Run } from './page'
+import type { Run } from './page'
 import { readText } from './read-text'
+import { page, run } from './rig'
 import { joinLines, Words } from './text'
 
-const run = (text: string, x: number, y: number, more: Partial<Run> = {}): Run => ({
-  ...{ text, x, y, size: 10, font: 'body' },
-  width: text.length * 5,
-  ...more,
-})
-const page = (runs: Run[]): DrawnPage => ({ width: 600, height: 800, runs })
 const told = (runs: Run[]) => columnsOf(runs).flatMap(c => c.lines.map(l => l.text))
 const words = new Words([])
 

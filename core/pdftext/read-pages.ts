@@ -5,20 +5,24 @@ import { mendLetters } from './letters'
 import { withoutLineNumbers } from './line-numbers'
 import { linesOf } from './lines'
 import { bodyOf, takeNotes, type Body } from './notes'
+import { withoutSideNotes } from './side-notes'
 import { lettersOf, mostBy, type Column, type DrawnPage, type Line, type ReadPage, type Run } from './page'
 
-/** Pages taken apart: running heads and feet, columns in the order of reading, notes at their feet. */
+/** Pages taken apart: running heads and feet, columns in the order of reading, notes at their feet and beside them. */
 export function readPages(drawn: readonly DrawnPage[]): { pages: ReadPage[]; numbers: PageNumbers[] } {
   const turned = mendLetters(drawn).map(upright)
   const furniture = furnitureOf(withoutLineNumbers(turned.map(t => t.page)))
-  const columns = columnsOfPages(furniture.map(f => f.rest))
+  const beside = withoutSideNotes(furniture.map(f => f.rest))
+  const columns = columnsOfPages(beside.map(b => b.rest))
   const body = bodyOf(columns.flat().flatMap(c => c.lines))
-  const pages = turned.map(({ page, aside }, i) => readPage(page, furniture[i]!, columns[i]!, aside, body))
+  const pages = turned.map(({ page, aside }, i) =>
+    readPage(page, furniture[i]!, columns[i]!, [...beside[i]!.notes, ...aside], body),
+  )
   const textOf = (lines: readonly Line[]) => lines.map(l => l.text)
   const numbers = furniture.map(({ heads, feet, outer }, i) => {
     // the number of a page that is read sideways stands upright at its edge
-    const beside = turned[i]!.aside.flatMap(c => c.lines).filter(l => ONLY_NUMBER.test(l.text))
-    return { edges: textOf([...heads, ...feet, ...beside]), outer: textOf(outer) }
+    const numbers = turned[i]!.aside.flatMap(c => c.lines).filter(l => ONLY_NUMBER.test(l.text))
+    return { edges: textOf([...heads, ...feet, ...numbers]), outer: textOf(outer) }
   })
   return { pages, numbers }
 }
@@ -43,7 +47,7 @@ function readPage(
 }
 
 /** Columns of all pages; what parts them on some pages is looked for on the others, where few lines stand beside each other. */
-function columnsOfPages(pages: readonly Run[][]): Column[][] {
+function columnsOfPages(pages: readonly (readonly Run[])[]): Column[][] {
   const met = pages.map((): number[] => [])
   const first = pages.map((runs, i) => columnsOf(runs, [], met[i]))
   return first.map((columns, i) => {

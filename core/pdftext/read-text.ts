@@ -1,6 +1,7 @@
 import { frontOf, type Front } from './front'
 import { headingsOf, setApart, type Heading } from './headings'
 import { pageLabels, type PageLabels } from './labels'
+import { captionsOf, type Caption } from './captions'
 import { bodyOf, partNotes, type Body } from './notes'
 import { lettersOf } from '../match/of-itself'
 import type { PageText } from '../match/proof'
@@ -29,6 +30,7 @@ export interface TextPage {
 export interface CopyText extends PageLabels {
   pages: TextPage[]
   headings: Pick<Heading, 'text' | 'level' | 'page' | 'y'>[]
+  captions: Caption[]
   references: ReferenceList[]
   front: Front
   /** Pages that were not read. */
@@ -48,6 +50,7 @@ export interface CopyParts {
   by: PageLabels['by']
   said: string
   headings: CopyText['headings']
+  captions: Caption[]
   front: Front
   /** Its lists of references: how each is headed and cut, and how many entries it has. */
   lists: (Pick<ReferenceList, 'heading' | 'by'> & { entries: number })[]
@@ -57,8 +60,8 @@ export interface CopyParts {
 }
 
 /** A text's parts without its words and without the references themselves. */
-export const partsOf = ({ by, said, headings, front, references, left, scan }: CopyText): CopyParts => ({
-  ...{ by, said, headings, front, left, ...(scan ? { scan: { why: scan.why, read: scan.read } } : {}) },
+export const partsOf = ({ by, said, headings, captions, front, references, left, scan }: CopyText): CopyParts => ({
+  ...{ by, said, headings, captions, front, left, ...(scan ? { scan: { why: scan.why, read: scan.read } } : {}) },
   lists: references.map(({ entries, ...l }) => ({ ...l, entries: entries.length })),
 })
 
@@ -90,6 +93,7 @@ export function readText(
       words,
     ),
     headings: headings.map(({ text, level, page: of, y }) => ({ text, level, page: of, y })),
+    captions: captionsOf(lines, body, words),
     references: referencesOf(lists, pages, words),
     front: frontOf(
       lines,

@@ -2,7 +2,8 @@ import { fold } from '../bib/fold'
 import { readNameList } from '../match/name-list'
 import { readReference, type Reference } from '../match/reference'
 import type { Heading } from './headings'
-import { isCaption, markedNote, partNotes } from './notes'
+import { beginsAsCaption } from './captions'
+import { markedNote, partNotes } from './notes'
 import { around, lettersOf, mostBy, type Line, type ReadPage } from './page'
 import type { Placed } from './placed'
 import { joinLines, type Words } from './text'
@@ -74,7 +75,7 @@ export const listsBeneath = (
 /** The lines of a list without what stands between them: captions, tables and pictures have letters of another size. */
 function inTheirSize(lines: readonly Placed[]): Placed[] {
   const size = mostBy(lines.map(l => [Math.round(l.size * 2) / 2, lettersOf(l.text)] as const)) ?? 0
-  return lines.filter(l => Math.abs(l.size - size) < size * 0.13 && !isCaption(l.text))
+  return lines.filter(l => Math.abs(l.size - size) < size * 0.13 && !beginsAsCaption(l.text))
 }
 
 /** A heading that ends a list is set as the one that began it, or is called as such: a title in other letters is neither. */

@@ -1,4 +1,4 @@
-import { createHash } from 'node:crypto'
+import { hashOf } from '../base/hash'
 import { QueryTypes, type Transaction } from 'sequelize'
 import type { Db } from '../base/context'
 
@@ -13,7 +13,7 @@ const HELD = HOLDERS.map(table => `EXISTS (SELECT 1 FROM ${table} h WHERE h.hash
  * Stores bytes under their SHA-256, in chunks, in the transaction of the fact they belong to. Storing twice is once.
  */
 export async function storeBlob(db: Db, bytes: Buffer, mediaType: string, transaction: Transaction): Promise<string> {
-  const hash = createHash('sha256').update(bytes).digest('hex')
+  const hash = hashOf(bytes)
   // the row stays locked until the fact is there too, so that bytes nobody held are not taken away between
   const [, changed] = await db.sequelize.query(
     'INSERT INTO blobs (hash, size, media_type) VALUES (?, ?, ?) ON DUPLICATE KEY UPDATE hash = VALUES(hash)',

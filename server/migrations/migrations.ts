@@ -23,6 +23,7 @@ import { repositories } from './migration-0022-repositories'
 import { copyTexts } from './migration-0023-copy-texts'
 import { selectors } from './migration-0024-selectors'
 import { scans } from './migration-0025-scans'
+import { parts } from './migration-0026-parts'
 import { raw } from './migration-0013-raw'
 
 /** All migrations in order. Each can be run again, since statements that define tables cannot be rolled back. */
@@ -52,6 +53,7 @@ const migrations: { name: string; statements: string[]; fill?: (sequelize: Seque
   { name: '0023-copy-texts', statements: copyTexts },
   { name: '0024-selectors', statements: selectors },
   { name: '0025-scans', statements: scans },
+  { name: '0026-parts', statements: parts },
 ]
 
 export async function migrate(sequelize: Sequelize): Promise<string[]> {

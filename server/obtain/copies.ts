@@ -12,6 +12,7 @@ import type { JobRow } from '../jobs/jobs-model'
 import type { JobHandle } from '../jobs/queue'
 import { clean, cleanText, firstLetters, plainTitle } from '../../core/bib/clean'
 import { dropOrphans, readBlob, storeBlob } from '../db/blobs'
+import { hashOf } from '../base/hash'
 import { change } from '../db/revision'
 import { addMissing, inParts } from '../db/rows'
 import { redescribe } from '../pool/describe'
@@ -67,8 +68,13 @@ export async function receiveCopy(
 }
 
 /** Takes in a file that finds its work by its own text, among all works of the pool. */
-async function receiveFile(c: Context, { inquiryId, hash, name }: UploadRow, given: Given): Promise<Recognised> {
-  const there = await c.db.copies.findOne({ where: { inquiryId, hash }, raw: true })
+export async function receiveFile(
+  c: Context,
+  { inquiryId, name }: Pick<UploadRow, 'inquiryId' | 'name'>,
+  bytes: Buffer,
+  given: Given,
+): Promise<Recognised> {
+  const there = await c.db.copies.findOne({ where: { inquiryId, hash: hashOf(bytes) }, raw: true })
   const works = await c.db.works
     .scope('living')
     .findAll({ where: { inquiryId }, attributes: ['id', 'item'], raw: true })
@@ -78,7 +84,6 @@ async function receiveFile(c: Context, { inquiryId, hash, name }: UploadRow, giv
       ...{ outcome: there.outcome, said: 'It is there already.', known: true },
       ...{ copyId: there.id, work: there.workId, title: titleOf(there.workId) },
     }
-  const bytes = await readBlob(c.db, hash)
   const read = await readFile(bytes, given)
   if ('outcome' in read) return read
   const found = recognise(works, proofPages(read))
@@ -87,11 +92,12 @@ async function receiveFile(c: Context, { inquiryId, hash, name }: UploadRow, giv
     const got = await proveAndKeep(c, { inquiryId, workId, origin: `your file "${name}"`, bytes }, item, read)
     if (got.outcome !== 'refused') return { ...got, work: workId, title: plainTitle(item.title) }
   }
-  const { title, doi, abstract, source } = read.front
+  const { title, authors, doi, abstract, source } = read.front
   const item = title && {
     id: '',
     type: 'article-journal',
     title,
+    ...(authors ? { author: authors.map(a => a.name) } : {}),
     ...(doi ? { DOI: doi } : {}),
     ...(abstract ? { abstract } : {}),
     ...source,
@@ -238,10 +244,11 @@ export async function runCopy(c: Context, { job, signal }: JobHandle): Promise<R
   if (!upload)
     return job.progress.got ? (job.progress.got as Record<string, unknown>) : { outcome: 'refused', said: GONE }
   const { inquiryId, workId, hash, name } = upload
+  const bytes = await readBlob(c.db, hash)
   const got =
     workId === null
-      ? await receiveFile(c, upload, { signal })
-      : await receiveCopy(c, inquiryId, workId, await readBlob(c.db, hash), `your file "${name}"`, { signal })
+      ? await receiveFile(c, upload, bytes, { signal })
+      : await receiveCopy(c, inquiryId, workId, bytes, `your file "${name}"`, { signal })
   await doneWith(c, upload.id, hash, job.id, got)
   return { ...got }
 }

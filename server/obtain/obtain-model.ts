@@ -48,6 +48,8 @@ export const copies = describeTable('copies', {
   signs: orNull(json<Signs>()),
   /** What it was taken apart into; null for copies of before. */
   parts: orNull(json<CopyParts>()),
+  /** How many pages of a scan were read; null for what is none. It follows from the parts. */
+  scanned: orNull(whole()),
   at: moment(),
 })
 export type CopyRow = RowOf<typeof copies>

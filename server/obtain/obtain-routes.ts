@@ -4,7 +4,7 @@ import { change } from '../db/revision'
 import type { Serve } from '../serve/serve'
 import { giveCopy } from './copies'
 import { beginScan } from './scan-job'
-import { dropCopy, enqueueFor, openCopy, takeCopy, takeText, waysOf } from './obtain-service'
+import { dropCopy, enqueueFor, openCopy, openText, takeCopy, takeText, waysOf } from './obtain-service'
 
 /** Obtain: the ways to the texts of the kept works, fetching them, and copies the student brings. */
 export function obtainRoutes(c: Context, serve: Serve): void {
@@ -13,6 +13,7 @@ export function obtainRoutes(c: Context, serve: Serve): void {
   serve(api.fetchTexts, ({ member, body, once }) => once(t => enqueueFor(c, 'retrieval', member, body.works, t)))
   serve(api.bringCopy, ({ member, params, file, once }) => once(t => takeCopy(c, member, params.work, file, t)))
   serve(api.bringText, ({ member, file, once }) => once(t => takeText(c, member, file, t)))
+  serve(api.openText, ({ member, file, gone }) => openText(c, member.inquiryId, file, gone))
   serve(api.openCopy, ({ member, params, file, gone }) => openCopy(c, member.inquiryId, params.work, file, gone))
   serve(api.readScan, ({ member, params, once }) => once(t => beginScan(c, member, params.copy, t)))
   serve(api.giveCopy, ({ member: { inquiryId }, params, body, gone }) =>

@@ -7,7 +7,7 @@ import { redescribe } from '../pool/describe'
 import { workLines } from '../pool/lines'
 import { notFound } from '../base/problem'
 import type { SentFile } from '../serve/serve'
-import { receiveCopy, type Received } from './copies'
+import { receiveCopy, receiveFile, type Received, type Recognised } from './copies'
 import { requireWorks } from './retrieve-job'
 
 type Who = Pick<Member, 'inquiryId' | 'userId'>
@@ -105,6 +105,14 @@ export async function openCopy(
   if (!(await c.db.works.scope('living').count({ where: { id: work, inquiryId } }))) throw notFound()
   return receiveCopy(c, inquiryId, work, bytes, `your file "${name}"`, { signal, password })
 }
+
+/** The same of one that finds its work by its own text. */
+export const openText = (
+  c: Context,
+  inquiryId: number,
+  { bytes, name, password = '' }: SentFile,
+  signal: AbortSignal,
+): Promise<Recognised> => receiveFile(c, { inquiryId, name }, bytes, { signal, password })
 
 /** Drops a copy; what its pages said of the work's kind goes with it. */
 export async function dropCopy(

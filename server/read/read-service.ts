@@ -21,15 +21,14 @@ async function copyOf(c: Context, where: Where): Promise<CopyRow> {
 
 /** A copy with its page labels, proof and passages. */
 export async function copyInFull(c: Context, where: Where) {
-  const { id, workId, outcome, version, pages, labels, proof, origin, parts } = await copyOf(c, where)
+  const { id, workId, outcome, version, pages, labels, proof, origin, scanned } = await copyOf(c, where)
   const [passages, work] = await Promise.all([
     c.db.passages.findAll({ where: { copyId: id }, order: ['page', 'id'], raw: true }),
     c.db.works.findByPk(workId, { attributes: ['item'], raw: true }),
   ])
   const { item } = work ?? {}
   return {
-    ...{ id, outcome, version, pages, labels, proof, origin, passages },
-    scanned: parts?.scan?.read.length ?? null,
+    ...{ id, outcome, version, pages, labels, proof, origin, scanned, passages },
     work: workId,
     title: plainTitle(item?.title),
     ...(item ? { item } : {}),
@@ -40,7 +39,7 @@ export async function copyInFull(c: Context, where: Where) {
 export async function searchable(c: Context, inquiryId: number) {
   const copies = await c.db.copies.findAll({
     where: { inquiryId, outcome: ['proved', 'doubtful'] },
-    attributes: ['id', 'workId', 'version', 'outcome', 'labels', 'parts'],
+    attributes: ['id', 'workId', 'version', 'outcome', 'labels', 'scanned'],
     order: ['id'],
     raw: true,
   })
@@ -50,12 +49,11 @@ export async function searchable(c: Context, inquiryId: number) {
     raw: true,
   })
   const byId = new Map(works.map(w => [w.id, w.item]))
-  return copies.map(({ workId, parts, ...x }) => {
+  return copies.map(({ workId, ...x }) => {
     const item = byId.get(workId)
     return {
       ...x,
       work: workId,
-      scanned: parts?.scan?.read.length ?? null,
       title: plainTitle(item?.title),
       authors: authorLine(item?.author ?? item?.editor, 2),
       year: (item && yearOf(item)) ?? null,

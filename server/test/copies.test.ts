@@ -211,6 +211,19 @@ describe('texts that find their works', () => {
     // it was brought with its password before
     await desk.context.db.copies.destroy({ where: { inquiryId: id, pages: 1 } })
     expect(await bringText(file('locked.pdf'))).toMatchObject({ outcome: 'refused', locked: true })
+    const unlocked = (password: string): Promise<Recognised> =>
+      desk.owner
+        .post(`${at}/copies/locked`)
+        .set('Content-Type', 'application/octet-stream')
+        .set('X-File-Password', password)
+        .send(file('locked.pdf'))
+        .expect(201)
+        .then(r => r.body as Recognised)
+    expect(await unlocked('Dusk')).toMatchObject({ outcome: 'refused', locked: true })
+    const opened = await unlocked('Zwielicht-7')
+    expect(opened.locked).toBeUndefined()
+    expect(opened.work ?? opened.item).toBeDefined()
+    await desk.context.db.copies.destroy({ where: { inquiryId: id, pages: 1 } })
     expect((await bringText(Buffer.from('%PDF-1.4\nnothing\n%%EOF'))).said).toContain('damaged')
     expect((await bringText(Buffer.from('hello'))).said).toContain('not a PDF')
     expect(await desk.context.db.uploads.count()).toBe(0)

@@ -5,10 +5,11 @@ import { Link } from 'react-router'
 import { api, type Recognised } from '../../core/schema/api'
 import { LARGEST_COPY } from '../../core/schema/api/read'
 import { call } from '../api/client'
-import { readAgain } from '../api/hooks'
+import { readAgain, useChange } from '../api/hooks'
 import { jobEnd } from '../api/jobs'
 import { useHere } from './inquiry-frame'
 import { Meter } from './parts'
+import { PasswordDialog } from './password-dialog'
 
 interface Brought {
   id: string
@@ -128,6 +129,8 @@ export function BroughtTexts({ children }: { children: ReactNode }) {
       )
     }
   }
+  const unlock = useChange(inquiry.id, api.openText, (more: { file: File; password: string }) => more)
+  const [locked, setLocked] = useState<Brought>()
   const done = list.filter(b => b.state === 'done').length
   return (
     <BringContext value={bring}>
@@ -181,16 +184,36 @@ export function BroughtTexts({ children }: { children: ReactNode }) {
           {done < list.length && <Meter share={done / list.length} label="Reading texts" />}
           <Box maxH="42vh" overflow="auto" tabIndex={0} aria-label="What each text is">
             {list.map(b => (
-              <Line key={b.id} brought={b} asNew={() => void asNew(b)} />
+              <Line key={b.id} brought={b} asNew={() => void asNew(b)} unlock={() => setLocked(b)} />
             ))}
           </Box>
         </Box>
+      )}
+      {locked && (
+        <PasswordDialog
+          file={locked.file}
+          why="to find the work that it is"
+          send={password => unlock.mutateAsync({ file: locked.file, password })}
+          done={got => {
+            setList(l => l.map(b => (b.id === locked.id ? { ...b, got } : b)))
+            setLocked(undefined)
+          }}
+          close={() => setLocked(undefined)}
+        />
       )}
     </BringContext>
   )
 }
 
-function Line({ brought: { file, state, got }, asNew }: { brought: Brought; asNew: () => void }) {
+function Line({
+  brought: { file, state, got },
+  asNew,
+  unlock,
+}: {
+  brought: Brought
+  asNew: () => void
+  unlock: () => void
+}) {
   const { inquiry } = useHere()
   const isStranger = got?.outcome === 'refused' && got.item
   const voice = !got
@@ -239,11 +262,20 @@ function Line({ brought: { file, state, got }, asNew }: { brought: Brought; asNe
         ) : null}
         <Text color="soft" fontSize="12.5px" lineHeight="17px" overflowWrap="anywhere" lineClamp={3} title={got?.said}>
           {file.name}
-          {got &&
-            !(got.outcome === 'proved' && !got.known) &&
-            `: ${got.locked ? 'bring it at its work, where its password can be given.' : got.said}`}
+          {got && !(got.outcome === 'proved' && !got.known) && `: ${got.said}`}
         </Text>
       </Box>
+      {got?.locked && (
+        <Button
+          size="2xs"
+          variant="outline"
+          flex="none"
+          onClick={unlock}
+          aria-label={`Give the password of ${file.name}`}
+        >
+          Password
+        </Button>
+      )}
       {got?.item && (
         <Button
           size="2xs"

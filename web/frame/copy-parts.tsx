@@ -1,6 +1,6 @@
 import { Box, Button, chakra, Flex, Stack, Text } from '@chakra-ui/react'
 import { useState, type ReactNode } from 'react'
-import { authorLine } from '../../core/bib/names'
+import { authorLine, spokenName } from '../../core/bib/names'
 import { yearOf } from '../../core/bib/dates'
 import type { Item } from '../../core/bib/item'
 import { titlePageSays } from '../../core/pdftext/title-page'
@@ -46,10 +46,14 @@ export function CopyParts({
       </Box>
       <TitlePage parts={p} work={work} version={copy.version} />
       <Headings parts={p} go={go} />
+      <Captions parts={p} go={go} />
       <References parts={p} go={go} />
     </Stack>
   )
 }
+
+/** Of many authors so many are shown with where they work. */
+const MOST_AUTHORS = 12
 
 /** What the title page confirms, and what it says that no record does: one key takes its word. */
 function TitlePage({
@@ -64,8 +68,9 @@ function TitlePage({
   const { mayWrite } = useHere()
   const say = useSay(work.id)
   const { confirms, says } = titlePageSays(work.item, version, parts.front)
-  if (!confirms.length && !says.length) return null
-  const { received, accepted, keywords } = parts.front
+  const { authors = [], received, accepted, keywords } = parts.front
+  const placed = authors.filter(a => a.affiliations.length)
+  if (!confirms.length && !says.length && !placed.length) return null
   return (
     <Box fontSize="13.5px" lineHeight="19px">
       <Heading>Its title page</Heading>
@@ -107,6 +112,16 @@ function TitlePage({
           )}
         </Flex>
       ))}
+      {placed.length > 0 && (
+        <Box mt="4px" as="ul" listStyleType="none" aria-label="Where its authors work">
+          {placed.slice(0, MOST_AUTHORS).map((a, i) => (
+            <chakra.li key={i} color="soft" overflowWrap="anywhere">
+              <chakra.span color="ink">{spokenName(a.name)}</chakra.span>, {a.affiliations.join('; ')}
+            </chakra.li>
+          ))}
+          {placed.length > MOST_AUTHORS && <chakra.li color="soft">and {placed.length - MOST_AUTHORS} more</chakra.li>}
+        </Box>
+      )}
       {(received ?? accepted) && (
         <Text color="soft" mt="4px">
           {[received && `Received ${received}`, accepted && `accepted ${accepted}`].filter(Boolean).join(', ')}.
@@ -138,6 +153,25 @@ function Headings({ parts, go }: { parts: CopyInParts; go: (page: number) => voi
               >
                 {h.text}
               </chakra.span>
+            </Place>
+          ))
+        }
+      </Folded>
+    </Box>
+  )
+}
+
+function Captions({ parts, go }: { parts: CopyInParts; go: (page: number) => void }) {
+  const { captions, labels } = parts
+  if (!captions.length) return null
+  return (
+    <Box>
+      <Heading aside={String(captions.length)}>Figures and tables</Heading>
+      <Folded of={captions.length}>
+        {most =>
+          captions.slice(0, most).map((c, i) => (
+            <Place key={i} page={labels[c.page - 1] ?? ''} title={c.text} onClick={() => go(c.page)}>
+              <Text lineClamp={2}>{c.text}</Text>
             </Place>
           ))
         }

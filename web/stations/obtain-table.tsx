@@ -10,7 +10,7 @@ import { api, type Answer, type Obtainable } from '../../core/schema/api'
 import { useHere, useOpenWork } from '../frame/inquiry-frame'
 import { ReachMark } from '../frame/marks'
 import { tell, tellError } from '../frame/parts'
-import { PasswordDialog } from './read/password-dialog'
+import { PasswordDialog } from '../frame/password-dialog'
 
 const wayName = (r: Route): string =>
   r.way === 'open' ? `open, ${r.version}` : r.way === 'gate' ? 'through the gate' : 'from the author'
@@ -268,6 +268,10 @@ function RowActions({ row, fetchable, fetchOne }: { row: Obtainable; fetchable: 
     params: { work },
     file,
   }))
+  const unlock = useChange(inquiry.id, api.openCopy, (more: { file: File; password: string }) => ({
+    params: { work: row.id },
+    ...more,
+  }))
   const [reading, setReading] = useState(false)
   const [locked, setLocked] = useState<File>()
   const bring = async (file: File, work = row.id) => {
@@ -306,7 +310,8 @@ function RowActions({ row, fetchable, fetchOne }: { row: Obtainable; fetchable: 
       {locked && (
         <PasswordDialog
           file={locked}
-          work={row}
+          why={`to see whether it is “${row.title}”`}
+          send={password => unlock.mutateAsync({ file: locked, password })}
           done={got => (tellGot(got, other => void bring(locked, other)), setLocked(undefined))}
           close={() => setLocked(undefined)}
         />

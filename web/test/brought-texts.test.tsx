@@ -57,7 +57,7 @@ describe('texts that one brings', () => {
     const [first] = p.getAllByRole('link', { name: 'Moths at lamp 3' })
     expect(first).toHaveAttribute('href', '/inquiries/1/read/8')
     expect(p.getByText(/no author is named/)).toBeInTheDocument()
-    expect(p.getByText(/where its password can be given/)).toBeInTheDocument()
+    expect(p.getByText(/opens with its password alone/)).toBeInTheDocument()
     expect(p.getByText('there already')).toBeInTheDocument()
     await userEvent.click(p.getByRole('button', { name: 'Close the texts you brought' }))
     expect(screen.queryByRole('region', { name: 'Texts you brought' })).toBeNull()
@@ -90,6 +90,25 @@ describe('texts that one brings', () => {
     expect(await p.findByText('in hand')).toBeInTheDocument()
     expect(posted('/inquiries/1/imports')).toHaveLength(1)
     expect(brought()).toHaveLength(2)
+  })
+  test('a locked one asks for its password, and says what it is then', async () => {
+    result(1, { outcome: 'refused', said: 'The PDF is locked: it opens with its password alone.', locked: true })
+    const said = 'This is not the password that the PDF asks for.'
+    answers['POST /inquiries/1/copies/locked'] = { outcome: 'refused', said, locked: true }
+    open(Obtain, 'obtain')
+    await userEvent.upload(await screen.findByLabelText('PDFs that find their works'), [pdf('owls.pdf')])
+    const p = await panel()
+    await userEvent.click(await p.findByRole('button', { name: 'Give the password of owls.pdf' }))
+    const box = await screen.findByLabelText(/Password of the file/)
+    await userEvent.type(box, 'dusk{Enter}')
+    expect(await screen.findByText(said)).toBeInTheDocument()
+    const right = { outcome: 'proved', said: 'Its own text proves it.', work: 3, title: 'Moths at lamp 3', copyId: 8 }
+    answers['POST /inquiries/1/copies/locked'] = right
+    await userEvent.type(box, '-7')
+    await userEvent.click(screen.getByRole('button', { name: 'Open and read it' }))
+    expect(await p.findByText('in hand')).toBeInTheDocument()
+    expect(p.queryByRole('button', { name: /password/ })).toBeNull()
+    expect(screen.queryByLabelText(/Password of the file/)).toBeNull()
   })
   test('reading is stopped: what was not read says so, and nothing more is sent', async () => {
     for (const id of [1, 2]) result(id, {}, 'running')

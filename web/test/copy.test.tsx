@@ -28,7 +28,17 @@ const parts: CopyInParts = {
     { text: '1 Introduction', level: 1, page: 1, y: 300 },
     { text: '1.1 Moths', level: 2, page: 2, y: 120 },
   ],
-  front: { title: 'Moths at lamp 1', doi: '10.5555/np.1', abstract: 'We counted moths.', source: { volume: '8' } },
+  captions: [{ text: 'Figure 1. Moths by lamp', page: 3, y: 200 }],
+  front: {
+    title: 'Moths at lamp 1',
+    authors: [
+      { name: { family: 'Lune', given: 'Mara' }, affiliations: ['University of Korrin'] },
+      { name: { family: 'Sand', given: 'Ib' }, affiliations: [] },
+    ],
+    doi: '10.5555/np.1',
+    abstract: 'We counted moths.',
+    source: { volume: '8' },
+  },
   lists: [{ heading: 'References', by: 'numbers', entries: 2 }],
   left: 0,
   references: [reference(1), reference(2, { item: {}, sure: {}, text: 'ibid.', boxes: [] })],
@@ -66,6 +76,10 @@ describe('what is in a copy', () => {
     expect(went).toHaveBeenCalledWith(2)
     await userEvent.click(screen.getByRole('button', { name: /Lamps 1.*48$/ }))
     expect(went).toHaveBeenCalledWith(4)
+    await userEvent.click(screen.getByRole('button', { name: 'Figure 1. Moths by lamp 47' }))
+    expect(went).toHaveBeenCalledWith(3)
+    const places = screen.getByRole('list', { name: 'Where its authors work' })
+    expect(places).toHaveTextContent(/^Mara Lune, University of Korrin$/)
     expect(screen.getByText(/called 45 to 48/)).toBeInTheDocument()
     expect(screen.getByText('Not understood:')).toBeInTheDocument()
     await userEvent.click(screen.getByRole('button', { name: 'As they are printed' }))

@@ -6,11 +6,14 @@ import { bag, flag, list, maybe, moment, oneOf, orNull, real, rowId, shape, text
 import { pooled } from './gather'
 import { array } from 'yup'
 import { STYLES } from '../../cite/styles'
+import type { Name } from '../../bib/item'
 import type { Selector } from '../../pdftext/anchor'
 
 /** A part of a page, in points from its upper left corner. */
 const pageBox = shape({ page: whole(), x: real(), y: real(), width: real(), height: real() })
 const selector = mixed<Selector>((v): v is Selector => typeof v === 'object' && v !== null && 'type' in v).defined()
+
+const personName = mixed<Name>((v): v is Name => typeof v === 'object' && v !== null).defined()
 
 export const PASSAGE_KINDS = ['quoted', 'in my words'] as const
 export const passage = shape({
@@ -139,6 +142,13 @@ export const obtainApi = {
     locked: true,
     answer: received,
   }),
+  openText: endpoint('POST', '/inquiries/:inquiry/copies/locked', {
+    does: 'Takes a locked text of the student’s that finds its work by its own words, and reads it at once. Its password is not kept.',
+    body: BYTES,
+    most: LARGEST_COPY,
+    locked: true,
+    answer: recognised,
+  }),
   readScan: endpoint('POST', '/inquiries/:inquiry/copies/:copy/scan', {
     does: 'Reads the pages of a scan by machine, those that were not read yet, as a job.',
     status: 202,
@@ -200,8 +210,11 @@ export const readApi = {
       by: list(oneOf(['printed', 'file', 'record', 'place'])),
       said: text(),
       headings: list(shape({ text: text(), level: whole(), page: whole(), y: real() })),
+      /** Of figures, tables and the like. */
+      captions: list(shape({ text: text(), page: whole(), y: real() })),
       front: shape({
         title: maybe(text()),
+        authors: maybe(list(shape({ name: personName, affiliations: list(text()) }))),
         abstract: maybe(text()),
         keywords: maybe(list(text())),
         doi: maybe(text()),

@@ -16,7 +16,7 @@ import { Reasons } from '../../frame/reasons'
 import { CopyPanel } from './copy-panel'
 import { Page } from './page'
 import { chosenNow, usePassagesUnderWay, type Chosen } from './passages'
-import { Unlock } from './password-dialog'
+import { Unlock } from '../../frame/password-dialog'
 import { ScanNotice } from './scan'
 import { Shelf } from './shelf'
 

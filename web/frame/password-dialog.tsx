@@ -1,36 +1,32 @@
 import { Button, chakra, Flex, Stack, Text } from '@chakra-ui/react'
 import { object, string } from 'yup'
-import { api, type Answer } from '../../../core/schema/api'
-import { useChange } from '../../api/hooks'
-import { FormDialog, Line, useShaped } from '../../frame/form'
-import { useHere } from '../../frame/inquiry-frame'
-import { Notice } from '../../frame/parts'
+import { FormDialog, Line, useShaped } from './form'
+import { Notice } from './parts'
 
 const shape = object({ password: string().required('Write the password of the file.') })
 
-/** Asks for the password of a file that a student brought. */
-export function PasswordDialog({
+/**
+ * Asks for the password of a file that a student brought.
+ * @param why what it is read for
+ */
+export function PasswordDialog<Got extends { locked?: boolean | undefined; said: string }>({
   file,
-  work,
+  why,
+  send,
   done,
   close,
 }: {
   file: File
-  work: { id: number; title: string }
-  done: (got: Answer<'openCopy'>) => void
+  why: string
+  send: (password: string) => Promise<Got>
+  done: (got: Got) => void
   close: () => void
 }) {
-  const { inquiry } = useHere()
-  const send = useChange(inquiry.id, api.openCopy, (password: string) => ({
-    params: { work: work.id },
-    file,
-    password,
-  }))
   const { form, submit, busy, trouble } = useShaped(
     shape,
     { password: '' },
     async ({ password }) => {
-      const got = await send.mutateAsync(password)
+      const got = await send(password)
       if (got.locked) throw new Error(got.said)
       done(got)
     },
@@ -53,8 +49,8 @@ export function PasswordDialog({
       }
     >
       <Text fontSize="14px" overflowWrap="anywhere">
-        “{file.name}” opens with its password alone. It is read once, to see whether it is “{work.title}”; the password
-        is not kept, so that reading the copy later asks for it again.
+        “{file.name}” opens with its password alone. It is read once, {why}; the password is not kept, so that reading
+        the copy later asks for it again.
       </Text>
       <Line form={form} name="password" label="Password of the file" type="password" autoComplete="off" autoFocus />
       {trouble && <Notice voice="rust">{trouble.message}</Notice>}
