@@ -45,21 +45,11 @@ export default defineConfig({
     use: { baseURL: `http://127.0.0.1:${desk.port}` },
     metadata: { port: desk.port, folder: desk.folder },
   })),
-  webServer: desks.map(desk => ({
-    command: `rm -rf ${desk.folder} && node scripts/start.mjs`,
-    url: `http://127.0.0.1:${desk.port}/api/health`,
-    timeout: 180_000,
-    gracefulShutdown: { signal: 'SIGTERM' as const, timeout: 20_000 },
-    env: {
-      PORT: String(desk.port),
-      DB_PORT: String(desk.port + 1),
-      STANDINS_PORT: String(desk.port + 2),
-      MAIL_PORT: String(desk.port + 3),
-      DATA_DIR: desk.folder,
-      // every answer is held against what its address promises
-      VINE_CHECK_ANSWERS: '1',
-      // one student does in minutes what many do in a day
-      COUNTS_MOST: '10000',
-    },
-  })),
+  webServer: {
+    command: `node e2e/desks.mjs ${desks.map(d => `${d.port}=${d.folder}`).join(' ')}`,
+    url: `http://127.0.0.1:${port - 1}/`,
+    timeout: 300_000,
+    gracefulShutdown: { signal: 'SIGTERM', timeout: 30_000 },
+    env: { READY_PORT: String(port - 1) },
+  },
 })

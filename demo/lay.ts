@@ -156,67 +156,12 @@ const isStudy = (w: Work) => w.kind === 'research article' || w.kind === 'litera
 const spread = <T>(list: T[], n: number): T[] =>
   list.filter((_, i) => i % Math.max(1, Math.floor(list.length / n)) === 0).slice(0, n)
 
-// In the middle of the work: a broad look, a narrower sweep brought into the pool, the first decisions
+// one in the middle of the work, one not begun, one finished: a small assignment, every text in hand, all annotated
 const lamps = await begin({
   title: 'Lamps and moths in towns',
   question: 'Does street lighting change what night-flying pollinators do in towns?',
   due: '2026-10-29',
 })
-await lamps.sweep('title = light* and (title = moth* or title = pollinat*)', ['broadleaf', 'lampyr', 'civic'])
-const query = await lamps.fillSheet(
-  {
-    'artificial light at night':
-      'street light*, narrower:lamp*, light pollution, light at night, -broader:light*, -narrower:LED',
-    'night-flying pollinators': 'moth*, nocturnal pollinat*, narrower:hawkmoth*, -broader:Lepidoptera',
-    towns: 'urban, city, cities, towns, narrower:garden*, narrower:allotment*',
-  },
-  'sailing',
-  2016,
-)
-await lamps.bring(await lamps.sweep(query, ['broadleaf', 'lampyr', 'civic', 'fennmark', 'shelf']))
-const pool = await lamps.works()
-const onTopic = pool.filter(
-  w => isStudy(w) && /moth|pollinat|noctu|sphing/i.test(w.title) && /light|lamp|LED|glow/i.test(w.title),
-)
-const kept = spread(onTopic, 16)
-for (const w of kept) await lamps.decide([w], 'keep')
-await lamps.decide(pool.filter(w => w.kind === 'magazine').slice(0, 5), 'set aside', 'Not a research source')
-await lamps.decide(
-  pool.filter(w => w.kind === 'review of a book').slice(0, 2),
-  'set aside',
-  'Review of a book, not a study',
-)
-await lamps.decide(pool.filter(w => w.kind === 'book').slice(0, 2), 'later')
-const themes: [string, RegExp][] = [
-  ['What lamps change', /flower|visit|flight|behavio|activity|forag|nectar/i],
-  ['Which lamps, which hours', /LED|colou?r|dimm|schedul|hour|spectr|night/i],
-  ['How it was measured', /trap|count|survey|record|transect|method|measur/i],
-]
-for (const [name, words] of themes)
-  await lamps.strand(
-    name,
-    kept.filter(w => words.test(w.title)),
-  )
-await lamps.say(kept.slice(0, 7), 'part', 'evidence')
-await lamps.say(kept.slice(7, 9), 'part', 'background')
-await lamps.say(kept.slice(2, 5), 'tag:several seasons', true)
-for (const w of kept.slice(6, 8)) await lamps.trail(w, 2)
-await lamps.passedOn(onTopic.filter(w => !kept.includes(w)).slice(0, 4))
-await lamps.lookForWays()
-await lamps.fetchOpen(16)
-await lamps.bringPrintOut(kept)
-const mine = await lamps.inHand()
-const annotations = [
-  'The authors ask whether lamps along streets keep moths from the flowers they would visit. They worked in ordinary gardens rather than in a test field, which makes the setting close to my question, and they looked at more than one season. I value the plain comparison of lit and unlit places. The number of sites is small, though, and the weather differed between years, so I would not lean on the size of the effect alone. It will open the part of my essay that sets out what is known of behaviour at lamps, before I turn to schedules and colours. Compared with the other sources on my list it says less about plants and more about the animals themselves, and it is careful to separate what was seen from what is supposed.',
-  'This study follows what happens when a council changes its lamps. It helps me to see the policy side of the question.',
-]
-for (const [i, w] of mine.slice(0, 3).entries()) {
-  await lamps.note(w, 'Compares lit and unlit places; the setting is close to my question.')
-  await lamps.enter(w, annotations[i])
-}
-for (const w of kept.filter(k => !mine.slice(0, 3).some(m => m.id === k.id)).slice(0, 4)) await lamps.enter(w)
-
-// Not begun
 await begin({
   title: 'Sleep beside bright streets',
   question: 'Does light from the street at the bedroom window shorten the sleep of shift workers?',
@@ -224,8 +169,6 @@ await begin({
   style: 'vancouver',
   entriesWanted: 8,
 })
-
-// Finished: a small assignment, every text in hand, every entry annotated
 const bats = await begin({
   title: 'Bats at lit bridges',
   question: 'Do bats avoid bridges that are lit at night?',
@@ -239,33 +182,95 @@ const bats = await begin({
   wordsFrom: 30,
   wordsTo: 80,
 })
-await bats.bring(
-  await bats.sweep('bat* and (bridge* or lamp* or "street light*") and year >= 2010 not (batter* or batting)', [
-    'lampyr',
-    'fennmark',
-  ]),
-)
-const found = await bats.works()
-const studies = found.filter(w => isStudy(w) && /\bbats?\b|roost/i.test(w.title)).slice(0, 24)
-await bats.decide(studies, 'keep')
-await bats.decide(
-  found.filter(w => !studies.includes(w)),
-  'set aside',
-  'Not about bats at lamps',
-)
-await bats.lookForWays()
-await bats.fetchOpen(7)
-const read = await bats.inHand()
-const done = [
-  'Counts on both banks of a river show which way bats take when the bridge above them is lit. The comparison is simple and the places are described with care. I use it for the first of my three arguments, that bats give way to light.',
-  'The work asks what in a lamp matters to bats, and sets the colour of light against its strength. The design is the best of my four sources. It helps me to say what a town could change without going dark.',
-  'A survey over many nights, useful because it does not find what the others find. I take from it that habit may play a part, and that a single season tells little. Its authors are frank about their weak points.',
-  'A broad look at what is known, with a good list of older studies. I read it first, and came back to it for the words that people in the field use. It has little of its own on bridges.',
-]
-for (const [i, w] of read.slice(0, 4).entries()) {
-  await bats.note(w, 'What was seen at the lit places, and how it was counted.')
-  await bats.enter(w, done[i])
+
+/** A broad look, a narrower sweep brought into the pool, the first decisions. */
+async function workOnLamps(): Promise<void> {
+  await lamps.sweep('title = light* and (title = moth* or title = pollinat*)', ['broadleaf', 'lampyr', 'civic'])
+  const query = await lamps.fillSheet(
+    {
+      'artificial light at night':
+        'street light*, narrower:lamp*, light pollution, light at night, -broader:light*, -narrower:LED',
+      'night-flying pollinators': 'moth*, nocturnal pollinat*, narrower:hawkmoth*, -broader:Lepidoptera',
+      towns: 'urban, city, cities, towns, narrower:garden*, narrower:allotment*',
+    },
+    'sailing',
+    2016,
+  )
+  await lamps.bring(await lamps.sweep(query, ['broadleaf', 'lampyr', 'civic', 'fennmark', 'shelf']))
+  const pool = await lamps.works()
+  const onTopic = pool.filter(
+    w => isStudy(w) && /moth|pollinat|noctu|sphing/i.test(w.title) && /light|lamp|LED|glow/i.test(w.title),
+  )
+  const kept = spread(onTopic, 16)
+  for (const w of kept) await lamps.decide([w], 'keep')
+  await lamps.decide(pool.filter(w => w.kind === 'magazine').slice(0, 5), 'set aside', 'Not a research source')
+  await lamps.decide(
+    pool.filter(w => w.kind === 'review of a book').slice(0, 2),
+    'set aside',
+    'Review of a book, not a study',
+  )
+  await lamps.decide(pool.filter(w => w.kind === 'book').slice(0, 2), 'later')
+  const themes: [string, RegExp][] = [
+    ['What lamps change', /flower|visit|flight|behavio|activity|forag|nectar/i],
+    ['Which lamps, which hours', /LED|colou?r|dimm|schedul|hour|spectr|night/i],
+    ['How it was measured', /trap|count|survey|record|transect|method|measur/i],
+  ]
+  for (const [name, words] of themes)
+    await lamps.strand(
+      name,
+      kept.filter(w => words.test(w.title)),
+    )
+  await lamps.say(kept.slice(0, 7), 'part', 'evidence')
+  await lamps.say(kept.slice(7, 9), 'part', 'background')
+  await lamps.say(kept.slice(2, 5), 'tag:several seasons', true)
+  for (const w of kept.slice(6, 8)) await lamps.trail(w, 2)
+  await lamps.passedOn(onTopic.filter(w => !kept.includes(w)).slice(0, 4))
+  await lamps.lookForWays()
+  await lamps.fetchOpen(16)
+  await lamps.bringPrintOut(kept)
+  const mine = await lamps.inHand()
+  const annotations = [
+    'The authors ask whether lamps along streets keep moths from the flowers they would visit. They worked in ordinary gardens rather than in a test field, which makes the setting close to my question, and they looked at more than one season. I value the plain comparison of lit and unlit places. The number of sites is small, though, and the weather differed between years, so I would not lean on the size of the effect alone. It will open the part of my essay that sets out what is known of behaviour at lamps, before I turn to schedules and colours. Compared with the other sources on my list it says less about plants and more about the animals themselves, and it is careful to separate what was seen from what is supposed.',
+    'This study follows what happens when a council changes its lamps. It helps me to see the policy side of the question.',
+  ]
+  for (const [i, w] of mine.slice(0, 3).entries()) {
+    await lamps.note(w, 'Compares lit and unlit places; the setting is close to my question.')
+    await lamps.enter(w, annotations[i])
+  }
+  for (const w of kept.filter(k => !mine.slice(0, 3).some(m => m.id === k.id)).slice(0, 4)) await lamps.enter(w)
 }
-const left = studies.filter(w => !read.slice(0, 4).some(r => r.id === w.id))
-await bats.decide(left, 'set aside', 'Enough sources of this kind', 'full text')
+
+async function finishBats(): Promise<void> {
+  await bats.bring(
+    await bats.sweep('bat* and (bridge* or lamp* or "street light*") and year >= 2010 not (batter* or batting)', [
+      'lampyr',
+      'fennmark',
+    ]),
+  )
+  const found = await bats.works()
+  const studies = found.filter(w => isStudy(w) && /\bbats?\b|roost/i.test(w.title)).slice(0, 24)
+  await bats.decide(studies, 'keep')
+  await bats.decide(
+    found.filter(w => !studies.includes(w)),
+    'set aside',
+    'Not about bats at lamps',
+  )
+  await bats.lookForWays()
+  await bats.fetchOpen(7)
+  const read = await bats.inHand()
+  const done = [
+    'Counts on both banks of a river show which way bats take when the bridge above them is lit. The comparison is simple and the places are described with care. I use it for the first of my three arguments, that bats give way to light.',
+    'The work asks what in a lamp matters to bats, and sets the colour of light against its strength. The design is the best of my four sources. It helps me to say what a town could change without going dark.',
+    'A survey over many nights, useful because it does not find what the others find. I take from it that habit may play a part, and that a single season tells little. Its authors are frank about their weak points.',
+    'A broad look at what is known, with a good list of older studies. I read it first, and came back to it for the words that people in the field use. It has little of its own on bridges.',
+  ]
+  for (const [i, w] of read.slice(0, 4).entries()) {
+    await bats.note(w, 'What was seen at the lit places, and how it was counted.')
+    await bats.enter(w, done[i])
+  }
+  const left = studies.filter(w => !read.slice(0, 4).some(r => r.id === w.id))
+  await bats.decide(left, 'set aside', 'Enough sources of this kind', 'full text')
+}
+
+await Promise.all([workOnLamps(), finishBats()])
 console.log(`The demo was laid in ${((Date.now() - began) / 1000).toFixed(1)} s`)

@@ -189,7 +189,7 @@ const LONGEST = 8_000
 
 /**
  * How often as long a reader takes for a text of four times the length: about 4 where it is linear, 16 where it is
- * quadratic. The least of some tries counts; what takes a few milliseconds at the longest is not told from noise: 1.
+ * quadratic. What takes a few milliseconds at the longest is not told from noise: 1.
  * @param now milliseconds of work done
  */
 export function growth(read: (t: string) => unknown, filler: string, now: () => number): number {
@@ -209,6 +209,5 @@ export function growth(read: (t: string) => unknown, filler: string, now: () => 
   if (ms < 10) return 1
   // one step more: at the first length that takes time, what every reader does once still hides how it grows
   if (length < LONGEST) length *= 4
-  const least = (n: number) => Math.min(once(n), once(n), once(n))
-  return least(length) / Math.max(0.5, least(length / 4))
+  return once(length) / Math.max(0.5, once(length / 4))
 }

@@ -132,7 +132,7 @@ describe('files that are not what they say', () => {
 
 test('five thousand entries, one of them bad: the others stand, and the bad one is named with its line', async () => {
   const inquiry = await newInquiry(desk)
-  const filler = 'Lamps and moths were counted in the same towns again and again. '.repeat(50)
+  const filler = 'Lamps and moths were counted in the same towns again and again. '.repeat(25)
   const entries = Array.from(
     { length: 5000 },
     (_, i) =>
@@ -140,7 +140,7 @@ test('five thousand entries, one of them bad: the others stand, and the bad one 
   )
   entries.splice(2500, 0, '@article{bad,\n  = {nothing}\n}\n')
   const bytes = Buffer.from(entries.join(''))
-  expect(bytes.length).toBeGreaterThan(15_000_000)
+  expect(bytes.length).toBeGreaterThan(8_000_000)
   const { report } = await bring(bytes, 'large.bib', inquiry)
   expect(report.read).toBe(5000)
   expect(report.refused.map(r => r.line)).toEqual([2500 * 6 + 1])
