@@ -118,6 +118,32 @@ test('a count is what choosing that value alone would leave', () => {
   )
 })
 
+test('words in copies are a limit as others are, once it is known where they stand', () => {
+  const before = PoolIndex.of([work(1, {}), work(2, { kind: 'book' }), work(3, {})], now)
+  expect(before.counts('text', {})).toEqual([{ value: NONE, works: 3 }])
+  const index = before.knowing(
+    new Map([
+      ['lamp*', new Set([1, 2])],
+      ['owl', new Set([2])],
+      ['newt', new Set<number>()],
+    ]),
+  )
+  expect(index.counts('text', {})).toEqual([
+    { value: 'lamp*', works: 2 },
+    { value: NONE, works: 1 },
+    { value: 'owl', works: 1 },
+  ])
+  expect(ids(index.within({ text: ['owl', NONE] }))).toEqual([2, 3])
+  expect(index.counts('kind', { text: ['owl'] })).toEqual([{ value: 'book', works: 1 }])
+  // what nobody looked for is found nowhere
+  expect(index.counts('text', { text: ['moth'] }).at(-1)).toEqual({ value: 'moth', works: 0 })
+  expect(before.within({ text: ['owl'] })).toEqual([])
+  const changed = index.next([...index.works.slice(0, 2), work(3, { kind: 'book' })])
+  expect(ids(changed.within({ text: ['lamp*'] }))).toEqual([1, 2])
+  expect(ids(index.next([work(2, {})]).within({ text: ['owl'] }))).toEqual([2])
+  expect(index.knowing(new Map([['owl', new Set([3])]])).within({ text: ['owl'] })[0]!.id).toBe(3)
+})
+
 test('the pool after changes says what a fresh one says, and the one before what it said', () => {
   fc.assert(
     fc.property(fc.array(anyWork, { minLength: 1, maxLength: 12 }), anyWork, fc.nat(), anyLimits, (list, other, at, limits) => {

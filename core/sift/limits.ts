@@ -35,7 +35,7 @@ export interface Limited {
 /** Everything a pool can be limited by, in the order of use. */
 export const FACETS = [
   'state', 'pass', 'reason', 'part', 'strand', 'tag', 'kind', 'year', 'language', 'catalogue', 'sweep', 'came',
-  'reach', 'abstract', 'pages', 'references', 'decided', 'journal', 'author', 'subject',
+  'reach', 'text', 'abstract', 'pages', 'references', 'decided', 'journal', 'author', 'subject',
 ] as const // prettier-ignore
 export type Facet = (typeof FACETS)[number]
 
@@ -73,8 +73,11 @@ export const ORDER: Partial<Record<Facet, readonly string[]>> = {
   decided: ['today', 'in the last 7 days', 'earlier', NONE],
 }
 
+/** Words that were looked for in the copies, as a query, and the works in whose copies they stand. */
+export type Found = ReadonlyMap<string, ReadonlySet<number>>
+
 /** The values a work has of each facet; `now` is the moment that "today" is told by. */
-const VALUES: Record<Facet, (w: Limited, now: Date) => readonly string[]> = {
+const VALUES: Record<Facet, (w: Limited, now: Date, texts: Found) => readonly string[]> = {
   state: w => [w.state],
   pass: w => [w.pass ?? NONE],
   reason: w => [w.reason ?? NONE],
@@ -88,6 +91,7 @@ const VALUES: Record<Facet, (w: Limited, now: Date) => readonly string[]> = {
   sweep: w => some(w.sweeps),
   came: w => some(w.arrivals),
   reach: w => [w.reach],
+  text: (w, _, texts) => some([...texts].flatMap(([words, works]) => (works.has(w.id) ? words : []))),
   abstract: w => [w.hasAbstract ? 'yes' : 'no'],
   pages: w => [band(w.pageCount, PAGES, 'over 60')],
   references: w => [band(w.references, REFERENCES, '80 and more')],
@@ -161,6 +165,7 @@ export class PoolIndex<W extends Limited = Limited> {
     readonly standing: Uint8Array,
     /** Kept as they are read. */
     private readonly columns: Map<Facet, Column>,
+    private readonly texts: Found = new Map(),
   ) {}
 
   static of<W extends Limited>(works: readonly W[], now = new Date()): PoolIndex<W> {
@@ -178,7 +183,7 @@ export class PoolIndex<W extends Limited = Limited> {
       same = works[i]!.id === before[i]!.id
       changed.push(i)
     }
-    if (!same) return PoolIndex.of(works, this.now)
+    if (!same) return PoolIndex.of(works, this.now).knowing(this.texts)
     const standing = this.standing.slice()
     for (const i of changed) standing[i] = standingOf(works[i]!)
     const columns = new Map<Facet, Column>()
@@ -188,7 +193,15 @@ export class PoolIndex<W extends Limited = Limited> {
       for (const i of changed) column.of[i] = this.read(column, facet, works[i]!)
       columns.set(facet, column)
     }
-    return new PoolIndex(this.now, works, this.members, standing, columns)
+    return new PoolIndex(this.now, works, this.members, standing, columns, this.texts)
+  }
+
+  /** The same pool, and what was found in its copies. */
+  knowing(texts: Found): PoolIndex<W> {
+    if (texts === this.texts) return this
+    const columns = new Map(this.columns)
+    columns.delete('text')
+    return new PoolIndex(this.now, this.works, this.members, this.standing, columns, texts)
   }
 
   private read(c: Column, facet: Facet, w: Limited): number | number[] {
@@ -200,7 +213,7 @@ export class PoolIndex<W extends Limited = Limited> {
       }
       return n
     }
-    const values = VALUES[facet](w, this.now)
+    const values = VALUES[facet](w, this.now, this.texts)
     return values.length === 1 ? number(values[0]!) : values.map(number)
   }
 
@@ -296,6 +309,7 @@ export function sayValue(
   if (value === NONE)
     return (
       {
+        text: 'none of these',
         strand: 'no strand yet',
         tag: 'no tag',
         part: 'no part yet',

@@ -187,6 +187,56 @@ describe('limits', () => {
       expect(posted('/inquiries/1/views')[0]?.body).toEqual({ name: 'Books', limits: { kind: ['book'] }, words: '' }),
     )
   })
+  describe('of words in the copies', () => {
+    const copyOf = (id: number, work: number) => ({
+      ...{ id, work, title: 'x', authors: 'y', year: 2001, version: 'preprint', outcome: 'proved', labels: ['1'] },
+      scanned: null,
+    })
+    const copies = () => sent.filter(s => s.path === '/inquiries/1/copies')
+    beforeEach(() => {
+      kinds()
+      answers['GET /inquiries/1'] = { ...inquiry, query: 'moth* and lamp*' }
+      answers['GET /inquiries/1/copies'] = [copyOf(91, 1), copyOf(92, 3)]
+      answers['GET /inquiries/1/copies/91/text'] = { pages: ['Owls came to the lamps.'] }
+      answers['GET /inquiries/1/copies/92/text'] = { pages: ['A moth came to the lamp.', 'And an owl.'] }
+    })
+    test('the concepts of the question are counted, other words looked for, and copies asked for only then', async () => {
+      open(Sift, 'sift?view=list')
+      await userEvent.click(await screen.findByRole('button', { name: 'Limit …' }))
+      const panel = within(screen.getByRole('group', { name: 'Limits' }))
+      expect(copies()).toEqual([])
+      await userEvent.click(panel.getByRole('button', { name: 'words in its copies' }))
+      expect(await panel.findByText('searched in 2 copies')).toBeInTheDocument()
+      expect(panel.getByRole('button', { name: 'lamp* 2' })).toBeInTheDocument()
+      await userEvent.click(panel.getByRole('button', { name: 'moth* 1' }))
+      await waitFor(() => expect(titles()).toEqual(['Moths at lamp 3']))
+      await userEvent.click(screen.getByRole('button', { name: 'Lift the limit: words in its copies moth*' }))
+      const box = panel.getByLabelText('Words in the copies')
+      await userEvent.type(box, 'owls and{Enter}')
+      expect(panel.getByRole('status')).not.toHaveTextContent('searched')
+      await userEvent.clear(box)
+      await userEvent.type(box, 'owls{Enter}')
+      await waitFor(() => expect(titles()).toEqual(['Moths at lamp 1']))
+      expect(panel.getByRole('button', { name: 'owls 1', pressed: true })).toBeInTheDocument()
+    })
+    test('a link that has them waits until they are looked for', async () => {
+      open(Sift, 'sift?view=list&text=owl')
+      await waitFor(() => expect(titles()).toEqual(['Moths at lamp 3']))
+    })
+    test('copies that could not be had are told, and sent for again', async () => {
+      // the words of others are kept from before
+      answers['GET /inquiries/1/copies'] = [copyOf(93, 1), copyOf(94, 3)]
+      answers['GET /inquiries/1/copies/93/text'] = { pages: ['Moths.'] }
+      answers['GET /inquiries/1/copies/94/text'] = () => ({ status: 500, body: { code: 'broken', title: 'Broken.' } })
+      open(Sift, 'sift?view=list&text=owl')
+      expect(await screen.findByText(/within the limits/)).toBeInTheDocument()
+      await userEvent.click(screen.getByRole('button', { name: 'Limit …' }))
+      expect(await screen.findByText('1 of 2 copies could not be fetched')).toBeInTheDocument()
+      answers['GET /inquiries/1/copies/94/text'] = { pages: ['An owl.'] }
+      await userEvent.click(screen.getByRole('button', { name: 'Try again' }))
+      await waitFor(() => expect(titles()).toEqual(['Moths at lamp 3']))
+    })
+  })
   test('words have to stand in title, authors or journal', async () => {
     pool([work(1), work(2, { people: ['Wexcombe, T'] })])
     open(Sift, 'sift?view=list&words=wexc')

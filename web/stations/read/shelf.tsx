@@ -4,13 +4,13 @@ import { Link, useSearchParams } from 'react-router'
 import { clauses, printCql, type QueryNode } from '../../../core/query/cql'
 import { parseCql } from '../../../core/query/parse-cql'
 import { conceptSearches } from '../../../core/query/texts'
-import { api, type Answer } from '../../../core/schema/api'
+import { api } from '../../../core/schema/api'
 import { useOf, useWorks } from '../../api/hooks'
 import { useHere } from '../../frame/inquiry-frame'
 import { ReachMark } from '../../frame/marks'
 import { Empty, Failed, Meter, Notice, Waiting } from '../../frame/parts'
+import { useFound, useTexts } from '../../frame/texts'
 import { FoundCopy } from './found'
-import { useFound, useTexts } from './texts'
 
 /** What is in hand, to choose from. */
 export function Shelf() {
@@ -95,8 +95,6 @@ export function Shelf() {
   )
 }
 
-const NONE: Answer<'searchable'> = []
-
 /** Looks for words in all copies at once. What is looked for stands in the address, so that one comes back to it. */
 function Finder() {
   const { inquiry } = useHere()
@@ -104,7 +102,7 @@ function Finder() {
   const words = search.get('words') ?? ''
   const look = (w: string) => setSearch(p => (w ? p.set('words', w) : p.delete('words'), p), { replace: true })
   const list = useOf(inquiry.id, api.searchable)
-  const { texts, reading } = useTexts(inquiry.id, list.data ?? NONE)
+  const { texts, reading } = useTexts(inquiry.id, list.data)
   const asked = useDeferredValue(words)
   const query = useMemo(() => (asked.trim() ? parseCql(asked) : undefined), [asked])
   const root = query?.ok ? query.query.root : undefined
@@ -171,7 +169,14 @@ function Finder() {
               ? found.length
                 ? `In ${found.length} of ${reading.read} ${reading.read === 1 ? 'copy' : 'copies'}, ${hits.toLocaleString('en')} ${hits === 1 ? 'place' : 'places'}. Terms of your question are tinted.`
                 : `In none of ${reading.read} copies. Fewer words find more, and lamp* finds lamps, too.`
-              : 'Looking …')}
+              : 'Looking …')}{' '}
+          {root && !wrong && Boolean(found?.length) && (
+            <chakra.a asChild color="vine" textDecoration="underline">
+              <Link to={`/inquiries/${inquiry.id}/sift?${new URLSearchParams({ view: 'list', text: words })}`}>
+                These works in Sift
+              </Link>
+            </chakra.a>
+          )}
         </Text>
       )}
       {root &&

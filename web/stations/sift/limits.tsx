@@ -10,6 +10,7 @@ import { useHere } from '../../frame/inquiry-frame'
 import { tell, tellError } from '../../frame/parts'
 import { useStrands } from '../../frame/strands'
 import { Counts, PoolNow } from './counts'
+import type { CopyWords } from './use-copy-words'
 import type { LimitHandle } from './use-limits'
 
 export const FACET_NAMES: Record<Facet, string> = {
@@ -26,6 +27,7 @@ export const FACET_NAMES: Record<Facet, string> = {
   sweep: 'sweep',
   came: 'arrival',
   reach: 'reach',
+  text: 'words in its copies',
   abstract: 'abstract',
   pages: 'pages',
   references: 'references',
@@ -79,7 +81,7 @@ function sayChosen(facet: Facet, values: readonly string[], name: (f: Facet, v: 
 }
 
 /** The limits as a sentence, each lifted by itself; a panel sets more of them, with what each would leave. */
-export const LimitBar = memo(function LimitBar({ handle }: { handle: LimitHandle }) {
+export const LimitBar = memo(function LimitBar({ handle, copies }: { handle: LimitHandle; copies: CopyWords }) {
   const { inquiry, mayWrite } = useHere()
   const name = useNames()
   const [facet, setFacet] = useState<Facet>()
@@ -120,7 +122,7 @@ export const LimitBar = memo(function LimitBar({ handle }: { handle: LimitHandle
         <Box flex="1" />
         {views.length > 0 && <Views views={views} handle={handle} />}
       </Flex>
-      {facet && <Panel handle={handle} facet={facet} setFacet={setFacet} name={name} />}
+      {facet && <Panel handle={handle} copies={copies} facet={facet} setFacet={setFacet} name={name} />}
     </Box>
   )
 })
@@ -178,11 +180,13 @@ function Lifted({
 /** All values of one facet with what each would leave, as bars; another facet is a click away. */
 function Panel({
   handle,
+  copies,
   facet,
   setFacet,
   name,
 }: {
   handle: LimitHandle
+  copies: CopyWords
   facet: Facet
   setFacet: (f: Facet) => void
   name: (f: Facet, v: string) => string
@@ -214,6 +218,7 @@ function Panel({
             onClick={() => {
               setFacet(f)
               setFind('')
+              if (f === 'text') copies.ask()
             }}
           >
             {FACET_NAMES[f]}
@@ -222,7 +227,9 @@ function Panel({
       </Flex>
       <Box>
         <Flex gap="12px" mb="6px" align="center" color="soft" fontSize="12.5px" minH="24px">
-          {facet === 'year' ? (
+          {facet === 'text' ? (
+            <InCopies handle={handle} copies={copies} />
+          ) : facet === 'year' ? (
             <Years key={String(limits.year)} years={years} handle={handle} />
           ) : counts.length > LISTED || find ? (
             <Input
@@ -290,6 +297,57 @@ function Panel({
         </Box>
       </Box>
     </Box>
+  )
+}
+
+/** Other words to look for in the copies, and how far these are read. */
+function InCopies({ handle, copies: { reading, error, wrong, again } }: { handle: LimitHandle; copies: CopyWords }) {
+  const [words, setWords] = useState('')
+  const { read, failed, of } = reading
+  const trouble = words && wrong(words)
+  return (
+    <>
+      <chakra.form
+        display="flex"
+        gap="8px"
+        onSubmit={e => {
+          e.preventDefault()
+          if (!words.trim() || trouble) return
+          handle.set('text', [...(handle.limits.text ?? []), words.trim()])
+          setWords('')
+        }}
+      >
+        <Input
+          size="2xs"
+          w="250px"
+          bg="surface"
+          placeholder={'lamp*, "street light", moth or butterfly'}
+          aria-label="Words in the copies"
+          value={words}
+          maxLength={300}
+          onChange={e => setWords(e.target.value)}
+        />
+        <Button size="2xs" type="submit" variant="outline">
+          Look
+        </Button>
+      </chakra.form>
+      <chakra.span color={trouble || error ? 'amber' : undefined} role="status">
+        {trouble ||
+          error?.message ||
+          (read + failed < of
+            ? `${n(read)} of ${n(of)} copies searched so far`
+            : failed
+              ? `${n(failed)} of ${n(of)} copies could not be fetched`
+              : of
+                ? `searched in ${n(of)} ${of === 1 ? 'copy' : 'copies'}`
+                : 'no copy is in hand yet')}
+      </chakra.span>
+      {(failed > 0 || error) && (
+        <Button size="2xs" variant="ghost" onClick={again}>
+          Try again
+        </Button>
+      )}
+    </>
   )
 }
 

@@ -19,6 +19,7 @@ import { FlowView } from './flow'
 import { HistoryView } from './history'
 import { useChecks } from './left'
 import { LimitBar } from './limits'
+import { useCopyWords } from './use-copy-words'
 import { DenseList } from './list'
 import { Misfits } from './misfits'
 import { OneAtATime } from './one'
@@ -67,9 +68,16 @@ export function Sift() {
   return pool && <Passes pool={pool} />
 }
 
-function Passes({ pool }: { pool: PoolIndex<WorkLine> }) {
-  const { works, members, standing } = pool
+function Passes({ pool: bare }: { pool: PoolIndex<WorkLine> }) {
   const { inquiry, mayWrite } = useHere()
+  const query = useMemo(() => {
+    const p = inquiry.query ? parseCql(inquiry.query) : undefined
+    return p?.ok ? p.query : undefined
+  }, [inquiry.query])
+  const handle = useLimits()
+  const { limits, words, any } = handle
+  const { pool, copies } = useCopyWords(inquiry.id, bare, limits.text, query)
+  const { works, members, standing } = pool
   const [params, setParams] = useSearchParams()
   const given = params.get('view') as View
   const view: View = VIEWS.includes(given) ? given : 'abstracts'
@@ -87,10 +95,6 @@ function Passes({ pool }: { pool: PoolIndex<WorkLine> }) {
     const kept = localStorage.getItem(STORE)
     return ORDERS.find(o => o.key === kept)?.key ?? 'likely'
   })
-  const query = useMemo(() => {
-    const p = inquiry.query ? parseCql(inquiry.query) : undefined
-    return p?.ok ? p.query : undefined
-  }, [inquiry.query])
   const asked = useMemo<Described>(
     () => ({ title: inquiry.question, keywords: query ? wordsOf(query) : [] }),
     [inquiry.question, query],
@@ -98,8 +102,6 @@ function Passes({ pool }: { pool: PoolIndex<WorkLine> }) {
   const reading = useReadingOrder(inquiry.id, pool, asked, order === 'likely')
   // asked once, whether answered or not: a check that cannot be read holds nobody up
   const { data: checks, isFetched: checked } = useChecks(inquiry.id)
-  const handle = useLimits()
-  const { limits, words, any } = handle
   // in the list the learned order stands as it was when the list was opened: nothing moves under the pointer
   const stamp = `${view} ${order} ${works.length} ${reading.ranked !== undefined}`
   const [held, setHeld] = useState({ stamp, ranked: reading.ranked })
@@ -159,7 +161,7 @@ function Passes({ pool }: { pool: PoolIndex<WorkLine> }) {
     () => ({ titles: byTitle.length, abstracts: byAbstract.length, left, total, what: CALLED[view] ?? 'works' }),
     [byTitle.length, byAbstract.length, left, total, view],
   )
-  const waiting = !checked || (!reading.ready && order === 'likely')
+  const waiting = !checked || (!reading.ready && order === 'likely') || copies.isPending
   const shown = useStable(show)
   // drawn once for each view: with a decision only its counts and what stands within it move
   const shell = useMemo(
@@ -249,12 +251,12 @@ function Passes({ pool }: { pool: PoolIndex<WorkLine> }) {
         <Within
           value={
             <>
-              {LIMITED.includes(view) && <LimitBar handle={handle} />}
+              {LIMITED.includes(view) && <LimitBar handle={handle} copies={copies} />}
               {order === 'cited' && ORDERED.includes(view) && <Citations works={works} />}
               {(view === 'titles' || view === 'list') && <Misfits rows={rows} works={works} />}
               <div style={{ flex: 1, minHeight: 0 }}>
                 {waiting && ORDERED.includes(view) ? (
-                  <Waiting what="Putting the works in order" />
+                  <Waiting what={copies.isPending ? 'Looking in your copies' : 'Putting the works in order'} />
                 ) : view === 'titles' ? (
                   <Titles
                     key={JSON.stringify([order, limits, words, checks?.checks.find(k => k.mostLeft === null)?.id])}

@@ -1,9 +1,9 @@
 import { releaseProxy, wrap, type Remote } from 'comlink'
 import { useEffect, useState, useSyncExternalStore } from 'react'
-import type { QueryNode } from '../../../core/query/cql'
-import { TextSearch, type FoundText } from '../../../core/query/texts'
-import { api } from '../../../core/schema/api'
-import { call } from '../../api/client'
+import type { QueryNode } from '../../core/query/cql'
+import { TextSearch, type FoundText } from '../../core/query/texts'
+import { api } from '../../core/schema/api'
+import { call } from '../api/client'
 
 /** Copies that are sent for at one time. */
 const AT_ONCE = 4
@@ -24,7 +24,7 @@ interface TextOf {
 /** The words of an inquiry's copies, kept in a worker for as long as the inquiry is open. */
 class Texts {
   private worker: Worker | undefined
-  private search: Remote<TextSearch> | TextSearch
+  private begun: Remote<TextSearch> | TextSearch | undefined
   private wanted: readonly TextOf[] = []
   private readonly had = new Map<number, { state: 'asked' | 'read' | 'failed'; at: number | null }>()
   private readonly queue: number[] = []
@@ -32,12 +32,14 @@ class Texts {
   private readonly watching = new Set<() => void>()
   private now: Reading = { read: 0, failed: 0, of: 0 }
 
-  constructor(readonly inquiry: number) {
-    if (typeof Worker === 'undefined') this.search = new TextSearch()
-    else {
-      this.worker = new Worker(new URL('./texts.worker.ts', import.meta.url), { type: 'module' })
-      this.search = wrap<TextSearch>(this.worker)
-    }
+  constructor(readonly inquiry: number) {}
+
+  /** Begun with the first text that is wanted. */
+  private get search(): Remote<TextSearch> | TextSearch {
+    if (this.begun) return this.begun
+    if (typeof Worker === 'undefined') return (this.begun = new TextSearch())
+    this.worker = new Worker(new URL('./texts.worker.ts', import.meta.url), { type: 'module' })
+    return (this.begun = wrap<TextSearch>(this.worker))
   }
 
   /** Fetches the words of these copies, where they are not here, and drops those of others. */
@@ -104,7 +106,7 @@ class Texts {
 
   end(): void {
     if (!this.worker) return
-    ;(this.search as Remote<TextSearch>)[releaseProxy]()
+    ;(this.begun as Remote<TextSearch>)[releaseProxy]()
     this.worker.terminate()
   }
 }
@@ -118,15 +120,22 @@ function textsOf(inquiry: number): Texts {
   return open
 }
 
-/** The words of these copies as far as they are here. */
-export function useTexts(inquiry: number, copies: readonly TextOf[]): { texts: Texts; reading: Reading } {
+/** The words of these copies as far as they are here; nothing is sent for before it is said which. */
+export function useTexts(inquiry: number, copies: readonly TextOf[] | undefined): { texts: Texts; reading: Reading } {
   const texts = textsOf(inquiry)
-  useEffect(() => texts.want(copies), [texts, copies])
+  useEffect(() => {
+    if (copies) texts.want(copies)
+  }, [texts, copies])
   return { texts, reading: useSyncExternalStore(texts.watch, texts.reading) }
 }
 
 /** Copies are searched anew each time so many more have been read. */
 const STEP = 20
+
+/** How much is read, in steps after which it is searched anew. */
+export function stepOf({ read, failed, of }: Reading): number {
+  return read + failed >= of ? read : Math.floor(read / STEP) * STEP
+}
 
 /** What a query finds in them; the latest asked wins, and while it is sought what was found before stands. */
 export function useFound(
@@ -134,8 +143,7 @@ export function useFound(
   query: QueryNode | undefined,
 ): { found: FoundText[] | undefined; trouble: string | undefined } {
   const [told, setTold] = useState<{ found?: FoundText[]; trouble?: string }>()
-  const isWhole = reading.read + reading.failed >= reading.of
-  const step = isWhole ? reading.read : Math.floor(reading.read / STEP) * STEP
+  const step = stepOf(reading)
   useEffect(() => {
     if (!query) return
     let isWanted = true

@@ -1,4 +1,4 @@
 import { expose } from 'comlink'
-import { TextSearch } from '../../../core/query/texts'
+import { TextSearch } from '../../core/query/texts'
 
 expose(new TextSearch())
