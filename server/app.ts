@@ -55,7 +55,7 @@ export const jobKinds: Record<string, JobKind> = {
   routes: { run: runRouteSearch },
   retrieval: { run: runRetrieval },
   copy: { run: runCopy, givenUp: copyGivenUp },
-  scan: { run: runScan },
+  scan: { run: runScan, isLong: true },
   demo: { run: runDemo },
   paste: { run: runPaste, givenUp: importGivenUp },
   pool: { run: runPool },

@@ -25,6 +25,8 @@ export interface JobKind {
   run: JobHandler
   /** Puts right what a job leaves half done that failed for good or was stopped, with the reason. */
   givenUp?: (context: Context, job: JobRow, why: string) => Promise<void>
+  /** It takes many minutes: a process runs one such job at a time, so that the short ones of others need not wait. */
+  isLong?: boolean
 }
 
 export async function enqueue(
@@ -56,13 +58,17 @@ const STOPPED = 'Stopped before its end.'
 export function startWorker(c: Context, kinds: Record<string, JobKind>, width = 3) {
   const me = randomUUID()
   const stop = new AbortController()
-  const running = new Map<number, { alone: boolean; ended: Promise<void> }>()
+  const running = new Map<number, { alone: boolean; isLong: boolean; ended: Promise<void> }>()
+  const all = Object.keys(kinds)
+  const short = all.filter(k => !kinds[k]!.isLong)
   const pump = async () => {
     while (!stop.signal.aborted) {
       let job: JobRow | undefined
       const alone = [...running.values()].some(r => r.alone)
       try {
-        if (running.size < width && !alone && (await hasRoom(c))) job = await claim(c, me, kinds, running.size === 0)
+        const wanted = [...running.values()].some(r => r.isLong) ? short : all
+        if (running.size < width && !alone && (await hasRoom(c)))
+          job = await claim(c, me, kinds, wanted, running.size === 0)
       } catch (e) {
         // the database is away: try again, nothing is lost
         if (!isDatabaseTrouble(e)) logError('claiming a job', e)
@@ -74,7 +80,7 @@ export function startWorker(c: Context, kinds: Record<string, JobKind>, width = 
         const ended = run(c, job, kinds[job.kind]!, me, stop.signal)
           .catch((e: unknown) => logError(`job ${id}`, e))
           .finally(() => running.delete(id))
-        running.set(id, { alone: losses > 0, ended })
+        running.set(id, { alone: losses > 0, isLong: Boolean(kinds[job.kind]!.isLong), ended })
       } else await wait(200, stop.signal)
     }
   }
@@ -108,6 +114,7 @@ async function claim(
   c: Context,
   me: string,
   kinds: Record<string, JobKind>,
+  wanted: readonly string[],
   suspectsToo: boolean,
 ): Promise<JobRow | undefined> {
   const { sequelize } = c.db
@@ -116,7 +123,7 @@ async function claim(
     `SELECT j.id FROM jobs j WHERE ${among} ORDER BY
        (SELECT COUNT(*) FROM jobs r WHERE r.user_id <=> j.user_id AND r.state = 'running' AND r.lease_until >= NOW(3)),
        (SELECT MAX(l.claimed_at) FROM jobs l WHERE l.user_id <=> j.user_id), j.id LIMIT 8`,
-    { type: QueryTypes.SELECT, replacements: { kinds: Object.keys(kinds) } },
+    { type: QueryTypes.SELECT, replacements: { kinds: wanted } },
   )
   for (const { id } of next) {
     const job = await inTransaction(sequelize, async transaction => {

@@ -192,7 +192,8 @@ async function proveAndKeep(
 }
 
 /**
- * Gives a copy to another work, where its text bears that out, with what was noted in it.
+ * Gives a copy to another work, where its text bears that out, with what was noted in it; to its own, it is proved anew
+ * against the records as they are now.
  * @throws Problem 404 where copy or work is gone
  */
 export async function giveCopy(
@@ -210,7 +211,8 @@ export async function giveCopy(
   const { outcome } = told.proof
   if (outcome === 'not this work') return { outcome: 'refused', ...told }
   return change(c, inquiryId, async (t, revision) => {
-    const there = await c.db.copies.findOne({ where: { workId, hash: copy.hash }, transaction: t, raw: true })
+    const same = { workId, hash: copy.hash, id: { [Op.ne]: id } }
+    const there = await c.db.copies.findOne({ where: same, transaction: t, raw: true })
     const copyId = there?.id ?? id
     await c.db.passages.update({ workId, copyId }, { where: { copyId: id }, transaction: t })
     if (there) await c.db.copies.destroy({ where: { id }, transaction: t })

@@ -254,6 +254,18 @@ describe('a file that is another work of the pool', () => {
     await desk.post(`${at}/copies/${copyId}/work`, { work: 4_000_000 }, 404)
     await desk.post(`${at}/copies/4000000/work`, { work: right }, 404)
   }, 120_000)
+  test('a doubtful one is proved anew where its records say more by now', async () => {
+    const right = await workOf(known.title)
+    const { db } = desk.context
+    const { id: copyId } = (await db.copies.findOne({ where: { workId: right }, raw: true }))!
+    await db.copies.update({ outcome: 'doubtful' }, { where: { id: copyId } })
+    expect(await desk.post(`${at}/copies/${copyId}/work`, { work: right }, 201)).toMatchObject({
+      outcome: 'proved',
+      copyId,
+    })
+    const copy: Answer<'copy'> = await get(`/copies/${copyId}`)
+    expect([copy.outcome, words(copy.passages)]).toEqual(['proved', ['Counted by night.']])
+  }, 60_000)
   test('is one with a copy of the same file that is there already', async () => {
     const [right, wrong] = [await workOf(known.title), await workOf(harbour)]
     const { db } = desk.context

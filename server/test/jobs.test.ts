@@ -60,6 +60,26 @@ test('each job is done once, however many processes share the queue', async () =
   expect(done.sort((a, b) => a - b)).toEqual(Array.from({ length: 40 }, (_, n) => n))
 })
 
+test('one long job runs at a time, and short ones pass by those that wait', async () => {
+  const order: string[] = []
+  let end = (): void => undefined
+  const held = new Promise<void>(done => (end = done))
+  const long = async () => {
+    order.push('long begins')
+    await held
+    order.push('long ends')
+    return {}
+  }
+  const jobs = [await put('long'), await put('long'), await put('quick')]
+  await withWorkers({ long: { run: long, isLong: true }, quick: async () => ({}) }, 1, async () => {
+    expect((await ended(jobs[2]!)).state).toBe('done')
+    expect(order).toEqual(['long begins'])
+    end()
+    for (const j of jobs) expect((await ended(j)).state).toBe('done')
+  })
+  expect(order).toEqual(['long begins', 'long ends', 'long begins', 'long ends'])
+})
+
 test('what can pass is tried again; what cannot is said at once', async () => {
   const tries: Record<string, number> = {}
   const handler: JobHandler = async (_, { job }) => {

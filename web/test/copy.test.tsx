@@ -115,6 +115,16 @@ describe('a doubtful copy', () => {
     await userEvent.keyboard(key)
     await waitFor(() => expect(marks()).toMatchObject([{ work: 1, about: 'copy:8', value }]))
   })
+  test('is held against its records anew, and what came of it is said', async () => {
+    answers['POST /inquiries/1/copies/8/work'] = { outcome: 'doubtful', said: 'Doubtful: no author is named.' }
+    show(doubtful)
+    await userEvent.click(await screen.findByRole('button', { name: 'Prove it again' }))
+    expect(await screen.findByText('Doubtful: no author is named.')).toBeInTheDocument()
+    expect(posted('/inquiries/1/copies/8/work').map(s => s.body)).toEqual([{ work: 1 }])
+    answers['POST /inquiries/1/copies/8/work'] = { outcome: 'proved', said: 'Its own text proves it.' }
+    await userEvent.click(screen.getByRole('button', { name: 'Prove it again' }))
+    expect(await screen.findByText('Proved: now in hand.')).toBeInTheDocument()
+  })
   test('that was decided says by whom, and is left to its proof again', async () => {
     show({ ...doubtful, outcome: 'proved' })
     expect(await screen.findByText('In hand, by your word')).toBeInTheDocument()

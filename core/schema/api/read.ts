@@ -155,7 +155,7 @@ export const obtainApi = {
     answer: begun,
   }),
   giveCopy: endpoint('POST', '/inquiries/:inquiry/copies/:copy/work', {
-    does: 'Gives a copy to another work, with its passages, where its text bears that out.',
+    does: 'Gives a copy to another work, with its passages, where its text bears that out; to its own, proves it anew.',
     body: object({ work: rowId.required() }),
     answer: received,
   }),

@@ -86,6 +86,11 @@ function Doubt({ copy }: { copy: Copy }) {
             ),
       onError: tellError,
     })
+  const prove = () =>
+    give.mutate(copy.work, {
+      onSuccess: ({ outcome: now, said }) => tell(now === 'proved' ? 'Proved: now in hand.' : said),
+      onError: tellError,
+    })
   const byWord = outcome !== proof.outcome
   const source =
     item && [item['container-title'] ?? item.publisher, item.volume, yearOf(item)].filter(Boolean).join(', ')
@@ -146,6 +151,17 @@ function Doubt({ copy }: { copy: Copy }) {
           {outcome !== 'not this work' && (
             <Button size="xs" variant="outline" onClick={() => decide('it is not')}>
               It is not <Kbd>{keyName(map.isNot)}</Kbd>
+            </Button>
+          )}
+          {!byWord && outcome === 'doubtful' && (
+            <Button
+              size="xs"
+              variant="ghost"
+              loading={give.isPending}
+              title="Holds its text against the records as they are now"
+              onClick={prove}
+            >
+              Prove it again
             </Button>
           )}
           {byWord && (
