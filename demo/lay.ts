@@ -1,6 +1,8 @@
 import { randomUUID } from 'node:crypto'
 import { parseArgs } from 'node:util'
 import type { Item } from '../core/bib/item'
+import { plainCql } from '../core/query/cql'
+import { parseCql } from '../core/query/parse-cql'
 import { Api } from './api'
 import { printOut } from './print-out'
 
@@ -74,7 +76,8 @@ async function begin(more: object) {
       }
       await api.call('PUT', `${at}/sheet`, sheet, { 'if-match': '"1"' })
       const { query } = await api.call<{ query: string }>('GET', at)
-      return query.replace(/cql\.serverChoice adj ("[^"]*")/g, '$1')
+      const asked = parseCql(query)
+      return asked.ok ? plainCql(asked.query) : query
     },
     bring: (sweep: number) => api.call('POST', `${at}/pool`, { sweep, all: true, records: [] }),
     works: () => api.call<Work[]>('GET', `${at}/works`),

@@ -75,21 +75,30 @@ export const ourIndex = (set: string, name: string): IndexName | '' | undefined 
 const reserved = /^((cql\.)?(any|all|adj|within|encloses|exact)|and|or|not|prox|sortby)$/i
 
 /** The query as CQL that any SRU server accepts; parsing it gives the same tree again. */
-export function printCql(query: Query): string {
+export const printCql = (query: Query): string => printed(query, printClause)
+
+/** The same as people write it: a phrase is a quoted run, which CQL words with `adj`. */
+export const plainCql = (query: Query): string =>
+  printed(query, c => {
+    const isPhrase = !c.index && c.relation === 'adj' && !c.modifiers.length && /\s/.test(c.term.trim())
+    return isPhrase ? quoteIfNeeded(c.term) : printClause(c)
+  })
+
+function printed(query: Query, clause: (c: Clause) => string): string {
   const sort = query.sort?.length
     ? ` sortBy ${query.sort.map(s => quoteIfNeeded(s.index) + s.modifiers.map(printModifier).join('')).join(' ')}`
     : ''
   const prefixes = (query.prefixes ?? []).map(
     p => `> ${p.name ? `${quoteIfNeeded(p.name)} = ` : ''}"${p.uri.replaceAll('"', '\\"')}" `,
   )
-  return prefixes.join('') + printNode(query.root) + sort
+  return prefixes.join('') + printNode(query.root, clause) + sort
 }
 
-function printNode(node: QueryNode): string {
-  if (node.kind === 'clause') return printClause(node)
+function printNode(node: QueryNode, clause: (c: Clause) => string): string {
+  if (node.kind === 'clause') return clause(node)
   // booleans have equal precedence, left to right: only a boolean on the right needs brackets; another one on the
   // left is given them for the reader's sake
-  const bracketed = (n: QueryNode, needs: boolean) => (needs ? `(${printNode(n)})` : printNode(n))
+  const bracketed = (n: QueryNode, needs: boolean) => (needs ? `(${printNode(n, clause)})` : printNode(n, clause))
   const right = bracketed(node.right, node.right.kind === 'boolean')
   const left = bracketed(node.left, node.left.kind === 'boolean' && node.left.op !== node.op)
   return `${left} ${node.op}${node.modifiers.map(printModifier).join('')} ${right}`

@@ -1,5 +1,5 @@
 import { describe, expect, test } from '@jest/globals'
-import { printCql, type QueryNode } from './cql'
+import type { QueryNode } from './cql'
 import { NotUnderstood } from './evaluate'
 import { parseCql } from './parse-cql'
 import { conceptSearches, TextSearch } from './texts'
@@ -79,10 +79,14 @@ describe('the words of copies', () => {
 })
 
 test('the concepts of a question are searches in texts, without its limits', () => {
-  const of = (text: string) => conceptSearches(cql(text)).map(root => printCql({ root }))
+  const of = (text: string) => conceptSearches(cql(text)).map(s => s.words)
   expect(of('(title=moth* or abstract=hawkmoth) and lamp and year>2000 not sail')).toEqual([
     'moth* or hawkmoth',
     'lamp',
   ])
   expect(of('author=Berg and lamp')).toEqual(['lamp'])
+  expect(conceptSearches(cql('("street light*" or lamp) and moth'))).toEqual([
+    { words: '"street light*" or lamp', said: 'street light* and the like' },
+    { words: 'moth', said: 'moth' },
+  ])
 })

@@ -1,4 +1,4 @@
-import { clauses, mapClauses, type QueryNode } from './cql'
+import { clauses, mapClauses, plainCql, type QueryNode } from './cql'
 import { wantedConcepts } from './concepts'
 import { evaluate, type Searchable } from './evaluate'
 import { IndexBuilder } from './positional-index'
@@ -117,10 +117,13 @@ function shortened(sentence: string, at: number): string {
 /** What a record has by itself is looked for in the words of a text. */
 const WORDS = new Set(['title', 'abstract', 'keyword', 'subject', 'text'])
 
-/** The concepts of a question as searches in texts, where words alone make them up. */
-export const conceptSearches = (root: QueryNode): QueryNode[] =>
+/** The concepts of a question as searches in texts, where words alone make them up, each with a few words for it. */
+export const conceptSearches = (root: QueryNode): { words: string; said: string }[] =>
   wantedConcepts(root).flatMap(n => {
     const isOfWords = clauses(n).every(({ clause }) => !clause.index || WORDS.has(clause.index))
     const inText = isOfWords && mapClauses(n, ({ index: _, ...clause }) => clause)
-    return inText ? [inText] : []
+    if (!inText) return []
+    const words = plainCql({ root: inText })
+    const [first = words, ...others] = clauses(inText).map(c => c.clause.term)
+    return [{ words, said: others.length ? `${first} and the like` : first }]
   })

@@ -2,7 +2,7 @@ import { Box, Button, Flex, Tabs } from '@chakra-ui/react'
 import { DndContext, PointerSensor, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core'
 import { useMemo, useState } from 'react'
 import { useSearchParams } from 'react-router'
-import { printCql } from '../../../core/query/cql'
+import { plainCql, printCql } from '../../../core/query/cql'
 import { parseCql } from '../../../core/query/parse-cql'
 import { emptySheet, ladder, sheetOf, sheetQuery } from '../../../core/query/sheet'
 import { useChange, useOf } from '../../api/hooks'
@@ -21,7 +21,7 @@ import { Log, type NamedSweep } from './log'
 import { QuestionSheet } from './question-sheet'
 import { passes, Records } from './records'
 import { Shares } from './shares'
-import { plainCql, useSheet } from './use-sheet'
+import { useSheet } from './use-sheet'
 
 /** A query in the order that a sheet gives it, so that two ways of writing the same thing are one. */
 function normal(cql: string): string {

@@ -1,6 +1,7 @@
 import { Box, Button, chakra, Flex, Text, Textarea } from '@chakra-ui/react'
 import { useDroppable } from '@dnd-kit/core'
 import { useMemo, useState, type ReactNode } from 'react'
+import { plainCql } from '../../../core/query/cql'
 import { readOut } from '../../../core/query/concepts'
 import { parseCql } from '../../../core/query/parse-cql'
 import { sheetOf, sheetQuery, type SheetConcept } from '../../../core/query/sheet'
@@ -8,7 +9,7 @@ import { useHere } from '../../frame/inquiry-frame'
 import { Heading } from '../../frame/parts'
 import { listOf, listsOf, WITHOUT, withConcept, withList } from './lists'
 import { AddTerm, makeTerm, TermRow } from './term-row'
-import { newId, plainCql, type SheetHandle } from './use-sheet'
+import { newId, type SheetHandle } from './use-sheet'
 
 const TINTS = ['tint.a', 'tint.b', 'tint.c']
 /** Concepts as columns of terms, what is left out, and the query as sentence and text, always in step. */

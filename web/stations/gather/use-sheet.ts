@@ -1,6 +1,5 @@
 import { api } from '../../../core/schema/api'
 import { useCallback, useMemo } from 'react'
-import { printCql, type Query } from '../../../core/query/cql'
 import type { Sheet } from '../../../core/query/sheet'
 import { useOf } from '../../api/hooks'
 import { tell } from '../../frame/parts'
@@ -21,9 +20,6 @@ export interface SheetHandle {
 }
 
 export const newId = (): string => crypto.randomUUID().slice(0, 13)
-
-/** A query as people write it: a phrase is a quoted run, which CQL words with `adj`. */
-export const plainCql = (q: Query): string => printCql(q).replace(/cql\.serverChoice adj ("(?:[^"\\]|\\.)*")/g, '$1')
 
 /** The question sheet of an inquiry, saved as it is changed; undefined until it is loaded. */
 export function useSheet(inquiry: number): { handle?: SheetHandle; error: unknown; again: () => void } {

@@ -1,7 +1,7 @@
 import { Box, Button, chakra, CloseButton, Flex, Input, Stack, Text } from '@chakra-ui/react'
 import { useDeferredValue, useMemo } from 'react'
 import { Link, useSearchParams } from 'react-router'
-import { clauses, printCql, type QueryNode } from '../../../core/query/cql'
+import type { QueryNode } from '../../../core/query/cql'
 import { parseCql } from '../../../core/query/parse-cql'
 import { conceptSearches } from '../../../core/query/texts'
 import { api } from '../../../core/schema/api'
@@ -201,20 +201,12 @@ function Finder() {
 
 /** The concepts of the question, each a search that is ready. */
 function Concepts({ question, words, look }: { question: QueryNode; words: string; look: (w: string) => void }) {
-  const ready = useMemo(
-    () =>
-      conceptSearches(question).map(root => {
-        const text = printCql({ root })
-        const [first = text, ...others] = clauses(root).map(c => c.clause.term)
-        return { text, said: others.length ? `${first} and the like` : first }
-      }),
-    [question],
-  )
+  const ready = useMemo(() => conceptSearches(question), [question])
   if (!ready.length) return null
   return (
     <Flex mt="6px" gap="6px" align="center" wrap="wrap" fontSize="13px" color="soft">
       Where do they speak of
-      {ready.map(({ text, said }, i) => (
+      {ready.map(({ words: text, said }, i) => (
         <Button
           key={text}
           size="2xs"

@@ -2,6 +2,8 @@ import type { BodyOf } from '../../../core/schema/api/endpoint'
 import { Box, Button, chakra, Flex, Input, Popover, Portal, Text } from '@chakra-ui/react'
 import { format } from 'date-fns'
 import { memo, useContext, useMemo, useState } from 'react'
+import { parseCql } from '../../../core/query/parse-cql'
+import { conceptSearches } from '../../../core/query/texts'
 import { FACETS, sayValue, type Facet } from '../../../core/sift/limits'
 import { useChange, useOf } from '../../api/hooks'
 import { api, type PoolView } from '../../../core/schema/api'
@@ -46,6 +48,10 @@ const HOW = { sweep: 'a sweep', file: 'a file', trail: 'a trail' }
 export function useNames(): (facet: Facet, value: string) => string {
   const { inquiry } = useHere()
   const strands = useStrands(inquiry.id)
+  const concepts = useMemo(() => {
+    const p = inquiry.query ? parseCql(inquiry.query) : undefined
+    return p?.ok ? conceptSearches(p.query.root) : []
+  }, [inquiry.query])
   const sweeps = useOf(inquiry.id, api.sweeps).data
   const arrivals = useOf(inquiry.id, api.arrivals).data
   const onDesk = useDeskTime()
@@ -61,10 +67,11 @@ export function useNames(): (facet: Facet, value: string) => string {
         const a = arrivals?.find(x => x.id === Number(id))
         return a && `${what} with ${HOW[a.how]}, ${format(onDesk(a.at), 'd MMM, HH:mm')}`
       }
+      if (facet === 'text') return concepts.find(c => c.words === value)?.said
       return undefined
     }
     return (facet, value) => sayValue(facet, value, named)
-  }, [strands, sweeps, arrivals, onDesk])
+  }, [strands, sweeps, arrivals, concepts, onDesk])
 }
 
 /** A run of years in few words: "2015 to 2019, 2022". */

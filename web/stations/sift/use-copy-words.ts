@@ -1,5 +1,5 @@
 import { useEffect, useMemo, useState } from 'react'
-import { printCql, type Query } from '../../../core/query/cql'
+import type { Query } from '../../../core/query/cql'
 import { parseCql } from '../../../core/query/parse-cql'
 import { conceptSearches } from '../../../core/query/texts'
 import { api } from '../../../core/schema/api'
@@ -41,7 +41,7 @@ export function useCopyWords(
   const [found, setFound] = useState<Found>()
   useEffect(() => {
     if (!isOn || !data) return
-    const ready = question ? conceptSearches(question.root).map(root => printCql({ root })) : []
+    const ready = question ? conceptSearches(question.root).map(s => s.words) : []
     const workOf = new Map(data.map(c => [c.id, c.work]))
     const works = async (words: string): Promise<Set<number>> => {
       const q = parseCql(words)
