@@ -152,7 +152,7 @@ export function BroughtTexts({ children }: { children: ReactNode }) {
           </Text>
         </Flex>
       )}
-      {list.length > 0 && (
+      {list.length > 0 && !locked && (
         <Box
           role="region"
           aria-label="Texts you brought"

@@ -233,7 +233,7 @@ function Panel({
         ))}
       </Flex>
       <Box>
-        <Flex gap="12px" mb="6px" align="center" color="soft" fontSize="12.5px" minH="24px">
+        <Flex gap="6px 12px" mb="6px" align="center" color="soft" fontSize="12.5px" minH="24px" wrap="wrap">
           {facet === 'text' ? (
             <InCopies handle={handle} copies={copies} />
           ) : facet === 'year' ? (
@@ -308,7 +308,13 @@ function Panel({
 }
 
 /** Other words to look for in the copies, and how far these are read. */
-function InCopies({ handle, copies: { reading, error, wrong, again } }: { handle: LimitHandle; copies: CopyWords }) {
+function InCopies({
+  handle,
+  copies: { reading, error, isLooking, wrong, again },
+}: {
+  handle: LimitHandle
+  copies: CopyWords
+}) {
   const [words, setWords] = useState('')
   const { read, failed, of } = reading
   const trouble = words && wrong(words)
@@ -345,9 +351,11 @@ function InCopies({ handle, copies: { reading, error, wrong, again } }: { handle
             ? `${n(read)} of ${n(of)} copies searched so far`
             : failed
               ? `${n(failed)} of ${n(of)} copies could not be fetched`
-              : of
-                ? `searched in ${n(of)} ${of === 1 ? 'copy' : 'copies'}`
-                : 'no copy is in hand yet')}
+              : isLooking
+                ? 'Looking …'
+                : of
+                  ? `searched in ${n(of)} ${of === 1 ? 'copy' : 'copies'}`
+                  : 'no copy is in hand yet')}
       </chakra.span>
       {(failed > 0 || error) && (
         <Button size="2xs" variant="ghost" onClick={again}>

@@ -15,6 +15,8 @@ export interface CopyWords {
   reading: Reading
   /** What is limited by is not known yet. */
   isPending: boolean
+  /** What was read is looked through just now. */
+  isLooking: boolean
   /** Which copies there are could not be asked. */
   error: Error | null
   /** Why words cannot be looked for. */
@@ -38,7 +40,8 @@ export function useCopyWords(
   const { data, error, refetch } = useOf(inquiry, api.searchable, { enabled: isOn })
   const { texts, reading } = useTexts(inquiry, isOn ? data : undefined)
   const step = stepOf(reading)
-  const [found, setFound] = useState<Found>()
+  const [known, setKnown] = useState<{ found: Found; step: number }>()
+  const found = known?.found
   useEffect(() => {
     if (!isOn || !data) return
     const ready = question ? conceptSearches(question.root).map(s => s.words) : []
@@ -50,7 +53,7 @@ export function useCopyWords(
     }
     let isWanted = true
     void Promise.all([...new Set([...ready, ...chosen])].map(async w => [w, await works(w)] as const)).then(
-      all => isWanted && setFound(new Map(all)),
+      all => isWanted && setKnown({ found: new Map(all), step }),
     )
     return () => {
       isWanted = false
@@ -61,12 +64,13 @@ export function useCopyWords(
       ask: () => setAsked(true),
       again: () => (error ? void refetch() : texts.again()),
       ...{ reading, error, isPending: chosen.length > 0 && !found && !error },
+      isLooking: isOn && !error && known?.step !== step,
       wrong: words => {
         const q = parseCql(words)
         return q.ok ? undefined : q.error.message
       },
     }),
-    [texts, reading, chosen.length, found, error, refetch],
+    [texts, reading, isOn, chosen.length, found, known?.step, step, error, refetch],
   )
   return { pool: useMemo(() => (isOn && found ? pool.knowing(found) : pool), [pool, isOn, found]), copies }
 }
