@@ -5,6 +5,7 @@ import { readPart, readSource } from '../bib/part'
 import { editionOf } from '../formats/terms'
 import { readNameList } from './name-list'
 import { quotation } from './quotation'
+import { dateAhead, dateBehind, halfWidth, lastYear, takeMark, withoutTails } from './reference-marks'
 
 /** What a reference says, as far as it can be told, and how sure each part is, 0 to 1. */
 export interface Reference {
@@ -33,13 +34,17 @@ class Reader {
   private others = false
   /** Dashes stand for the authors of the line before. */
   private isSame = false
+  /** A comma stands behind the authors: so it does behind the title. */
+  private hasCommas = false
 
   constructor(text: string) {
-    this.s = text
-      .slice(0, LONGEST)
+    this.s = halfWidth(text.slice(0, LONGEST))
       .replace(/\s+/g, ' ')
       .replace(/[‐‑‒–—−]/g, '-')
-      .replace(/^ ?(?:\[\d{1,4}\][.:]?|\(\d{1,4}\)|\d{1,4}[.)]|[•*·]) ?(?=\D)/, '')
+      .replace(
+        /^ ?(?:\[(?:\d{1,4}|@?\p{L}[\p{L}\d+@:-]{1,20}\d[\p{L}\d]*)\][.:]?|\(\d{1,4}\)|\d{1,4}[.)]|[•*·]) ?(?=\D)/u,
+        '',
+      )
       .replace(/^ ?(?:[-_]{2,}|-)[.,:]? /, () => ((this.isSame = true), ''))
       .trim()
   }
@@ -52,10 +57,19 @@ class Reader {
 
   read(): Reference {
     this.takeIdentifiers()
+    const marked = takeMark(this.s)
+    this.s = marked.text
+    this.put('type', marked.type, 0.95)
     const behindAuthors = this.isSame ? this.s : this.takeAuthors()
     let rest = this.takeYear(behindAuthors)
+    if (!this.item.issued) {
+      const date = dateBehind(rest)
+      this.put('issued', date?.issued, 0.9)
+      if (date) rest = rest.slice(0, date.from).trimEnd()
+    }
     rest = this.takeTitle(rest)
     this.takeHost(rest)
+    this.put('issued', lastYear(rest), 0.6)
     return { item: this.item, sure: this.sure, others: this.others }
   }
 
@@ -64,15 +78,16 @@ class Reader {
     const drop = (pattern: RegExp, take: (found: string) => void = () => {}) => {
       this.s = this.s.replace(pattern, found => (take(found), ' '))
     }
-    drop(/(?:https?:\/\/)?(?:dx\.)?doi\.org\/\S+|\bdoi:? ?10\.\d{4,9}\/\S+|\b10\.\d{4,9}\/\S+/gi, d =>
-      this.put('DOI', normaliseDoi(d), 0.99),
+    drop(/(?:https?:\/\/)?(?:dx\.)?doi\.org\/\S+|\bdoi:? ?10\.\d{4,9}\/ ?\S+|\b10\.\d{4,9}\/ ?\S+/gi, d =>
+      this.put('DOI', normaliseDoi(d.replace('/ ', '/')), 0.99),
     )
-    drop(/<?https?:\/\/[^\s>]+>?/gi, u => this.put('URL', u.replace(/[<>]|[.,;)]+$/g, ''), 0.95))
-    drop(/\bISBN(?:-1[03])?:? ?[\dXx -]{10,17}/gi, i => this.put('ISBN', normaliseIsbn(i), 0.99))
+    drop(/<?(?:https?|ftp):\/\/[^\s>]+>?/gi, u => this.put('URL', u.replace(/[<>]|[.,;)]+$/g, ''), 0.95))
+    drop(/\bISBN(?:-1[03])?:? ?[\dXx -]{10,17}(?:, [\dXx-]{10,17})*/gi, i => this.put('ISBN', normaliseIsbn(i), 0.99))
     drop(/\bISSN:? ?\d{4}-?\d{3}[\dXx]/gi, i => this.put('ISSN', normaliseIssn(i), 0.99))
     drop(
       /[[(]?(?:available (?:at|from|online)|retrieved|accessed|last accessed|abgerufen|zugriff(?: am)?|consulté|consultado|cited|online unter|verfügbar unter)\b:?[^.\])]{0,40}(?:from|le|el|am)?:?[\])]?/gi,
     )
+    this.s = withoutTails(this.s)
     drop(/\[[Ss]\. ?[ln]\.\],? ?/g)
     drop(/\[(?:internet|online|electronic resource|journal article)\]/gi)
     this.s = this.s
@@ -88,6 +103,7 @@ class Reader {
     if (!list) return this.s
     this.put(list.areEditors ? 'editor' : 'author', list.names, list.sure)
     this.others = list.others
+    this.hasCommas = /^[.]?,/.test(this.s.slice(list.to - (this.s[list.to - 1] === '.' ? 1 : 0)))
     return this.s.slice(list.to).replace(/^[.,:; -]+/, '')
   }
 
@@ -106,6 +122,11 @@ class Reader {
       this.put('issued', { 'date-parts': [[Number(m[1]), ...(month ? [month, ...(day ? [day] : [])] : [])]] }, 0.97)
       return rest.slice(at).replace(/^\)?[.,:;]? ?/, '')
     }
+    const dated = this.item.author || this.item.editor ? dateAhead(rest) : undefined
+    if (dated && rest.length > dated.to + 3) {
+      this.put('issued', dated.issued, 0.95)
+      return rest.slice(dated.to)
+    }
     const none = /^\(?(?:n\. ?d\.|in press|im Druck|forthcoming|o\. ?J\.|s\. ?d\.)\)?[.,:]? ?/i.exec(rest)
     return none ? rest.slice(none[0].length) : rest
   }
@@ -116,6 +137,14 @@ class Reader {
     if (quoted && quoted.from < 3) {
       this.put('title', tidyTitle(quoted.text), 0.97)
       return rest.slice(quoted.to).replace(/^[.,; ]+/, '')
+    }
+    // no title: "M. Lune, Night Letters 298, 1368 (2002)", "M. Lune, Night Lett., 2002, 298, 13-68"
+    const place = this.item.author && this.hasCommas ? placeAlone(rest) : undefined
+    if (place) {
+      this.put('container-title', place['container-title'], 0.85)
+      this.takePlace(place, 0.85)
+      this.put('type', 'article-journal', 0.8)
+      return ''
     }
     // without a number a line is a title and nothing else
     const isBare = !this.item.author && !this.item.editor && !this.item.issued && !/\d/.test(rest)
@@ -141,20 +170,25 @@ class Reader {
   /** Where a title without quotes ends: at the full stop of its sentence, at what begins the host, or at a bracket. */
   private titleEnd(rest: string): number {
     const host =
-      /[.,;]? (?:In|in): |\. In (?=\p{Lu})|, in (?=\p{Lu}[^,]{3,80}, (?:ed|hrsg))/u.exec(rest)?.index ?? Infinity
+      /[.,;]? (?:In|in): |\. In (?=\p{Lu})|, in (?=Proc)|, in (?=\p{Lu}[^,]{3,80}, (?:ed|hrsg))/u.exec(rest)?.index ??
+      Infinity
     // Place: Publisher in brackets, as notes have it; a thesis or report is said in brackets too
     const bracket = / \((?:[^():]{2,40}: [^()]{2,80}, )(?:1[5-9]|20)\d{2}\)/u.exec(rest)?.index ?? Infinity
+    const press = / \((?=[^()]{4,90},? (?:1[5-9]|20)\d{2}\))/u.exec(rest)?.index ?? Infinity
     const edition =
-      / [([](?:\d{1,3}(?:st|nd|rd|th)? ed|\d{1,3}\. Aufl|Rev\. ed|[^()[\]]{0,60}(?:thesis|dissertation|Report|Rapport|Bericht|Working Paper|Dissertation|data ?set|map|film|video|audio)[^()[\]]{0,90}[)\]]|\[[^[\]]{2,60}\])/iu.exec(
+      / [([](?:\d{1,3}(?:st|nd|rd|th)?\.? ed|\d{1,3}\. Aufl|Rev\. ed|[^()[\]]{0,60}(?:thesis|dissertation|Report|Rapport|Bericht|Working Paper|Dissertation|data ?set|map|film|video|audio)[^()[\]]{0,90}[)\]]|\[[^[\]]{2,200}\])/iu.exec(
         rest,
       )?.index ?? Infinity
-    const numbered = /, (?=\d{1,2}(?:\.|st|nd|rd|th|e|ª)? ?(?:Aufl|ed\b|edn|éd))/u.exec(rest)?.index ?? Infinity
+    const numbered =
+      /, (?=\d{1,2}(?:\.?[eªᵃ]|\.|st|nd|rd|th|\/e)?(?:,| ?(?:Aufl|ed\b|edn|éd)))/u.exec(rest)?.index ?? Infinity
+    const commas = this.hasCommas ? commaEnd(rest) : Infinity
     let stop = Infinity
-    for (const m of rest.matchAll(/[.?!]["”’»]? (?=[\p{Lu}\p{N}"“‘«„[(]|report[.,])|[.?!]$/gu)) {
+    for (const m of rest.matchAll(/[.?!]["”’»]? (?=[\p{Lu}\p{Lo}\p{N}"“‘«„[(]|report[.,]|arXiv)|[.?!]$/gu)) {
       const word = /[\p{L}\p{N}.]+$/u.exec(rest.slice(0, m.index))?.[0] ?? ''
       // initials and short forms end no title: "T. rex", "vs. St. Ostmere"
       if (
         m[0].startsWith('.') &&
+        !/^[.] (?:\d{1,2}(?:st|nd|rd|th)? ed|R package)/.test(rest.slice(m.index, m.index + 12)) &&
         (/^(\p{Lu}|\p{L}\.\p{L}|p|pp|s|ss|vol|no|nr|bd|jg|rel|vs|St|Dr|Mr|Mrs|No|Nr|Vol|approx|ca|cf|ed|eds|u\.a)$/u.test(
           word,
         ) ||
@@ -164,7 +198,7 @@ class Reader {
       stop = m.index + (m[0].startsWith('.') ? 0 : 1)
       // behind a question its title may go on: "Does it help? A survey. Night Papers 12, 4"
       const next = readSource(rest.slice(stop).replace(/^[.,;? ]+/, ''))['container-title']
-      if (m[0].startsWith('.') || !next || !/\p{Ll}{4,}[.?!] \p{Lu}/u.test(next)) break
+      if (m[0].startsWith('.') || !next || !/^\S+ \S.*\p{Ll}{4,}[.?!] \p{Lu}/u.test(next)) break
     }
     // a note has commas only: the title ends where journal and place follow
     if (stop === Infinity || stop >= rest.length - 1) {
@@ -176,7 +210,7 @@ class Reader {
         }
       }
     }
-    return Math.min(host, bracket, edition, numbered, stop, rest.length)
+    return Math.min(host, bracket, press, edition, numbered, commas, stop, rest.length)
   }
 
   /** Journal, book, press, school: what stands behind the title. */
@@ -191,6 +225,8 @@ class Reader {
     )
     rest = rest.replace(/^report[.,] (?=\p{Lu})/iu, () => (this.put('type', 'report', 0.85), ''))
     const isIn = /^(?:in:? |in (?=\p{Lu})|In )/iu.test(rest) && /^in:? (?=[\p{Lu}“"‘«„])/iu.test(rest)
+    if (!isIn && /^[^,:]{4,80}\. [^,:]{0,60}(?:press|publish|verlag)[^:]*: ?pp?\. ?\d/iu.test(rest))
+      return this.takeBook(rest)
     if (!isIn && /, edited by \p{Lu}|[([](?:eds?\.?|hrsg\.?)[)\]]/iu.test(rest)) return this.takeBook(rest)
     if (isIn && this.takeJournal(rest.replace(/^in:? /i, ''), true)) return
     if (isIn) return this.takeBook(rest.replace(/^in:? /i, ''))
@@ -207,22 +243,32 @@ class Reader {
    * A journal and the place in it.
    * @param isIn whether it stands behind "In": then only words for volume or number make it a journal
    */
-  private takeJournal(rest: string, isIn: boolean): boolean {
+  private takeJournal(given: string, isIn: boolean): boolean {
+    // volume and number as one figure: "24.4"
+    const rest = given
+      .replace(/(?<=\p{L} )(\d{1,4})\.(\d{1,3})(?=,| \(|$)/u, '$1($2)')
+      // "39, 5, Article 4 (Jan. 2010), 17-47"
+      .replace(/ (\d{1,4}), (\d{1,3}), Article (\d{1,6})(?= \(|$)/u, ' $1($2), $3')
+      .replace(/ (\d{1,4}), (\d{1,3}) (?=\([^()]*\d{4}\))/u, ' $1($2) ')
     const whole = readSource(rest)
     const isDated = whole.volume && whole.page && whole.issued
-    if (isIn && !isDated && !/(?<!\p{L})(?:vol|bd|jg|no|nr|heft|h|n°)\.? ?\d/iu.test(rest)) return false
+    const isCounted = whole.volume && whole.issue && whole.page
+    if (isIn && !isDated && !isCounted && !/(?<!\p{L})(?:vol|bd|jg|no|nr|heft|h|n°)\.? ?\d/iu.test(rest)) return false
     // a style without the journal: year, volume, pages
     if (/^\d{4}[;,] ?\d/.test(rest)) {
       this.takePlace(readPlace(rest), 0.85)
       return true
     }
     const cited = whole
-    const journal = cited['container-title']
+    // a press between a journal and its volume: "Night Letters, Moorgrave, v. 60"
+    const isMarked = /,? v\. ?\d/.test(rest)
+    const journal = cited['container-title']?.replace(isMarked ? /, [^,]+$/u : /, (?:\p{Lu}{3,6})$/u, '')
     const isPlaced = cited.volume && (cited.page ?? cited.issue)
     const hasDay = (cited.issued?.['date-parts']?.[0]?.length ?? 0) > 1
     const isPress = /^[^,:]+: /.test(journal ?? '')
     // a press or an editor in its midst is no part of a journal's name
-    const isClean = journal && !/[,.] (?:vol|no|nr)\b|, edited by|\((?:ed|hrsg)/i.test(journal)
+    const isClean =
+      journal && !/[,.] (?:vol|no|nr)\b|, edited by|\((?:ed|hrsg)|\. .*(?:press|publish|verlag)/i.test(journal)
     if (isClean && (isPlaced || hasDay || ((cited.volume ?? cited.page ?? cited.issue) && !isPress))) {
       this.put('container-title', tidyTitle(journal), 0.93)
       // of what came out on a day a number alone is its page
@@ -234,7 +280,9 @@ class Reader {
     }
     // a journal whose place is not all understood: the name up to the first comma before a number
     const loose =
-      /^([^,;]{4,120}?)(?:, [^,;\d]{3,40})?[,;:.]? (?=(?:(?:vol|no|nr|bd|jg)(?!\p{L})|n°|\d)[^:]{0,60}\d)/iu.exec(rest)
+      /^([^,;]{4,120}?)(?:, [^,;\d]{3,40})?[,;:.]? (?=(?:(?:vol|no|nr|bd|jg)(?!\p{L})|n°|\d(?!\d*(?:st|nd|rd|th)\b))[^:]{0,60}\d)/iu.exec(
+        rest,
+      )
     if (loose && !/\d{4}$/.test(rest.slice(0, 12))) {
       const place = readPlace(rest.slice(loose[0].length))
       if (place.volume && place.page) {
@@ -298,8 +346,14 @@ class Reader {
         rest,
       ) ?? /^(.{4,200}?), (?:eds?\.|editors?|hrsg\.)[.,:]? (?=\p{Lu})/iu.exec(rest)
     if (editors && !quoted) {
-      this.put('editor', readNameList(editors[1]!.trim())?.names, 0.85)
-      rest = rest.slice(editors[0].length)
+      // the title may stand before them: "On Lamps (2nd ed.), Mara Lune (Ed.)"
+      const behind =
+        /^(?=[^,]* (?:\p{Ll}|\(|\d))(\S+ .+?), ((?:\p{Lu}[\p{L}.'’-]* (?:and |& )?(?:\p{Lu}[\p{L}.'’-]*)(?:,? (?:and |& )?|$)){1,8})$/u.exec(
+          editors[1]!,
+        )
+      const names = behind ? undefined : readNameList(editors[1]!.trim())
+      this.put('editor', names?.names ?? readNameList(`${behind?.[2] ?? ''}, Lamps`)?.names, 0.85)
+      rest = behind ? `${behind[1]!}. ${rest.slice(editors[0].length)}` : rest.slice(editors[0].length)
     }
     rest = rest.replace(
       /[,.]? (?:edited by|ed\. by|ed\.|eds\.|hrsg\. ?v(?:on|\.)|herausgegeben von|sous la direction de|a cura di) ((?:\p{Lu}[\p{L}.'’-]* ?(?:and |& |und |et |, )??){2,16}?)(?=[,.(]|$)/iu,
@@ -388,6 +442,47 @@ const readPlace = (text: string): Partial<Item> => {
 /** Words that journals have in their names. */
 const IS_JOURNAL =
   /\b(journal|review|annals|studies|papers|letters|quarterly|proceedings|bulletin|transactions|magazine|zeitschrift|archiv|revue|annales|rivista|revista|anales|tidsskrift|tidskrift)\b/i
+
+/** A journal and the place in it, where nothing else is said. */
+function placeAlone(rest: string): Partial<Item> | undefined {
+  const m = /^(\p{Lu}[\p{L}.& -]{2,60}?),? (\d{1,4}), ?([A-Za-z]?\d{1,7}(?:-\d{1,7})?)[.]?$/u.exec(rest)
+  const cited = m ? { 'container-title': m[1]!, volume: m[2]!, page: m[3]! } : readSource(rest)
+  const journal = cited['container-title']
+  const isJournal =
+    journal &&
+    journal.length < 60 &&
+    !/,|\p{Ll}{4,}[.?!] \p{Lu}/u.test(journal) &&
+    (journal.split(' ').length < 5 || /\p{L}\. /u.test(journal))
+  return isJournal && cited.volume && cited.page ? { ...cited, 'container-title': tidyTitle(journal) } : undefined
+}
+
+/** Words of those who publish. */
+const OF_PRESS =
+  /press|addison|macmillan|mcgraw|verlag|publish|university|universit|college|editions?\b|éditions|books|springer|wiley|elsevier|institut|society|school|academic|inc\b|ltd\b|network|thesis|dissertation|report/iu
+
+/** What a thesis or a report is called that a comma parts from its title. */
+const OF_REPORTS = /^(?:ph\.? ?d|tech(?:nical|\.)|working paper|master|m\.? ?sc|doctoral|research report)/iu
+
+/** A name of a few words: a press or a place. */
+const NAME = /^\p{Lu}[\p{L}.&'’-]*(?: (?:\p{Lu}[\p{L}.&'’-]*|de|der|of|and|&)){0,4}$/u
+
+/**
+ * Where a title ends that a comma ends: at the first behind which a journal with its volume and pages stands, or else
+ * nothing but names of a press and a place.
+ */
+function commaEnd(rest: string): number {
+  const text = rest.replace(/[.]$/, '')
+  for (const m of text.matchAll(/, (?=\p{Lu}|\d{1,2}(?:st|nd|rd|th) ed)/gu)) {
+    const behind = text.slice(m.index + 2)
+    const cited = readSource(behind)
+    if (cited['container-title'] && cited.volume && (cited.page ?? cited.issued)) return m.index
+    const parts = behind.split(/, /)
+    if (OF_REPORTS.test(behind)) return m.index
+    const isPress = parts.length <= 4 && parts.every(p => p.length < 45 && !/^\p{Ll}/u.test(p))
+    if (isPress && (OF_PRESS.test(behind) || (parts.length < 4 && parts.every(p => NAME.test(p))))) return m.index
+  }
+  return Infinity
+}
 
 /** Where the title of a book ends that something stands in: at its full stop, or at a place and a press. */
 function titleOfBookEnd(rest: string): number {

@@ -106,8 +106,8 @@ describe('texts that one brings', () => {
     answers['POST /inquiries/1/copies/locked'] = right
     await userEvent.type(box, '-7')
     await userEvent.click(screen.getByRole('button', { name: 'Open and read it' }))
-    expect(await p.findByText('in hand')).toBeInTheDocument()
-    expect(p.queryByRole('button', { name: /password/ })).toBeNull()
+    expect(await screen.findByText('in hand')).toBeInTheDocument()
+    expect(screen.queryByRole('button', { name: /password/ })).toBeNull()
     expect(screen.queryByLabelText(/Password of the file/)).toBeNull()
   })
   test('reading is stopped: what was not read says so, and nothing more is sent', async () => {
