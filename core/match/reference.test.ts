@@ -66,7 +66,7 @@ test.each<[string, string, Partial<Item>]>([
   ['no title', 'M. Lune, I. Sand, and J. Tarn, Night Letters B 57, 9663 (1998).', { 'container-title': 'Night Letters B', volume: '57', page: '9663', issued: year(1998) }],
   ['no title, the year ahead', 'Lune-Holder A., Sand A., Phys. Lamps B, 1989, 39, 207–214, doi:10.5555/pl.39', { 'container-title': 'Phys. Lamps B', volume: '39', page: '207-214', issued: year(1989), DOI: '10.5555/pl.39' }],
   ['a press in brackets', 'M. Lune and I. Sand, Absorption of light by wings (Moorgrave Ostmere, 1983).', { title: 'Absorption of light by wings', issued: year(1983) }],
-  ['commas throughout', 'Lune, M., Lamps: A Way to Count, Addison-Moorgrave, 2nd edn., 1994.', { title: 'Lamps: A Way to Count', issued: year(1994) }],
+  ['commas throughout', 'Lune, M., Lamps: A Way to Count, Ostmere-Moorgrave, 2nd edn., 1994.', { title: 'Lamps: A Way to Count', issued: year(1994) }],
   ['a press that is only a name', 'M. Lune y I. Sand, Los faros, una guía, Aula de Faros, Korrin, 2000.', { title: 'Los faros, una guía', issued: year(2000) }],
   ['a journal behind commas', 'M. Lune, Mathematics of lamps, Bull. Ostmere Math. Soc. (N.S.) 1 (1979), 337–372.', { title: 'Mathematics of lamps', volume: '1', page: '337-372' }],
   ['a thesis behind commas', 'M. Lune, Paths through lamps, Ph.D. thesis, Halverane Univ., Dept. of Lamps, Korrin, July 1987.', { title: 'Paths through lamps', issued: year(1987, 7) }],

@@ -1,19 +1,20 @@
-import type { BodyOf } from '../../../core/schema/api/endpoint'
-import { Box, Button, chakra, Flex, Input, Popover, Portal, Text } from '@chakra-ui/react'
+import { Box, Button, chakra, Flex, Input, Text } from '@chakra-ui/react'
 import { format } from 'date-fns'
 import { memo, useContext, useMemo, useState } from 'react'
 import { parseCql } from '../../../core/query/parse-cql'
 import { conceptSearches } from '../../../core/query/texts'
 import { FACETS, sayValue, type Facet } from '../../../core/sift/limits'
-import { useChange, useOf } from '../../api/hooks'
-import { api, type PoolView } from '../../../core/schema/api'
+import { useOf } from '../../api/hooks'
+import { api } from '../../../core/schema/api'
 import { useDeskTime } from '../../frame/desk-time'
 import { useHere } from '../../frame/inquiry-frame'
-import { tell, tellError } from '../../frame/parts'
+import { tell } from '../../frame/parts'
 import { useStrands } from '../../frame/strands'
 import { Counts, PoolNow } from './counts'
+import { InCopies } from './in-copies'
 import type { CopyWords } from './use-copy-words'
 import type { LimitHandle } from './use-limits'
+import { KeepView, Views } from './views'
 
 export const FACET_NAMES: Record<Facet, string> = {
   state: 'state',
@@ -307,65 +308,6 @@ function Panel({
   )
 }
 
-/** Other words to look for in the copies, and how far these are read. */
-function InCopies({
-  handle,
-  copies: { reading, error, isLooking, wrong, again },
-}: {
-  handle: LimitHandle
-  copies: CopyWords
-}) {
-  const [words, setWords] = useState('')
-  const { read, failed, of } = reading
-  const trouble = words && wrong(words)
-  return (
-    <>
-      <chakra.form
-        display="flex"
-        gap="8px"
-        onSubmit={e => {
-          e.preventDefault()
-          if (!words.trim() || trouble) return
-          handle.set('text', [...(handle.limits.text ?? []), words.trim()])
-          setWords('')
-        }}
-      >
-        <Input
-          size="2xs"
-          w="250px"
-          bg="surface"
-          placeholder={'lamp*, "street light", moth or butterfly'}
-          aria-label="Words in the copies"
-          value={words}
-          maxLength={300}
-          onChange={e => setWords(e.target.value)}
-        />
-        <Button size="2xs" type="submit" variant="outline">
-          Look
-        </Button>
-      </chakra.form>
-      <chakra.span color={trouble || error ? 'amber' : undefined} role="status">
-        {trouble ||
-          error?.message ||
-          (read + failed < of
-            ? `${n(read)} of ${n(of)} copies searched so far`
-            : failed
-              ? `${n(failed)} of ${n(of)} copies could not be fetched`
-              : isLooking
-                ? 'Looking …'
-                : of
-                  ? `searched in ${n(of)} ${of === 1 ? 'copy' : 'copies'}`
-                  : 'no copy is in hand yet')}
-      </chakra.span>
-      {(failed > 0 || error) && (
-        <Button size="2xs" variant="ghost" onClick={again}>
-          Try again
-        </Button>
-      )}
-    </>
-  )
-}
-
 /** Years from … to …, of those there are. */
 function Years({ years, handle }: { years: readonly number[]; handle: LimitHandle }) {
   const chosen = (handle.limits.year ?? []).map(Number).filter(Boolean)
@@ -404,116 +346,5 @@ function Years({ years, handle }: { years: readonly number[]; handle: LimitHandl
         Set the years
       </Button>
     </chakra.form>
-  )
-}
-
-function KeepView({ handle, views }: { handle: LimitHandle; views: readonly PoolView[] }) {
-  const { inquiry } = useHere()
-  const [name, setName] = useState('')
-  const [open, setOpen] = useState(false)
-  const save = useChange(inquiry.id, api.saveView, (body: BodyOf<typeof api.saveView>) => ({ body }))
-  const again = views.some(v => v.name.toLowerCase() === name.trim().toLowerCase())
-  return (
-    <Popover.Root open={open} onOpenChange={e => setOpen(e.open)} positioning={{ placement: 'bottom-start' }}>
-      <Popover.Trigger asChild>
-        <Button size="2xs" variant="ghost">
-          Keep as a view …
-        </Button>
-      </Popover.Trigger>
-      <Portal>
-        <Popover.Positioner>
-          <Popover.Content w="300px" p="12px" aria-label="Keep as a view">
-            <chakra.form
-              display="flex"
-              gap="8px"
-              onSubmit={e => {
-                e.preventDefault()
-                save.mutate(
-                  { name: name.trim(), limits: handle.limits, words: handle.words },
-                  {
-                    onSuccess: () => {
-                      setOpen(false)
-                      setName('')
-                    },
-                    onError: tellError,
-                  },
-                )
-              }}
-            >
-              <Input
-                size="xs"
-                aria-label="Name of the view"
-                placeholder="its name"
-                maxLength={80}
-                value={name}
-                onChange={e => setName(e.target.value)}
-              />
-              <Button size="xs" type="submit" colorPalette="vine" disabled={!name.trim()}>
-                {again ? 'Replace' : 'Keep'}
-              </Button>
-            </chakra.form>
-          </Popover.Content>
-        </Popover.Positioner>
-      </Portal>
-    </Popover.Root>
-  )
-}
-
-function Views({ views, handle }: { views: readonly PoolView[]; handle: LimitHandle }) {
-  const [open, setOpen] = useState(false)
-  const { inquiry, mayWrite } = useHere()
-  const drop = useChange(inquiry.id, api.endView, (view: number) => ({ params: { view } }))
-  const again = useChange(inquiry.id, api.saveView, (body: BodyOf<typeof api.saveView>) => ({ body }))
-  return (
-    <Popover.Root open={open} onOpenChange={e => setOpen(e.open)} positioning={{ placement: 'bottom-end' }}>
-      <Popover.Trigger asChild>
-        <Button size="2xs" variant="outline">
-          Views ({views.length})
-        </Button>
-      </Popover.Trigger>
-      <Portal>
-        <Popover.Positioner>
-          <Popover.Content w="300px" p="6px" aria-label="Views you kept">
-            {views.map(v => (
-              <Flex key={v.id} align="center">
-                <Button
-                  size="xs"
-                  variant="ghost"
-                  flex="1"
-                  minW="0"
-                  justifyContent="flex-start"
-                  onClick={() => {
-                    setOpen(false)
-                    handle.replace(v.limits, v.words)
-                  }}
-                >
-                  <chakra.span truncate>{v.name}</chakra.span>
-                </Button>
-                {mayWrite && (
-                  <Button
-                    size="xs"
-                    variant="ghost"
-                    color="soft"
-                    aria-label={`Remove the view ${v.name}`}
-                    onClick={() =>
-                      drop.mutate(v.id, {
-                        onSuccess: () =>
-                          tell(`The view “${v.name}” is removed.`, {
-                            label: 'Undo',
-                            onClick: () => again.mutate({ name: v.name, limits: v.limits, words: v.words }),
-                          }),
-                        onError: tellError,
-                      })
-                    }
-                  >
-                    remove
-                  </Button>
-                )}
-              </Flex>
-            ))}
-          </Popover.Content>
-        </Popover.Positioner>
-      </Portal>
-    </Popover.Root>
   )
 }
