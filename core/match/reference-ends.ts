@@ -41,7 +41,12 @@ export function commaEnd(rest: string): number {
     const parts = behind.split(/, /)
     if (OF_REPORTS.test(behind)) return m.index
     const isPress = parts.length <= 4 && parts.every(p => p.length < 45 && !/^\p{Ll}/u.test(p))
-    if (isPress && (OF_PRESS.test(behind) || (parts.length < 4 && parts.every(p => NAME.test(p))))) return m.index
+    if (
+      isPress &&
+      (OF_PRESS.test(behind) ||
+        (parts.length < 4 && parts.every(p => NAME.test(p) || /^\d{1,2}(?:st|nd|rd|th)? ed/.test(p))))
+    )
+      return m.index
   }
   return Infinity
 }
