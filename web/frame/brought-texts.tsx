@@ -266,30 +266,24 @@ function Line({
         </Text>
       </Box>
       {got?.locked && (
-        <Button
-          size="2xs"
-          variant="outline"
-          flex="none"
-          onClick={unlock}
-          aria-label={`Give the password of ${file.name}`}
-        >
+        <LineButton name={`Give the password of ${file.name}`} onClick={unlock}>
           Password
-        </Button>
+        </LineButton>
       )}
       {got?.item && (
-        <Button
-          size="2xs"
-          variant="outline"
-          flex="none"
-          onClick={asNew}
-          aria-label={`Bring in as a new work: ${String(got.item.title)}`}
-        >
+        <LineButton name={`Bring in as a new work: ${String(got.item.title)}`} onClick={asNew}>
           Bring in
-        </Button>
+        </LineButton>
       )}
     </Flex>
   )
 }
+
+const LineButton = ({ name, onClick, children }: { name: string; onClick: () => void; children: string }) => (
+  <Button size="2xs" variant="outline" flex="none" onClick={onClick} aria-label={name}>
+    {children}
+  </Button>
+)
 
 /** Chooses PDFs from the disk, as many as one likes. */
 export function ChooseTexts({ children }: { children: ReactNode }) {
