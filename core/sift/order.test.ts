@@ -2,7 +2,8 @@ import { describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
 import { Learner } from './learner'
 import { FIRST_PAGE, featuresOf, learn, readingOrder, scoresOf, why, type Described } from './order'
-import { atMost, drawsFor, levelOf, mostLeft } from './stopping'
+import { atMost } from './hypergeometric'
+import { drawsFor, levelOf, mostLeft } from './stopping'
 
 const moths = ['Moths at street lamps', 'Street lamps and moths of towns', 'Night moths near lamps', 'Lamps draw moths']
 const boats = [

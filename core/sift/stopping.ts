@@ -1,3 +1,5 @@
+import { atMost } from './hypergeometric'
+
 /**
  * A check of how much is left: the unread works are frozen, some are drawn uniformly and decided, and the number of
  * wanted ones among the others is bounded from above.
@@ -5,23 +7,6 @@
 
 /** The level at which the j-th check of an inquiry speaks (from 1), so that looking often does not cheat: 0.05/2^j. */
 export const levelOf = (j: number): number => 0.05 / 2 ** j
-
-const lnFactorials: number[] = [0]
-function lnFactorial(n: number): number {
-  for (let i = lnFactorials.length; i <= n; i++) lnFactorials.push(lnFactorials[i - 1]! + Math.log(i))
-  return lnFactorials[n]!
-}
-const lnChoose = (n: number, k: number): number =>
-  k < 0 || k > n ? -Infinity : lnFactorial(n) - lnFactorial(k) - lnFactorial(n - k)
-
-/** P(X ≤ k) where n works are drawn without return from N, of which K are wanted (hypergeometric). */
-export function atMost(k: number, N: number, K: number, n: number): number {
-  let sum = 0
-  const all = lnChoose(N, n)
-  for (let x = Math.max(0, n - (N - K)); x <= Math.min(k, K, n); x++)
-    sum += Math.exp(lnChoose(K, x) + lnChoose(N - K, n - x) - all)
-  return Math.min(1, sum)
-}
 
 /**
  * The most wanted works that may be left among the N − n not drawn, when k of n drawn were wanted: exact, one-sided, at
