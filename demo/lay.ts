@@ -3,6 +3,7 @@ import { parseArgs } from 'node:util'
 import type { Item } from '../core/bib/item'
 import { plainCql } from '../core/query/cql'
 import { parseCql } from '../core/query/parse-cql'
+import type { GraphAnswer } from '../core/schema/api'
 import { Api } from './api'
 import { printOut } from './print-out'
 
@@ -14,6 +15,8 @@ interface Work {
   state: string
   reach: string
 }
+/** A work that was met on a trail, with how many kept works cite it. */
+type Met = NonNullable<GraphAnswer['nodes'][number]['pointer']> & { node: number; year: number | null; citing: number }
 type Routed = Work & { routes: { way: string }[] | null; copies: { id: number; outcome: string }[] }
 
 const ALL = ['broadleaf', 'lampyr', 'vigil', 'civic', 'vault', 'fennmark', 'shelf']
@@ -114,15 +117,18 @@ async function begin(more: object) {
       const strand = await api.call<{ id: number }>('POST', `${at}/strands`, { name })
       await this.say(list, `strand:${strand.id}`, true)
     },
-    /** The best neighbours of a work in both directions, into the pool; a work without a DOI has no trail. */
-    async trail(work: Work, most: number): Promise<void> {
-      for (const direction of ['references', 'cited-by']) {
-        const path = `/works/${work.id}/trails/${direction}`
-        if (!(await job(`${path}/walk`).catch(() => undefined))) continue
-        const trail = await api.call<{ neighbours: { key: string; work: number | null }[] }>('GET', at + path)
-        const fresh = trail.neighbours.filter(n => !n.work).slice(0, most)
-        if (fresh.length) await api.call('POST', at + path, { keys: fresh.map(n => n.key) })
-      }
+    /** Walks the trails of all kept works, and brings some of what was met. */
+    async walkRound(bring: (met: Met[]) => Met[]): Promise<void> {
+      await job('/rounds', { scope: 'kept' })
+      const graph = await api.call<GraphAnswer>('GET', `${at}/graph`)
+      const kept = new Set((await this.works()).filter(w => w.state === 'kept').map(w => w.id))
+      const citing = graph.nodes.map(() => 0)
+      graph.citing.forEach((from, i) => kept.has(graph.nodes[from]!.work ?? 0) && citing[graph.cited[i]!]!++)
+      const met = graph.nodes.flatMap((n, i) =>
+        n.pointer ? { ...n.pointer, node: n.id, year: n.year, citing: citing[i]! } : [],
+      )
+      const chosen = bring(met)
+      if (chosen.length) await api.call('POST', `${at}/pointers`, { nodes: chosen.map(n => n.node) })
     },
     lookForWays: () => job('/routes'),
     /** Fetches what is open to all; the gate is left for the student. */
@@ -226,7 +232,10 @@ async function workOnLamps(): Promise<void> {
   await lamps.say(kept.slice(0, 7), 'part', 'evidence')
   await lamps.say(kept.slice(7, 9), 'part', 'background')
   await lamps.say(kept.slice(2, 5), 'tag:several seasons', true)
-  for (const w of kept.slice(6, 8)) await lamps.trail(w, 2)
+  // newer works on the subject; what everybody cites is left for the student to find
+  await lamps.walkRound(met =>
+    met.filter(m => m.citing < 3 && /moth|pollinat/i.test(m.title) && (m.year ?? 0) > 2018).slice(0, 12),
+  )
   await lamps.passedOn(onTopic.filter(w => !kept.includes(w)).slice(0, 4))
   await lamps.lookForWays()
   await lamps.fetchOpen(16)

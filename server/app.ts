@@ -46,7 +46,7 @@ import { serveOn } from './serve/serve'
 import { siftRoutes } from './sift/sift-routes'
 import { traceRoutes } from './trace/trace-routes'
 import { runCitations } from './trace/citations-job'
-import { runTrail } from './trace/trail-job'
+import { runRound } from './trace/round-job'
 import { watchRequests } from './base/watch-loop'
 
 export const jobKinds: Record<string, JobKind> = {
@@ -60,7 +60,7 @@ export const jobKinds: Record<string, JobKind> = {
   paste: { run: runPaste, givenUp: importGivenUp },
   pool: { run: runPool },
   standing: { run: runStanding, givenUp: sweepGivenUp },
-  trail: { run: runTrail },
+  round: { run: runRound },
   citations: { run: runCitations },
   losses: { run: runLosses },
   purge: { run: runPurge },

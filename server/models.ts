@@ -13,7 +13,7 @@ import { blocks } from './pool/blocks'
 import { arrivals, pairLinks, records, works } from './pool/pool-model'
 import { passages } from './read/passages-model'
 import { checks, poolViews, strands } from './sift/sift-model'
-import { trails } from './trace/trails-model'
+import { citations, fieldYears, nodes, rounds, walks } from './trace/graph-model'
 import { modelOf } from './db/table'
 
 const TABLES = {
@@ -37,7 +37,11 @@ const TABLES = {
   strands,
   poolViews,
   checks,
-  trails,
+  rounds,
+  nodes,
+  citations,
+  walks,
+  fieldYears,
   routes,
   copies,
   copyPages,

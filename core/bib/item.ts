@@ -66,6 +66,8 @@ export interface Facts {
   pageCount?: number
   referenceCount?: number
   citedByCount?: number
+  /** The field of research that a citation index counts it in. */
+  field?: string
   /** Address of a freely readable copy, as the source gives it. */
   openUrl?: string
   /** ISO date until which the deposit is closed. */

@@ -4,7 +4,7 @@ import { clean } from '../bib/clean'
 import type { Facts, ReadRecord } from '../bib/item'
 import { mendItem } from '../bib/mend-item'
 import { finish } from '../formats/entry'
-import type { Call, Fields } from './description'
+import type { Call, Fields, TallyCall } from './description'
 import type { Place } from './request'
 
 export interface AnsweredRecord extends ReadRecord {
@@ -48,6 +48,20 @@ export function readAnswer(
   const next = given.length ? nextOf(call, answer, link, place, asked, given.length, total) : undefined
   if (next) page.next = next
   return page
+}
+
+/**
+ * Reads how works are cited: pairs of a number of citations and of works, by the number; what is no count is left out.
+ * @throws SyntaxError where it is no JSON; RangeError where it is nested too deep
+ */
+export function readTallies(call: TallyCall, text: string): [citedBy: number, works: number][] {
+  const sums = new Map<number, number>()
+  for (const tally of all(call.tallies, clean(JSON.parse(text) as unknown))) {
+    if (typeof tally !== 'object' || tally === null) continue
+    const [citedBy, works] = [countOf(first(call.citedBy, tally)), countOf(first(call.works, tally))]
+    if (citedBy !== undefined && works !== undefined) sums.set(citedBy, (sums.get(citedBy) ?? 0) + works)
+  }
+  return [...sums].sort((a, b) => a[0] - b[0])
 }
 
 function nextOf(
@@ -138,10 +152,12 @@ function factsOf(fields: Fields, record: object): Facts {
           .filter((v): v is string => typeof v === 'string' && v.trim() !== '')
       : []
   const [genre, refereed, open] = [value(fields.genre), value(fields.refereedVenue), value(fields.openCopy)]
+  const field = value(fields.field)
   const [citedBy, references] = [countOf(value(fields.citedBy)), countOf(value(fields.references))]
   const [keywords, subjects] = [texts(fields.keywords), texts(fields.subjects)]
   return {
     ...(typeof genre === 'string' && genre ? { genre } : {}),
+    ...(typeof field === 'string' && field ? { field } : {}),
     ...(typeof refereed === 'boolean' ? { refereedVenue: refereed } : {}),
     ...(references === undefined ? {} : { referenceCount: references }),
     ...(citedBy === undefined ? {} : { citedByCount: citedBy }),

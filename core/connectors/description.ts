@@ -58,14 +58,18 @@ export const fieldsShape = shape({
   citedBy: field(),
   references: field(),
   openCopy: field(),
+  field: field(),
 })
 
-const callShape = shape({
+const requestFields = {
   method: maybe(oneOf(['GET', 'POST'])),
   address: template(),
   /** JSON; within it a text "{name}" is the value itself, and "{name}" within a text its letters. */
   body: maybe(mixed<object>().defined()),
   headers: maybe(list(shape({ name: text(), value: text() }))),
+}
+const callShape = shape({
+  ...requestFields,
   /** How further pages are asked for; without it there is one. */
   paging: part(
     shape({
@@ -84,16 +88,26 @@ const callShape = shape({
   types: maybe(list(shape({ said: text(), is: text() }))),
 })
 
+/** Of a call that counts the works of a field and year by how often they are cited. */
+const tallyShape = shape({
+  ...requestFields,
+  /** From the answer: the tallies, one for each number of citations. */
+  tallies: path(),
+  /** From a tally: the number of citations, and how many works have so many. */
+  citedBy: path(),
+  works: path(),
+})
+
 /**
- * What can be asked: a work by its DOI; works by title, author, year or ISBN; what a work refers to; what cites it; how
+ * What can be asked for records: a work by its DOI; works by title, author, year or ISBN; what a work refers to; what cites it; how
  * often it is cited.
  */
 export const CALLS = ['work', 'search', 'references', 'citedBy', 'counts'] as const
 export type CallName = (typeof CALLS)[number]
 
 /**
- * A server that answers in JSON, described by data. In addresses, headers and bodies stand by name: `doi` (and
- * `doiParts`, its parts between slashes), `title`, `author`, `year`, `isbn`; `limit`, `offset` (from 0), `start` (from 1), `page` (from 1), `cursor`; `key`.
+ * A server that answers in JSON, described by data; `peers` tells how works of a `field` and `year` are cited. In addresses, headers and bodies stand by name: `doi` (and
+ * `doiParts`, its parts between slashes), `title`, `author`, `year`, `isbn`, `field`; `limit`, `offset` (from 0), `start` (from 1), `page` (from 1), `cursor`; `key`.
  */
 export const connectorShape = shape({
   id: string()
@@ -110,12 +124,14 @@ export const connectorShape = shape({
     references: part(callShape),
     citedBy: part(callShape),
     counts: part(callShape),
+    peers: part(tallyShape),
   }),
 })
 export type Connector = InferType<typeof connectorShape>
 /** @throws ValidationError with what is wrong of a description; a part that is not known is wrong too */
 export const readConnector = (value: unknown): Connector => connectorShape.validateSync(value, { strict: true })
 export type Call = InferType<typeof callShape>
+export type TallyCall = InferType<typeof tallyShape>
 export type Fields = InferType<typeof fieldsShape>
 
 function isPath(value: string): boolean {

@@ -1,8 +1,8 @@
 import { parseTemplate } from 'url-template'
-import type { Call, Connector } from './description'
+import type { Call, Connector, TallyCall } from './description'
 
 /** What a call asks for; names without a value are left out of addresses. */
-export type Values = Partial<Record<'doi' | 'title' | 'author' | 'year' | 'isbn' | 'key', string>>
+export type Values = Partial<Record<'doi' | 'title' | 'author' | 'year' | 'isbn' | 'field' | 'key', string>>
 
 /** Where in a long answer a request stands. */
 export type Place = { offset: number; page: number; cursor?: string } | { address: string }
@@ -16,12 +16,17 @@ export interface Request {
 }
 
 /** One request of a call. */
-export function requestFor(connector: Connector, call: Call, values: Values, place: Place = FIRST): Request {
+export function requestFor(
+  connector: Connector,
+  call: Call | TallyCall,
+  values: Values,
+  place: Place = FIRST,
+): Request {
   const at = 'address' in place ? FIRST : place
   const given: Record<string, string | number | string[] | undefined> = {
     ...values,
     doiParts: values.doi?.split('/'),
-    ...(call.paging ? { limit: call.paging.size } : {}),
+    ...('paging' in call && call.paging ? { limit: call.paging.size } : {}),
     ...('offset' in at ? { offset: at.offset, start: at.offset + 1, page: at.page, cursor: at.cursor } : {}),
   }
   const known = withValues(given)

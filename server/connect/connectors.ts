@@ -1,6 +1,6 @@
 import { setTimeout as pause } from 'node:timers/promises'
-import { readAnswer, type AnswerPage } from '../../core/connectors/answer'
-import { needsKey, type Call, type CallName, type Connector } from '../../core/connectors/description'
+import { readAnswer, readTallies, type AnswerPage } from '../../core/connectors/answer'
+import { needsKey, type Call, type CallName, type Connector, type TallyCall } from '../../core/connectors/description'
 import { FIRST, requestFor, type Place, type Values } from '../../core/connectors/request'
 import type { Context } from '../base/context'
 import { decodeText } from '../base/decode'
@@ -16,7 +16,7 @@ const LONGEST_WAIT = 20
 const TRIES = 3
 
 /** The servers that can be asked something, in the operator's order. */
-export const connectorsFor = (outside: Outside, call: CallName): Connector[] =>
+export const connectorsFor = (outside: Outside, call: keyof Connector['calls']): Connector[] =>
   outside.connectors.filter(x => x.calls[call])
 
 /** Who is asked for citations, in words. */
@@ -61,7 +61,11 @@ export async function* askConnector(
   if (!call) return
   const key = await keyOf(c, connector)
   for (let place: Place | undefined = FIRST; place;) {
-    const page = await askPage(c, connector, call, { ...values, ...(key ? { key } : {}) }, place, signal)
+    const at: Place = place
+    const given = { ...values, ...(key ? { key } : {}) }
+    const page: AnswerPage | undefined = await askPage(c, connector, call, given, at, signal, (text, link, url) =>
+      readAnswer(call, text, link, at, url),
+    )
     if (!page) return
     yield page
     place = page.next
@@ -74,14 +78,30 @@ export async function askConnectorOnce(...asked: Parameters<typeof askConnector>
   return undefined
 }
 
-async function askPage(
+/** How the works of a field and year are cited; undefined where that is not known. @throws OutsideError */
+export async function askPeers(
   c: Context,
   connector: Connector,
-  call: Call,
+  values: { field: string; year: string },
+  signal: AbortSignal,
+): Promise<[citedBy: number, works: number][] | undefined> {
+  const call = connector.calls.peers
+  if (!call) return undefined
+  const key = await keyOf(c, connector)
+  return askPage(c, connector, call, { ...values, ...(key ? { key } : {}) }, FIRST, signal, text =>
+    readTallies(call, text),
+  )
+}
+
+async function askPage<T>(
+  c: Context,
+  connector: Connector,
+  call: Call | TallyCall,
   values: Values,
   place: Place,
   signal: AbortSignal,
-): Promise<AnswerPage | undefined> {
+  readAs: (text: string, link: string | undefined, url: string) => T,
+): Promise<T | undefined> {
   const { url, ...how } = requestFor(connector, call, values, place)
   for (let tries = 1; ; tries++) {
     if (connector.perDay && !(await countRequest(c, connector.id, connector.perDay)))
@@ -101,7 +121,7 @@ async function askPage(
       if (!body.length) return undefined
       const link = headers.link === undefined ? undefined : String(headers.link)
       const { text } = decodeText(body)
-      return read(connector, () => readAnswer(call, text, link, place, answer.url))
+      return read(connector, () => readAs(text, link, answer.url))
     } catch (e) {
       const wait = e instanceof OutsideError ? e.afterSeconds : undefined
       if (wait === undefined || wait > LONGEST_WAIT || tries >= TRIES) throw e

@@ -53,7 +53,7 @@ declare module '../base/context' {
 export async function stationCounts({ db }: Context, id: number) {
   const [row] = await db.sequelize.query<Record<string, number | string | null>>(
     `SELECT w.*, s.*,
-       (SELECT COUNT(DISTINCT work_id) FROM trails WHERE inquiry_id = :id) AS trails,
+       (SELECT COUNT(DISTINCT node_id) FROM walks WHERE inquiry_id = :id AND day IS NOT NULL) AS trails,
        (SELECT COUNT(DISTINCT c.work_id) FROM copies c JOIN works k ON k.id = c.work_id
          WHERE c.inquiry_id = :id AND c.outcome = 'proved' AND k.state = 'kept') AS inHand,
        (SELECT COUNT(DISTINCT work_id) FROM passages WHERE inquiry_id = :id) AS readWorks,

@@ -24,6 +24,7 @@ import { copyTexts } from './migration-0023-copy-texts'
 import { selectors } from './migration-0024-selectors'
 import { scans } from './migration-0025-scans'
 import { parts } from './migration-0026-parts'
+import { graph, trailsToRows } from './migration-0027-graph'
 import { raw } from './migration-0013-raw'
 
 /** All migrations in order. Each can be run again, since statements that define tables cannot be rolled back. */
@@ -54,6 +55,7 @@ const migrations: { name: string; statements: string[]; fill?: (sequelize: Seque
   { name: '0024-selectors', statements: selectors },
   { name: '0025-scans', statements: scans },
   { name: '0026-parts', statements: parts },
+  { name: '0027-graph', statements: graph, fill: trailsToRows },
 ]
 
 export async function migrate(sequelize: Sequelize): Promise<string[]> {

@@ -33,6 +33,8 @@ export const records = describeTable('records', {
   workId: orNull(whole()),
   /** How it came into the pool: a row of arrivals. */
   arrival: orNull(whole()),
+  /** Of its item, by the database itself; never written. */
+  doi: orNull(word()),
   at: moment(),
 })
 export type RecordRow = RowOf<typeof records>

@@ -30,7 +30,7 @@ const NUMBERED = [
   'sweeps/:n/records',
   'sweeps/:n/against/1',
   'sweeps/1/against/:n',
-  'works/:n/trails/references',
+  'works/:n/trail',
 ]
 test.each(
   NUMBERED.flatMap(p =>

@@ -249,42 +249,41 @@ test('an answer closes every pair of records of two works, and a later one opens
   expect((await mine()).length).toBeLessThanOrEqual(left)
 })
 
-test('trails lead to references and citing works, by citations a year, and into the pool', async () => {
+test('trails lead to references and citing works, as the index has them, and into the pool', async () => {
   const works: Line[] = await get('/works')
   const cited = world.works
     .filter(w => citingNow(world, w.id).length > 3 && w.references.length > 3)
     .map(w => w.item.DOI)
   const origin = works.find(w => w.doi && cited.includes(w.doi))!
-  const trail = async (direction: string) => get(`/works/${origin.id}/trails/${direction}`)
-  const walk = async (direction: string) => {
-    expect(await trail(direction)).toMatchObject({ walkedAt: null, neighbours: [] })
-    await desk.finish(id, (await post(`/works/${origin.id}/trails/${direction}/walk`, {}, 202)).job)
-    return trail(direction)
-  }
-  const references = await walk('references')
   const truth = world.byDoi.get(origin.doi!)!
-  expect(references.total).toBe(truth.references.length - truth.unlinked)
-  const rates = references.neighbours.map((n: { perYear: number | null }) => n.perYear ?? -1)
-  expect([...rates].sort((x, y) => y - x)).toEqual(rates)
-  const fresh = references.neighbours.filter(
-    (n: { work: number | null; item: { DOI?: string } }) => n.work === null && n.item.DOI,
+  expect((await get('/graph')).nodes).toEqual([])
+  const { job } = await post('/rounds', { scope: 'work', of: origin.id }, 202)
+  expect((await desk.finish(id, job)).result).toMatchObject({ n: null, trails: 2, amiss: 0 })
+  const graph = await get('/graph')
+  expect(
+    graph.walks.map((w: { direction: string; total: number; got: number }) => [w.direction, w.total, w.got]),
+  ).toEqual(
+    [
+      ['cited-by', citingNow(world, truth.id).length],
+      ['references', truth.references.length - truth.unlinked],
+    ].map(([way, n]) => [way, n, n]),
   )
-  const added = await post(`/works/${origin.id}/trails/references`, { keys: [fresh[0].key] })
-  expect(added).toMatchObject({ records: 1, newWorks: 1 })
-  const again = await trail('references')
-  expect(again.neighbours.find((n: { key: string }) => n.key === fresh[0].key).work).toBeGreaterThan(0)
+  const here = graph.nodes.findIndex((n: { work: number | null }) => n.work === origin.id)
+  expect(graph.cited.filter((_: number, i: number) => graph.citing[i] === here)).toHaveLength(
+    truth.references.length - truth.unlinked,
+  )
+  const fresh = graph.nodes.find((n: { pointer: { doi: string | null } | null }) => n.pointer?.doi)
+  expect(await post('/pointers', { nodes: [fresh.id] })).toMatchObject({ records: 1, newWorks: 1 })
+  const now = (await get('/graph')).nodes.find((n: { id: number }) => n.id === fresh.id)
+  expect(now).toMatchObject({ work: expect.any(Number), pointer: null })
+  expect(await get(`/works/${now.work}/trail`)).toHaveLength(2)
   await bring(
     '@article{far, title={A tale that no index knows of}, author={Okafor, Ada}, year={2020}, doi={10.5555/nowhere.1}}',
   )
   const unknown = ((await get('/works')) as Line[]).find(w => w.doi === '10.5555/nowhere.1')!
-  const { state, result } = await desk.finish(
-    id,
-    (await post(`/works/${unknown.id}/trails/references/walk`, {}, 202)).job,
-  )
-  expect([state, result.known]).toEqual(['done', false])
-  expect((await get(`/works/${unknown.id}/trails/references`)).walkedAt).toBeNull()
-  const citing = await walk('cited-by')
-  expect(citing.total).toBe(citingNow(world, truth.id).length)
+  await desk.finish(id, (await post('/rounds', { scope: 'work', of: unknown.id }, 202)).job)
+  const walks = (await get('/graph')).walks.filter((w: { trouble: string | null }) => w.trouble)
+  expect(walks.map((w: { total: number }) => w.total)).toEqual([0, 0])
 })
 
 test('the citation index is asked how often each work of the pool is cited, and what came before a failure stands', async () => {

@@ -2,14 +2,19 @@ import { api } from '../../core/schema/api'
 import type { Context } from '../base/context'
 import type { Serve } from '../serve/serve'
 import { askCitations } from './citations-job'
-import { bringFromTrail, trailOf, walkTrail } from './trails-service'
+import { graphOfInquiry, trailOfWork } from './graph-service'
+import { bringPointers } from './pointers-service'
+import { beginRound, planRound, walkOn } from './rounds-service'
 
-/** Trace: trails from a work to its references and to what cites it. */
+/** Trace: who cites whom around the kept works, rounds that find it, and pointers into the pool. */
 export function traceRoutes(c: Context, serve: Serve): void {
-  serve(api.trail, ({ member, params }) => trailOf(c, member, params.work, params.direction))
-  serve(api.walkTrail, ({ member, params, once }) => once(t => walkTrail(c, member, params.work, params.direction, t)))
-  serve(api.askCitations, ({ member, once }) => once(t => askCitations(c, member, t)))
-  serve(api.bringFromTrail, ({ member, params: { work, direction }, body: { keys }, once }) =>
-    once((t, revision) => bringFromTrail(c, { ...member, revision }, { work, direction, keys }, t)),
+  serve(api.graph, ({ member }) => graphOfInquiry(c, member))
+  serve(api.planRound, ({ member, query }) => planRound(c, member, query))
+  serve(api.walkRound, ({ member, body, once }) => once(t => beginRound(c, member, body, t)))
+  serve(api.walkOn, ({ member, params, once }) => once(t => walkOn(c, member, params.round, t)))
+  serve(api.trailOf, ({ member, params }) => trailOfWork(c, member, params.work))
+  serve(api.bringPointers, ({ member, body, once }) =>
+    once((t, revision) => bringPointers(c, { ...member, revision }, body, t)),
   )
+  serve(api.askCitations, ({ member, once }) => once(t => askCitations(c, member, t)))
 }

@@ -35,6 +35,7 @@ export const facts = like<Facts>()({
   pageCount: number(),
   referenceCount: number(),
   citedByCount: number(),
+  field: string(),
   openUrl: string(),
   embargoUntil: string(),
   shelf: maybe(list(object({ branch: text(), call: text(), note: string() }).noUnknown())),

@@ -5,7 +5,8 @@ import type { AnswerOf } from './endpoint'
 import { gatherApi, losses } from './gather'
 import { inquiriesApi, job } from './inquiries'
 import { poolApi } from './pool'
-import { composeApi, obtainApi, passage, readApi, recognised, traceApi } from './read'
+import { composeApi, obtainApi, passage, readApi, recognised } from './read'
+import { traceApi } from './trace'
 
 /** Every address of the API, by the name of what it does. */
 export const api = {
@@ -48,8 +49,10 @@ export type Pooled = Answer<'bring'>
 export type Standing = Answer<'standing'>[number]
 export type Counts = Answer<'counts'>
 export type ImportRow = Answer<'imports'>[number]
-export type Trail = Answer<'trail'>
-export type Neighbour = Trail['neighbours'][number]
+export type GraphAnswer = Answer<'graph'>
+export type RoundPlan = Answer<'planRound'>
+export type WalkedRound = GraphAnswer['rounds'][number]
+export type WorkTrail = Answer<'trailOf'>
 export type Obtainable = Answer<'ways'>[number]
 export type Gate = Answer<'gate'>
 export type Copy = Answer<'copy'>

@@ -50,7 +50,7 @@ export const job = shape({
     'retrieval',
     'copy',
     'scan',
-    'trail',
+    'round',
     'citations',
     'losses',
   ]),

@@ -3,7 +3,6 @@ import { item, kind, lineFields, OUTCOMES, partOfItem, proof, richRun, route, ru
 import { BYTES, endpoint } from './endpoint'
 import { begun, styleNames } from './inquiries'
 import { bag, flag, list, maybe, moment, oneOf, orNull, real, rowId, shape, text, uuid, whole } from './parts'
-import { pooled } from './gather'
 import { array } from 'yup'
 import { STYLES } from '../../cite/styles'
 import type { Name } from '../../bib/item'
@@ -33,16 +32,6 @@ export const passage = shape({
   ownId: orNull(text()),
   at: moment(),
 })
-const neighbour = shape({
-  key: text(),
-  item,
-  kind,
-  confidence: real(),
-  citedBy: orNull(whole()),
-  perYear: orNull(real()),
-  /** The work of the pool that it is. */
-  work: orNull(whole()),
-})
 /** Bytes of a student’s own file at most. */
 export const LARGEST_COPY = 60 * 1024 * 1024
 const received = shape({
@@ -65,34 +54,6 @@ export const recognised = received.shape({
   item: maybe(item),
 })
 const chosenWorks = object({ works: array(rowId.required()).max(2000) })
-
-export const traceApi = {
-  askCitations: endpoint('POST', '/inquiries/:inquiry/citations', {
-    does: 'Asks the citation index how often each work of the pool is cited, as a job.',
-    status: 202,
-    answer: begun,
-  }),
-  trail: endpoint('GET', '/inquiries/:inquiry/works/:work/trails/:direction', {
-    does: 'A trail as it was walked: `references` or `cited-by`.',
-    answer: shape({
-      /** When it was walked; null where it was not yet. */
-      walkedAt: orNull(moment()),
-      total: whole(),
-      from: text(),
-      neighbours: list(neighbour),
-    }),
-  }),
-  walkTrail: endpoint('POST', '/inquiries/:inquiry/works/:work/trails/:direction/walk', {
-    does: 'Walks a trail, as a job.',
-    status: 202,
-    answer: begun,
-  }),
-  bringFromTrail: endpoint('POST', '/inquiries/:inquiry/works/:work/trails/:direction', {
-    does: 'Brings works of a trail into the pool.',
-    body: object({ keys: array(string().required()).min(1, 'Choose at least one work.').max(500).required() }),
-    answer: pooled,
-  }),
-}
 
 export const obtainApi = {
   ways: endpoint('GET', '/inquiries/:inquiry/routes', {
