@@ -3,7 +3,7 @@ import { defineConfig } from '@playwright/test'
 const port = Number(process.env.E2E_PORT ?? 4740)
 
 /** Half of the tests by their time; all others are the second half. */
-const firstHalf = /(account|copy|path|sift)\.spec/
+const firstHalf = /(account|copy|foreign|path|sift|trace)\.spec/
 /**
  * Two desks, each with ports, a data folder and a browser of its own, so that the tests of one never meet the
  * other's.

@@ -109,14 +109,14 @@ test('a student walks from a question to an exported entry', async ({ page }) =>
 
   // 6. Trace
   await station(page, 'Trace').click()
-  await expect(page.getByRole('tab', { name: /Cited by \d+/ })).toBeVisible()
-  await page.getByRole('tab', { name: /Cited by/ }).click()
-  const neighbour = page.getByRole('checkbox', { disabled: false }).first()
-  if (await neighbour.count()) {
-    await neighbour.check({ force: true })
-    await page.getByRole('button', { name: 'Bring 1 into the pool' }).click()
-    await expect(page.getByText(/1 new work in the pool/)).toBeVisible()
-  }
+  await page.getByRole('button', { name: 'Walk round 1' }).click()
+  await page.getByRole('button', { name: /^Walk \d+ trails?$/ }).click()
+  await expect(page.getByRole('button', { name: 'Walk round 2' })).toBeVisible({ timeout: 120_000 })
+  await page.getByRole('tab', { name: 'References' }).click()
+  await page.getByRole('button', { name: 'Of all kept' }).click()
+  await page.getByRole('checkbox', { disabled: false }).first().check({ force: true })
+  await page.getByRole('button', { name: 'Bring 1 into the pool' }).click()
+  await expect(page.getByText(/1 new work in the pool/)).toBeVisible()
 
   // 7. Obtain: ways, the gate, fetching
   await station(page, 'Obtain').click()

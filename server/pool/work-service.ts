@@ -70,6 +70,7 @@ export async function workInFull(c: Context, { inquiryId, day }: Member, id: num
     passages,
     entry,
     trails,
+    byTrail: records.every(r => r.source === 'trail'),
     history,
   }
 }

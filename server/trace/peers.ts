@@ -1,11 +1,15 @@
 import { Op } from 'sequelize'
 import type { YearOfField } from '../../core/trails/rate'
 import { addDays } from '../../core/bib/dates'
+import { LEAST } from '../../core/trails/landmarks'
 import type { Context } from '../base/context'
 import { askPeers } from '../connect/connectors'
 import type { Connector } from '../../core/connectors/description'
 import { inTransaction } from '../db/transaction'
+import { graphNodes } from './graph-model'
 
+/** Fields and years that one round asks for at most, to compare works with. */
+export const PEERS = 200
 /** Counts of a field move slowly: those of so many days are as good as new. */
 const FRESH_DAYS = 90
 
@@ -55,4 +59,37 @@ export async function learnPeers(
     counts,
   }
   await inTransaction(c.db.sequelize, transaction => c.db.fieldYears.upsert(row, { transaction }))
+}
+
+/** The fields of the kept works, in each year from the oldest work that three of them cite. */
+export async function comparable(
+  c: Context,
+  inquiryId: number,
+  day: string,
+): Promise<{ field: string; year: number }[]> {
+  const kept = await c.db.works
+    .scope('living')
+    .findAll({ where: { inquiryId, state: 'kept' }, attributes: ['id'], raw: true })
+  const isKept = new Set(kept.map(w => w.id))
+  const nodes = await graphNodes(c, inquiryId)
+  const ours = new Set(nodes.flatMap(n => (n.work !== null && isKept.has(n.work) ? n.id : [])))
+  const links = await c.db.citations.findAll({
+    where: { inquiryId, citing: [...ours] },
+    attributes: ['cited'],
+    raw: true,
+  })
+  const cited = new Map<number, number>()
+  for (const l of links) cited.set(l.cited, (cited.get(l.cited) ?? 0) + 1)
+  const fields = new Set<string>()
+  const thisYear = Number(day.slice(0, 4))
+  let from = thisYear
+  for (const { id, line, facts } of nodes) {
+    if (ours.has(id) && facts.field) fields.add(facts.field)
+    if (line.year && line.year <= thisYear && (ours.has(id) || cited.get(id)! >= LEAST))
+      from = Math.min(from, line.year)
+  }
+  // newest first: where the calls do not suffice, the most is known of the years that most works are of
+  return Array.from({ length: thisYear - from + 1 }, (_, i) => thisYear - i).flatMap(year =>
+    [...fields].map(field => ({ field, year })),
+  )
 }

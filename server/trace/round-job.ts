@@ -1,6 +1,5 @@
 import type { Facts, Item } from '../../core/bib/item'
 import type { Direction } from '../../core/schema/api/trace'
-import { LEAST } from '../../core/trails/landmarks'
 import type { Context } from '../base/context'
 import { Problem } from '../base/problem'
 import { askConnector, askConnectorOnce, connectorsFor } from '../connect/connectors'
@@ -8,17 +7,14 @@ import { OutsideError } from '../connect/http'
 import { deskDay } from '../db/desk-day'
 import { change } from '../db/revision'
 import type { JobHandle } from '../jobs/queue'
-import { graphNodes, putCitations, putNodes, worksOfNodes, type NodeRow, type RoundRow } from './graph-model'
+import { putCitations, putNodes, worksOfNodes, type NodeRow, type RoundRow } from './graph-model'
 import { nodeRows } from './graph-service'
 import { keyOfNode } from './node-key'
-import { learnPeers, missingPeers } from './peers'
+import { comparable, learnPeers, missingPeers, PEERS } from './peers'
 import { indexFor, MOST } from './rounds-service'
 
 /** So many trails in a row that cannot be walked are the index's trouble, not theirs. */
 const IN_A_ROW = 3
-/** Fields and years that one round asks for at most, to compare works with. */
-const PEERS = 200
-
 /** A round under way: what it may still ask, and what it came to. */
 interface Under {
   c: Context
@@ -181,7 +177,7 @@ async function comparePeers(
   const { c, round, day, signal } = under
   const index = connectorsFor(c.settings.outside, 'peers')[0]
   if (!index) return undefined
-  const wanted = await missingPeers(c, index.id, await comparable(under), day)
+  const wanted = await missingPeers(c, index.id, await comparable(c, round.inquiryId, day), day)
   const asked = wanted.slice(0, Math.max(0, Math.min(PEERS, round.most - under.calls)))
   try {
     for (const [i, w] of asked.entries()) {
@@ -206,34 +202,4 @@ async function comparePeers(
   return asked.length < wanted.length
     ? `${wanted.length - asked.length} comparisons are left for the next round.`
     : undefined
-}
-
-/** The fields of the kept works, in each year from the oldest work that three of them cite. */
-async function comparable({ c, round, day }: Under): Promise<{ field: string; year: number }[]> {
-  const { inquiryId } = round
-  const kept = await c.db.works
-    .scope('living')
-    .findAll({ where: { inquiryId, state: 'kept' }, attributes: ['id'], raw: true })
-  const isKept = new Set(kept.map(w => w.id))
-  const nodes = await graphNodes(c, inquiryId)
-  const ours = new Set(nodes.flatMap(n => (n.work !== null && isKept.has(n.work) ? n.id : [])))
-  const links = await c.db.citations.findAll({
-    where: { inquiryId, citing: [...ours] },
-    attributes: ['cited'],
-    raw: true,
-  })
-  const cited = new Map<number, number>()
-  for (const l of links) cited.set(l.cited, (cited.get(l.cited) ?? 0) + 1)
-  const fields = new Set<string>()
-  const thisYear = Number(day.slice(0, 4))
-  let from = thisYear
-  for (const { id, line, facts } of nodes) {
-    if (ours.has(id) && facts.field) fields.add(facts.field)
-    if (line.year && line.year <= thisYear && (ours.has(id) || cited.get(id)! >= LEAST))
-      from = Math.min(from, line.year)
-  }
-  // newest first: where the calls do not suffice, the most is known of the years that most works are of
-  return Array.from({ length: thisYear - from + 1 }, (_, i) => thisYear - i).flatMap(year =>
-    [...fields].map(field => ({ field, year })),
-  )
 }

@@ -6,9 +6,11 @@ import { BUDGET, DIRECTIONS, type Direction, type Scope } from '../../core/schem
 import type { Context } from '../base/context'
 import { notFound, Problem } from '../base/problem'
 import { connectorsFor } from '../connect/connectors'
+import { deskDay } from '../db/desk-day'
 import type { By } from '../deeds/deeds-service'
 import { enqueue } from '../jobs/queue'
 import type { Member } from '../sessions/member'
+import { comparable, missingPeers, PEERS } from './peers'
 import { nodeRowOfWork } from './graph-service'
 import { latestWalks, nodesOfWorks, putNodes } from './graph-model'
 
@@ -49,7 +51,18 @@ export async function planRound(
 ): Promise<Answer<'planRound'>> {
   const { origins, calls, withoutDoi, walked } = await plan(c, inquiryId, asked)
   const trails = origins.reduce((sum, o) => sum + o.directions.length, 0)
-  return { n: await numberOf(c, inquiryId, asked), origins: origins.length, trails, calls, withoutDoi, walked }
+  const n = await numberOf(c, inquiryId, asked)
+  const comparing = trails ? await comparisons(c, inquiryId) : 0
+  return { n, origins: origins.length, trails, calls, comparing, withoutDoi, walked }
+}
+
+/** Comparisons that are known to be missing; before the first round nobody knows of which fields. */
+async function comparisons(c: Context, inquiryId: number): Promise<number> {
+  const index = connectorsFor(c.settings.outside, 'peers')[0]
+  if (!index) return 0
+  const day = await deskDay(c.db)
+  const wanted = await comparable(c, inquiryId, day)
+  return wanted.length ? Math.min(PEERS, (await missingPeers(c, index.id, wanted, day)).length) : PEERS
 }
 
 /** A look at one work is no round of its own. */

@@ -17,6 +17,9 @@ const PATTERNS = [
   { d: 'M0 0 L8 8 M8 0 L0 8', colour: 'slate' },
 ]
 
+/** The colour of a pattern, as a token. */
+export const colourOf = (n: number): string => PATTERNS[n % PATTERNS.length]!.colour
+
 export interface StrandLook extends Strand {
   /** Which pattern it has. */
   n: number

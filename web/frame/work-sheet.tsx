@@ -6,6 +6,7 @@ import { Link, useNavigate, useParams } from 'react-router'
 import { authorLine } from '../../core/bib/names'
 import { useChange, useOf } from '../api/hooks'
 import { api, type Work } from '../../core/schema/api'
+import { CameBy } from './came-by'
 import { CopyParts } from './copy-parts'
 import { useDecide } from './decide'
 import { Deeds } from './deeds'
@@ -340,6 +341,7 @@ function Sheet({ id }: { id: number }) {
           )}
         </Box>
       </Box>
+      {w.byTrail && <CameBy work={w.id} />}
       <Box>
         <Heading>Ways to the text</Heading>
         <Flex gap="8px" align="center" fontSize="14px" mb="6px">

@@ -115,6 +115,7 @@ export const sheet = (w: WorkLine) => ({
   passages: [],
   entry: null,
   trails: [],
+  byTrail: false,
   history: [],
   reachSaid: 'Obtain has not looked for its ways yet.',
 })

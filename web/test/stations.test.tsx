@@ -9,7 +9,6 @@ import { Compose } from '../stations/compose'
 import { Inquiries } from '../stations/inquiries'
 import { Obtain } from '../stations/obtain'
 import { Sift } from '../stations/sift/sift'
-import { Trace } from '../stations/trace'
 import { answers, inquiry, open, posted, sent, tellJob, work } from './rig'
 
 describe('Sift', () => {
@@ -59,57 +58,6 @@ describe('Sift', () => {
     await userEvent.keyboard('j')
     expect(posted('/inquiries/1/decisions')).toHaveLength(0)
   })
-})
-
-test('Trace orders neighbours, marks those in the pool and brings others in', async () => {
-  const neighbour = (key: string, more = {}) => ({
-    key,
-    item: { id: '', type: 'article-journal', title: `Neighbour ${key}` },
-    kind: 'research article',
-    confidence: 0.9,
-    citedBy: 8,
-    perYear: 2.5,
-    work: null,
-    ...more,
-  })
-  answers['GET /inquiries/1/works/3/trails/references'] = {
-    walkedAt: '2026-10-04T10:00:00.000Z',
-    total: 2,
-    from: 'Lampyr Citations',
-    neighbours: [neighbour('a'), neighbour('b', { work: 1 })],
-  }
-  // what nobody walked yet is walked when it is looked at
-  const unwalked = { walkedAt: null, total: 0, from: 'Lampyr Citations', neighbours: [] }
-  answers['GET /inquiries/1/works/3/trails/cited-by'] = unwalked
-  answers['POST /inquiries/1/works/3/trails/cited-by/walk'] = { job: 7 }
-  answers['POST /inquiries/1/works/3/trails/references'] = { records: 1, newWorks: 1, known: 0 }
-  open(Trace, 'trace')
-  expect(await screen.findByRole('tab', { name: 'References 2' })).toBeInTheDocument()
-  expect(screen.getByRole('checkbox', { name: 'Choose: Neighbour b' })).toBeDisabled()
-  await userEvent.click(screen.getByRole('checkbox', { name: 'Choose: Neighbour a' }))
-  await userEvent.click(screen.getByRole('button', { name: 'Bring 1 into the pool' }))
-  await waitFor(() => expect(posted('/inquiries/1/works/3/trails/references')[0]!.body).toEqual({ keys: ['a'] }))
-  expect(posted('/inquiries/1/works/3/trails/references/walk')).toHaveLength(0)
-  expect(posted('/inquiries/1/works/3/trails/cited-by/walk')).toHaveLength(1)
-  await userEvent.click(screen.getByRole('tab', { name: /Cited by/ }))
-  const job = { id: 7, kind: 'trail', payload: { work: 3, direction: 'cited-by' }, result: null, error: null }
-  act(() => tellJob({ ...job, state: 'running', progress: { done: 100, of: 340 } }))
-  expect(await screen.findByText(/Walking the trail: 100 of 340/)).toBeInTheDocument()
-  answers['GET /inquiries/1/works/3/trails/cited-by'] = { ...unwalked, walkedAt: '2026-10-05T10:00:00.000Z' }
-  act(() => tellJob({ ...job, state: 'done', progress: {} }))
-  expect(await screen.findByText('Nobody cites it yet')).toBeInTheDocument()
-})
-
-test('Trace says why a work has no trail, and does not offer to try again', async () => {
-  const unwalked = { walkedAt: null, total: 0, from: 'Lampyr Citations', neighbours: [] }
-  answers['GET /inquiries/1/works'] = [work(3, { state: 'kept', doi: null })]
-  answers['GET /inquiries/1/works/3/trails/references'] = unwalked
-  answers['GET /inquiries/1/works/3/trails/cited-by'] = unwalked
-  open(Trace, 'trace')
-  expect(await screen.findByText('No trail from this work')).toBeInTheDocument()
-  expect(screen.getByText(/finds works by DOI, and this one has none/)).toBeInTheDocument()
-  expect(sent.some(s => s.path.endsWith('/walk'))).toBe(false)
-  expect(screen.queryByRole('button', { name: 'Try again' })).toBeNull()
 })
 
 describe('Obtain', () => {

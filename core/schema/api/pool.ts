@@ -69,6 +69,8 @@ const work = shape({
     shape({ id: whole(), inquiryId: whole(), workId: whole(), annotation: text(), version: whole(), at: moment() }),
   ),
   trails: list(shape({ direction: text(), total: whole() })),
+  /** Nothing but trails brought it. */
+  byTrail: flag(),
   history: list(deed),
 })
 const side = shape({ record: whole(), work: whole(), source: text(), item, facts })

@@ -111,8 +111,10 @@ export const traceApi = {
       /** Works whose trails it would walk, and how many trails. */
       origins: whole(),
       trails: whole(),
-      /** Calls by what is known of their numbers, those for comparison with their fields included. */
+      /** Calls by what is known of their numbers. */
       calls: whole(),
+      /** Further calls at most, to compare works with others of their field and year; they serve later rounds too. */
+      comparing: whole(),
       /** Works that the index cannot be asked for. */
       withoutDoi: list(whole()),
       /** Trails that were walked before. */

@@ -1,0 +1,94 @@
+import AxeBuilder from '@axe-core/playwright'
+import { expect, test } from './desk'
+
+const axe = async (page: ConstructorParameters<typeof AxeBuilder>[0]['page']) => {
+  const { violations } = await new AxeBuilder({ page })
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
+    .analyze()
+  expect(violations.map(v => `${v.id}: ${v.nodes[0]!.target.join(' ')}`)).toEqual([])
+}
+
+test('trails by keyboard alone: along the trellis, what is lacking kept and taken back, another round planned and walked', async ({
+  page,
+}) => {
+  await page.goto('/inquiries/1/trace')
+  const lacking = page.getByRole('list', { name: 'You lack' })
+  await expect(lacking.getByRole('listitem').first()).toContainText(/\d+ of your \d+ cite it · fame explains/)
+  await axe(page)
+
+  // along the leaves, and into the work
+  const trellis = page.getByRole('application', { name: /Trellis/ })
+  const on = () => trellis.locator('[data-on]').getAttribute('data-leaf')
+  await trellis.focus()
+  const first = await on()
+  await page.keyboard.press('ArrowDown')
+  await expect.poll(on).not.toBe(first)
+  const second = await on()
+  await page.keyboard.press('ArrowUp')
+  await expect.poll(on).not.toBe(second)
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('dialog', { name: 'Work sheet' })).toBeVisible()
+  await page.keyboard.press('Escape')
+  await expect(page.getByRole('dialog', { name: 'Work sheet' })).toHaveCount(0)
+
+  // what is lacking is kept in one step, and remembers its trail
+  await page.getByRole('tab', { name: /You lack/ }).focus()
+  await page.keyboard.press('ArrowDown')
+  const row = lacking.locator('[data-current]')
+  const title = (await row.getByRole('button').first().textContent())!
+  await axe(page)
+  await page.keyboard.press('j')
+  await expect(page.getByText(`Kept, and brought into the pool: “${title}”`)).toBeVisible()
+  await expect(lacking.getByRole('button', { name: title, exact: true })).toHaveCount(0)
+  const kept = (await (await page.request.get('/api/inquiries/1/works')).json()) as {
+    id: number
+    title: string
+    state: string
+  }[]
+  const work = kept.find(w => w.title === title)!
+  expect(work.state).toBe('kept')
+
+  // a round from what is kept now: what it asks stands before it is walked
+  await page.getByRole('button', { name: 'Walk round 2' }).focus()
+  await page.keyboard.press('Enter')
+  const dialog = page.getByRole('dialog', { name: 'Walk round 2' })
+  await expect(dialog).toContainText(/2 trails of 1 work/)
+  await expect(dialog).toContainText(/About \d+ calls? to Lampyr Citations/)
+  await axe(page)
+  await dialog.getByRole('button', { name: 'Walk 2 trails' }).focus()
+  await page.keyboard.press('Enter')
+  await expect(page.getByText(/Trellis/).first()).toContainText(/round 2/, { timeout: 120_000 })
+  await expect(page.getByRole('button', { name: 'Walk round 3' })).toBeVisible({ timeout: 120_000 })
+  await expect(page.getByRole('table', { name: /New works in the pool/ })).toContainText(/round 2/)
+
+  // it stands on the path that led to it
+  await page.goto(`/inquiries/1/trace?work=${work.id}`)
+  const sheet = page.getByRole('dialog', { name: 'Work sheet' })
+  await expect(sheet.getByText(/from the references of/)).toContainText('round 1')
+  await page.keyboard.press('Escape')
+
+  // as a table, and the lists of all kept works
+  await page.getByRole('button', { name: 'As a table' }).press('Enter')
+  await expect(page.getByRole('table', { name: 'Kept works' })).toContainText(title)
+  await page.getByRole('tab', { name: 'Alike' }).press('Enter')
+  await page.getByRole('button', { name: 'Of all kept' }).press('Enter')
+  await expect(page.getByRole('list', { name: 'Alike' }).getByRole('listitem').first()).toContainText(/\d+% alike/)
+  await axe(page)
+
+  // and taken back by the key that takes back everywhere
+  const group = (
+    (await (await page.request.get('/api/inquiries/1/history')).json()) as { what: string; group: string | null }[]
+  ).find(d => d.what === 'decision' && d.group)!
+  await page.request.post('/api/inquiries/1/undo', { data: { group: group.group, id: crypto.randomUUID() } })
+  await expect.poll(async () => {
+    const now = (await (await page.request.get('/api/inquiries/1/works')).json()) as { id: number; state: string }[]
+    return now.find(w => w.id === work.id)?.state
+  }).toBe('unread') // prettier-ignore
+})
+
+test('at 390 px the trails stand under the trellis, without a scroll bar across', async ({ page }) => {
+  await page.setViewportSize({ width: 390, height: 800 })
+  await page.goto('/inquiries/1/trace')
+  await expect(page.getByRole('tab', { name: /You lack/ })).toBeVisible()
+  expect(await page.evaluate('document.documentElement.scrollWidth')).toBeLessThanOrEqual(390)
+})

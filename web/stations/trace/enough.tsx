@@ -1,0 +1,92 @@
+import { Box, chakra, Text } from '@chakra-ui/react'
+import type { Enough } from '../../../core/trails/field'
+import type { Forecast } from '../../../core/trails/rounds'
+
+const about = ({ least, about: n, most }: Forecast): string =>
+  `${Math.round(n)} (${least === most ? least : `${least} to ${most}`})`
+
+/** What sweeps and rounds gave, what the next round promises, and how many works may have escaped both. */
+export function IsItEnough({
+  enough,
+  next,
+}: {
+  enough: Enough
+  next: { n: number; trails: number; brought: Forecast; kept: Forecast } | undefined
+}) {
+  const { sweeps, rounds, captures: k } = enough
+  const numbered = rounds.filter(r => r.n !== null || r.brought > 0)
+  const rows = [
+    { name: 'sweeps', ...sweeps },
+    ...numbered.map(r => ({ name: r.n === null ? 'single looks' : `round ${r.n}`, brought: r.brought, kept: r.kept })),
+  ]
+  const highest = Math.max(1, ...rows.map(r => r.brought), next?.brought.most ?? 0)
+  const wide = (n: number) => `${(100 * n) / highest}%`
+  return (
+    <Box>
+      <chakra.table
+        className="enough"
+        aria-label="New works in the pool, and those of them that are kept, by how they came"
+      >
+        <thead>
+          <tr>
+            <th scope="col">Is it enough?</th>
+            <th scope="col">new in the pool, of them kept</th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map(r => (
+            <tr key={r.name}>
+              <th scope="row">{r.name}</th>
+              <td>
+                <div>
+                  <i style={{ width: wide(r.brought) }}>
+                    <i style={{ width: r.brought ? `${(100 * r.kept) / r.brought}%` : 0 }} />
+                  </i>
+                  <span>
+                    <b>{r.brought.toLocaleString('en')}</b> new, <b>{r.kept.toLocaleString('en')}</b> kept
+                  </span>
+                </div>
+              </td>
+            </tr>
+          ))}
+          {next && next.trails > 0 && (
+            <tr data-forecast>
+              <th scope="row">round {next.n}</th>
+              <td>
+                <div>
+                  <i
+                    data-range
+                    style={{
+                      marginLeft: wide(next.brought.least),
+                      width: wide(Math.max(0.5, next.brought.most - next.brought.least)),
+                    }}
+                  />
+                  <span>
+                    forecast: <b>{about(next.brought)}</b> new, <b>{about(next.kept)}</b> kept
+                  </span>
+                </div>
+              </td>
+            </tr>
+          )}
+        </tbody>
+      </chakra.table>
+      <Text fontSize="13px" lineHeight="19px" color="soft" mt="8px">
+        Of {k.kept} kept, sweeps match {k.sweeps}, trails reach {k.trails} from another kept work, both {k.both}.{' '}
+        {k.escaped === null ? (
+          'Too few were met both ways for an estimate of what escaped.'
+        ) : k.escaped.most < 0.5 ? (
+          'Both met the same works: nothing speaks for more of them.'
+        ) : (
+          <>
+            <Text as="span" color="ink">
+              Probably at least <b>{Math.round(k.escaped.about)}</b> ({Math.round(k.escaped.least)} to{' '}
+              {Math.round(k.escaped.most)}) such works escaped both:
+            </Text>{' '}
+            a floor, since both favour the same works and see none that the index does not know.
+          </>
+        )}
+        {k.left > 0 && ` ${k.left} came otherwise and ${k.left === 1 ? 'is' : 'are'} left out.`}
+      </Text>
+    </Box>
+  )
+}

@@ -1,0 +1,104 @@
+import type { GraphAnswer } from '../../../core/schema/api'
+import type { WorkLine } from '../../../core/sift/line'
+import { Field, type End, type Enough, type Lacking, type ListKind, type Ranked } from '../../../core/trails/field'
+import type { Place } from '../../../core/trails/main-path'
+import type { Forecast, Pays } from '../../../core/trails/rounds'
+
+/** What a page is told of a field at once; works and pointers are named by their places among `ends`. */
+export interface Overview {
+  /** Which load it belongs to. */
+  of: number
+  ends: End[]
+  lacking: Lacking[]
+  arcs: [older: number, newer: number][]
+  places: Place[]
+  /** Citations of a work by an older one, which the main path leaves out. */
+  forward: [citing: number, cited: number][]
+  /** Names of the stems with the works on them; suggested where the student has no strands. */
+  stems: { strand: number | null; name: string; works: number[] }[]
+  suggested: { name: string; works: number[] }[]
+  /** On which stem each of the ends stands; -1 of none. */
+  stemOf: Int16Array
+  strokes: { stem: number; year: number; n: number }[]
+  enough: Enough
+  pays: Pays[]
+}
+/** A row of a ranked list, with the work that it is of. */
+export interface Row extends Ranked {
+  end: End
+}
+export interface StrandOf {
+  id: number
+  name: string
+}
+export type FieldLine = Pick<
+  WorkLine,
+  'id' | 'title' | 'year' | 'state' | 'strands' | 'citedBy' | 'references' | 'sources' | 'sweeps'
+>
+
+/** Kept works that are on none of the strands. */
+export const REST = 'on no strand'
+
+/** A field that is reckoned beside the page; it holds the one that was loaded last. */
+export class FieldDesk {
+  private field: Field | undefined
+  private loads = 0
+
+  load(graph: GraphAnswer, works: readonly FieldLine[], strands: readonly StrandOf[], today: string): Overview {
+    const { from } = graph
+    const field = new Field(
+      graph,
+      works.map(({ sources, sweeps, ...w }) => ({
+        ...w,
+        swept: sweeps.length > 0,
+        byTrail: sources.length > 0 && sources.every(s => s === from),
+      })),
+      today,
+    )
+    this.field = field
+    const lacking = field.lacking()
+    const { arcs, places, forward } = field.path(lacking.map(l => l.node))
+    const suggested = field.suggested().strands
+    const kept = works.filter(w => w.state === 'kept')
+    const at = (w: FieldLine) => field.nodeOf(w.id)!
+    const taken = strands.map(s => ({
+      strand: s.id as number | null,
+      name: s.name,
+      // on several, it stands on the first
+      works: kept.filter(w => strands.find(x => w.strands.includes(x.id))?.id === s.id).map(at),
+    }))
+    const stems = taken.some(s => s.works.length)
+      ? taken.filter(s => s.works.length)
+      : suggested.map(s => ({ strand: null, ...s }))
+    const placed = new Set(stems.flatMap(s => s.works))
+    const rest = kept.map(at).filter(w => !placed.has(w))
+    if (rest.length) stems.push({ strand: null, name: stems.length ? REST : 'all kept works', works: rest })
+    const stemOf = field.stems(new Map(stems.flatMap((s, i) => s.works.map(w => [w, i] as const))))
+    return {
+      of: ++this.loads,
+      ends: field.ends,
+      lacking,
+      arcs,
+      places,
+      forward,
+      stems,
+      suggested,
+      stemOf,
+      strokes: field.strokes(stemOf),
+      enough: field.enough(),
+      pays: field.pays(),
+    }
+  }
+
+  /** Rows name their work themselves, so that a list stays true while the next one is reckoned. */
+  list(kind: ListKind, of?: number): Row[] {
+    const { field } = this
+    return field?.list(kind, of).map(r => ({ ...r, end: field.ends[r.at]! })) ?? []
+  }
+  next(trails: number): { brought: Forecast; kept: Forecast } | undefined {
+    return this.field?.next(trails)
+  }
+  chain(from: number, to: number): { node: number; by: 'cites' | 'is cited by' }[] | undefined {
+    return this.field?.chain(from, to)
+  }
+}

@@ -1,0 +1,4 @@
+import { expose } from 'comlink'
+import { FieldDesk } from './field-desk'
+
+expose(new FieldDesk())

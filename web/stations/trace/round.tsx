@@ -1,0 +1,233 @@
+import { Box, Button, Flex, NativeSelect, Stack, Text } from '@chakra-ui/react'
+import { useState } from 'react'
+import { api, type GraphAnswer, type RoundPlan, type WalkedRound } from '../../../core/schema/api'
+import { BUDGET, type Scope } from '../../../core/schema/api/trace'
+import type { Forecast } from '../../../core/trails/rounds'
+import { useChange, useOf } from '../../api/hooks'
+import { FormDialog } from '../../frame/form'
+import { useHere } from '../../frame/inquiry-frame'
+import { Failed, Meter, Notice, tell, tellError, Tick, Waiting } from '../../frame/parts'
+
+const n = (x: number): string => x.toLocaleString('en')
+const count = (x: number, one: string, many = `${one}s`): string => `${n(x)} ${x === 1 ? one : many}`
+
+export interface Meant {
+  scope: Scope
+  of?: number | undefined
+}
+
+/** How a round is called. */
+export const roundName = (round: Pick<WalkedRound, 'n'>): string =>
+  round.n === null ? 'a look at one work' : `round ${round.n}`
+
+/** The round that is walked now, or was left in the middle. */
+export function useRound(rounds: readonly WalkedRound[]) {
+  const { inquiry, jobs } = useHere()
+  const job = jobs.findLast(j => j.kind === 'round')
+  const running = job && (job.state === 'queued' || job.state === 'running') ? job : undefined
+  const left = rounds.findLast(r => r.left > 0)
+  const walkOn = useChange(inquiry.id, api.walkOn, (round: number) => ({ params: { round } }))
+  const stop = useChange(inquiry.id, api.stopJob, (of: number) => ({ params: { job: of } }))
+  return { job, running, left, walkOn, stop }
+}
+
+/** How far a round is; what is left of one that was stopped or failed. */
+export function RoundStatus({ graph, mayWrite }: { graph: GraphAnswer | undefined; mayWrite: boolean }) {
+  const { job, running, left, walkOn, stop } = useRound(graph?.rounds ?? [])
+  if (running) {
+    const { done = 0, of = 0, found = 0, calls = 0, comparing } = running.progress as Partial<Record<string, number>>
+    return (
+      <Flex align="center" gap="12px" fontSize="13px" role="status" py="6px">
+        <Text whiteSpace="nowrap">
+          {comparing
+            ? 'Comparing with works of the same fields and years'
+            : of
+              ? `Walking: ${n(done)} of ${count(of, 'trail')}, ${n(found)} found, ${count(calls, 'call')}`
+              : 'The round waits for its turn'}
+        </Text>
+        <Box flex="1" maxW="220px">
+          <Meter share={of ? done / of : 0} voice="grape" label="Trails walked" />
+        </Box>
+        {mayWrite && (
+          <Button
+            size="2xs"
+            variant="ghost"
+            disabled={running.cancelAsked}
+            onClick={() => stop.mutate(running.id, { onError: tellError })}
+          >
+            {running.cancelAsked ? 'Stopping …' : 'Stop'}
+          </Button>
+        )}
+      </Flex>
+    )
+  }
+  if (!left) return null
+  const why = job && job.id === left.job && job.state === 'failed' ? `${job.error} ` : ''
+  return (
+    <Box py="6px">
+      <Notice
+        voice="amber"
+        action={
+          mayWrite && (
+            <Button
+              size="xs"
+              variant="outline"
+              loading={walkOn.isPending}
+              onClick={() => walkOn.mutate(left.id, { onError: tellError })}
+            >
+              Walk on
+            </Button>
+          )
+        }
+      >
+        {why}
+        {count(left.left, 'trail')} of {roundName(left)} {left.left === 1 ? 'is' : 'are'} not walked yet; the{' '}
+        {n(left.trails - left.left)} that were walked are kept.
+      </Notice>
+    </Box>
+  )
+}
+
+/** What a round would ask and is expected to bring, before it is walked. */
+export function PlanDialog({
+  meant: first,
+  from,
+  strands,
+  chosen,
+  forecast,
+  close,
+}: {
+  meant: Meant
+  from: string
+  strands: readonly { id: number; name: string }[]
+  chosen: { id: number; title: string } | undefined
+  /** New works and kept ones that so many trails promise; undefined before anything was walked. */
+  forecast: (trails: number) => Promise<{ brought: Forecast; kept: Forecast } | undefined>
+  close: () => void
+}) {
+  const { inquiry } = useHere()
+  const [meant, setMeant] = useState(first)
+  const [again, setAgain] = useState(false)
+  const [hope, setHope] = useState<{ trails: number; brought: Forecast; kept: Forecast }>()
+  const query = {
+    scope: meant.scope,
+    ...(meant.of ? { of: meant.of } : {}),
+    ...(again ? { again: 'yes' as const } : {}),
+  }
+  const plan = useOf(inquiry.id, api.planRound, { query })
+  const walk = useChange(inquiry.id, api.walkRound, (body: typeof query & { most?: number }) => ({ body }))
+  const trails = plan.data?.trails ?? 0
+  if (trails && hope?.trails !== trails)
+    void forecast(trails).then(f => f && setHope(h => (h?.trails === trails ? h : { trails, ...f })))
+  const key = (m: Meant) => `${m.scope} ${m.of ?? ''}`
+  const options: { meant: Meant; name: string }[] = [
+    { meant: { scope: 'kept' }, name: 'All kept works' },
+    ...strands.map(s => ({ meant: { scope: 'strand' as const, of: s.id }, name: `On the strand “${s.name}”` })),
+    ...(chosen
+      ? [{ meant: { scope: 'work' as const, of: chosen.id }, name: `“${chosen.title.slice(0, 60)}” alone` }]
+      : []),
+  ]
+  const go = () =>
+    walk.mutate(
+      { ...query, ...(plan.data && plan.data.calls > BUDGET ? { most: Math.min(20_000, plan.data.calls + 200) } : {}) },
+      {
+        onSuccess: () => {
+          tell('The trails are being walked. You can go on meanwhile.')
+          close()
+        },
+        onError: tellError,
+      },
+    )
+  return (
+    <FormDialog
+      title={plan.data?.n ? `Walk round ${plan.data.n}` : 'Walk the trails of one work'}
+      submit={go}
+      close={close}
+      buttons={
+        <>
+          <Button variant="outline" onClick={close}>
+            Not now
+          </Button>
+          <Button type="submit" colorPalette="grape" disabled={!trails} loading={walk.isPending}>
+            Walk {trails ? count(trails, 'trail') : 'it'}
+          </Button>
+        </>
+      }
+    >
+      <NativeSelect.Root size="sm">
+        <NativeSelect.Field
+          aria-label="Whose trails"
+          value={key(meant)}
+          onChange={e => setMeant(options.find(o => key(o.meant) === e.target.value)!.meant)}
+        >
+          {options.map(o => (
+            <option key={key(o.meant)} value={key(o.meant)}>
+              {o.name}
+            </option>
+          ))}
+        </NativeSelect.Field>
+        <NativeSelect.Indicator />
+      </NativeSelect.Root>
+      <Tick checked={again} set={setAgain} voice="grape">
+        Ask again for trails that were walked, for what is new
+      </Tick>
+      {plan.isPending ? (
+        <Waiting what="Counting" />
+      ) : plan.isError ? (
+        <Failed error={plan.error} again={() => void plan.refetch()} />
+      ) : (
+        <Planned plan={plan.data} from={from} hope={hope?.trails === trails ? hope : undefined} />
+      )}
+    </FormDialog>
+  )
+}
+
+function Planned({
+  plan,
+  from,
+  hope,
+}: {
+  plan: RoundPlan
+  from: string
+  hope: { brought: Forecast; kept: Forecast } | undefined
+}) {
+  const range = (f: Forecast) => (f.least === f.most ? n(f.least) : `${n(f.least)} to ${n(f.most)}`)
+  return (
+    <Stack gap="8px" fontSize="14px" lineHeight="20px">
+      {plan.trails ? (
+        <>
+          <Text>
+            <b>{count(plan.trails, 'trail')}</b> of {count(plan.origins, 'work')}: what each of them refers to, and what
+            cites it.
+          </Text>
+          <Text>
+            About <b>{count(plan.calls, 'call')}</b> to {from}
+            {plan.comparing > 0 &&
+              `, and at most ${count(plan.comparing, 'call')} to compare with other works of their fields and years`}
+            . Each trail is kept as soon as it is walked; you can stop at any time.
+          </Text>
+          {hope && plan.n !== null && plan.n > 1 && (
+            <Text>
+              By the rounds so far it brings about <b>{Math.round(hope.brought.about)}</b> works ({range(hope.brought)})
+              into the pool, of which you keep <b>{Math.round(hope.kept.about)}</b> ({range(hope.kept)}).
+            </Text>
+          )}
+        </>
+      ) : (
+        <Text>
+          {plan.walked
+            ? 'All of these trails were walked. Keep more works, or ask again for what is new.'
+            : 'There is no trail to walk from here.'}
+        </Text>
+      )}
+      {plan.walked > 0 && plan.trails > 0 && (
+        <Text color="soft">{count(plan.walked, 'trail was', 'trails were')} walked before.</Text>
+      )}
+      {plan.withoutDoi.length > 0 && (
+        <Text color="amber">
+          {count(plan.withoutDoi.length, 'work has', 'works have')} no DOI on record, by which {from} finds works.
+        </Text>
+      )}
+    </Stack>
+  )
+}
