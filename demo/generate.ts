@@ -23,6 +23,8 @@ export interface Label {
   subject: string
   /** Whether it answers the demo's question. */
   relevant: boolean
+  /** Whether it is cited out of all proportion. */
+  landmark: boolean
   /** Works of another record that it belongs with. */
   linked: { as: 'reviews' | 'corrects' | 'retracts' | 'grew from' | 'part of' | 'translates'; id: string }[]
   /** Lawful ways that really lead to its text on the demo's first day. */
@@ -116,6 +118,7 @@ export class WorldMaker {
   private readonly foreign: number[][] = SUBJECTS.map(() => [])
   private readonly subjectOf: Uint8Array
   private readonly grants: { grant: Grant; subject: number; people: Person[] }[]
+  private readonly landmarks = new Set<string>()
   private series = 0
   private next = 0
   /** Titles and stories are kept this far back, for those who answer, review or grow from them. */
@@ -756,7 +759,10 @@ export class WorldMaker {
     this.citable[subject]!.push(i)
     this.urns[subject]!.push(i)
     // landmarks: one in some hundreds is cited out of all proportion
-    if (w.form === 'research article' && r.chance(0.004)) for (let k = 0; k < 40; k++) this.urns[subject]!.push(i)
+    if (w.form === 'research article' && r.chance(0.004)) {
+      this.landmarks.add(w.id)
+      for (let k = 0; k < 40; k++) this.urns[subject]!.push(i)
+    }
     if (grant) push(this.bySibling, grant, i)
   }
 
@@ -792,6 +798,7 @@ export class WorldMaker {
       decidable: decidable(w),
       refereed: Boolean(v?.refereed) && ['research article', 'literature review', 'conference paper'].includes(form),
       subject: SUBJECTS[subject]!.name,
+      landmark: this.landmarks.has(w.id),
       relevant:
         subject === 0 &&
         inTown &&

@@ -32,7 +32,7 @@ test('trails by keyboard alone: along the trellis, what is lacking kept and take
   await expect(page.getByRole('dialog', { name: 'Work sheet' })).toHaveCount(0)
 
   // what is lacking is kept in one step, and remembers its trail
-  await page.getByRole('tab', { name: /You lack/ }).focus()
+  await lacking.focus()
   await page.keyboard.press('ArrowDown')
   const row = lacking.locator('[data-current]')
   const title = (await row.getByRole('button').first().textContent())!
@@ -57,7 +57,6 @@ test('trails by keyboard alone: along the trellis, what is lacking kept and take
   await axe(page)
   await dialog.getByRole('button', { name: 'Walk 2 trails' }).focus()
   await page.keyboard.press('Enter')
-  await expect(page.getByText(/Trellis/).first()).toContainText(/round 2/, { timeout: 120_000 })
   await expect(page.getByRole('button', { name: 'Walk round 3' })).toBeVisible({ timeout: 120_000 })
   await expect(page.getByRole('table', { name: /New works in the pool/ })).toContainText(/round 2/)
 

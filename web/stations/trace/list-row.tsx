@@ -1,0 +1,129 @@
+import { Box, Button, chakra, Flex, Text } from '@chakra-ui/react'
+import type { Choice } from '../../../core/sift/decisions'
+import { keyName } from '../../frame/keys'
+import { LeafMark, ReachMark } from '../../frame/marks'
+import { Kbd, Tick } from '../../frame/parts'
+import { who } from './naming'
+import type { Line } from './ranking'
+
+/** A work of a ranked list: what it is, why it stands here, and what can be done with it where one has gone to it. */
+export function ListRow({
+  line: { shown: s, why, percentile },
+  current,
+  ticked,
+  mayWrite,
+  busy,
+  keys,
+  tick,
+  go,
+  decide,
+  look,
+  open,
+}: {
+  line: Line
+  current: boolean
+  ticked: boolean
+  mayWrite: boolean
+  busy: boolean
+  keys: Record<'keep' | 'aside' | 'later', string>
+  tick: (on: boolean) => void
+  go: () => void
+  decide: (choice: Choice) => void
+  look: () => void
+  open: (work: number) => void
+}) {
+  const rate =
+    s.perYear !== null
+      ? `${s.perYear.toFixed(1)} a year`
+      : s.citedBy !== null && s.year !== null
+        ? 'too new to tell'
+        : ''
+  return (
+    <Flex
+      role="listitem"
+      data-current={current || undefined}
+      gap="10px"
+      py="8px"
+      px="6px"
+      borderBottom="1px solid"
+      borderColor="hair2"
+      bg={current ? 'grape.soft' : undefined}
+      align="flex-start"
+    >
+      {s.work ? (
+        <Box pt="3px">
+          <LeafMark state={s.work.state} />
+        </Box>
+      ) : (
+        <Tick voice="grape" label={`Choose: ${s.title}`} checked={ticked} disabled={!mayWrite} set={tick} />
+      )}
+      <Box flex="1" minW="0">
+        <chakra.button
+          type="button"
+          textAlign="start"
+          fontFamily="serif"
+          fontWeight="600"
+          fontSize="14px"
+          lineHeight="19px"
+          onClick={go}
+          dir="auto"
+          cursor="pointer"
+        >
+          {s.title}
+        </chakra.button>
+        <Text
+          fontSize="12.5px"
+          lineHeight="17px"
+          color="soft"
+          truncate
+          title={[s.authors, s.container].filter(Boolean).join(' · ')}
+        >
+          {[who(s), s.kind, s.container].filter(Boolean).join(' · ')}
+        </Text>
+        <Text fontSize="12.5px" lineHeight="17px" color="grape">
+          {[
+            why,
+            rate,
+            percentile !== null && percentile >= 50 && `above ${Math.round(percentile)}% of its field and year`,
+          ]
+            .filter(Boolean)
+            .join(' · ')}
+        </Text>
+        {current && (
+          <Flex gap="6px" mt="6px" wrap="wrap">
+            {mayWrite &&
+              (
+                [
+                  ['keep', 'Keep', keys.keep],
+                  ['set aside', 'Set aside', keys.aside],
+                  ['later', 'Later', keys.later],
+                ] as const
+              ).map(([choice, name, key]) => (
+                <Button
+                  key={choice}
+                  size="2xs"
+                  variant="outline"
+                  bg="surface"
+                  disabled={busy}
+                  onClick={() => decide(choice)}
+                >
+                  {name} <Kbd>{keyName(key)}</Kbd>
+                </Button>
+              ))}
+            <Button size="2xs" variant="ghost" onClick={look}>
+              Look from here
+            </Button>
+            {s.work && (
+              <Button size="2xs" variant="ghost" onClick={() => open(s.work!.id)}>
+                Work sheet
+              </Button>
+            )}
+          </Flex>
+        )}
+      </Box>
+      <Box pt="2px" flex="none">
+        <ReachMark reach={s.reach} />
+      </Box>
+    </Flex>
+  )
+}
