@@ -23,7 +23,8 @@ export interface Label {
   subject: string
   /** Whether it answers the demo's question. */
   relevant: boolean
-  /** Whether it is cited out of all proportion. */
+  /** Its theme within the subject, and whether works of that theme build on it, whatever its fame. */
+  theme: string
   landmark: boolean
   /** Works of another record that it belongs with. */
   linked: { as: 'reviews' | 'corrects' | 'retracts' | 'grew from' | 'part of' | 'translates'; id: string }[]
@@ -39,6 +40,9 @@ export interface Made {
 /** The day on which the demo begins; the world goes on for some months after it. */
 export const FIRST_DAY = '2026-10-05'
 const LAST_YEAR = 2026
+/** Landmarks of a theme, and how many references a work has to have to be one that cites them. */
+const LANDMARKS = 3
+const CITES_LANDMARKS = 8
 const CITABLE = new Set<Form>([
   'research article',
   'literature review',
@@ -118,7 +122,8 @@ export class WorldMaker {
   private readonly foreign: number[][] = SUBJECTS.map(() => [])
   private readonly subjectOf: Uint8Array
   private readonly grants: { grant: Grant; subject: number; people: Person[] }[]
-  private readonly landmarks = new Set<string>()
+  /** Works that those of their own theme build on, whatever their fame; a theme is one of the things of a subject. */
+  private readonly landmarks = new Map<string, number[]>()
   private series = 0
   private next = 0
   /** Titles and stories are kept this far back, for those who answer, review or grow from them. */
@@ -246,7 +251,12 @@ export class WorldMaker {
       work.item['original-title'] = this.titles[translated]!
       work.item.title = capital(spin('{thing} and {cause} in {place}', story, r))
     }
-    const refs = this.cite(r, i, form, subject, year, target, sibling?.grant.id, origin)
+    const refs = this.withLandmarks(
+      i,
+      work,
+      subject,
+      this.cite(r, i, form, subject, year, target, sibling?.grant.id, origin),
+    )
     if (target !== undefined) work.about = this.idOf(target)
     work.references = refs.map(n => this.idOf(n))
     work.unlinked = refs.length > 5 && r.chance(0.25) ? r.int(1, Math.floor(refs.length / 3)) : 0
@@ -729,6 +739,23 @@ export class WorldMaker {
     return refs
   }
 
+  private themeOf(subject: number, { thing }: Story): string {
+    const place = lexicons[subject]!.things[this.half].indexOf(thing)
+    return place < 0 ? `${subject} other` : `${subject} ${place}`
+  }
+
+  /** Adds the landmarks of a work's theme to its references, by chances of their own: nothing else of the world moves. */
+  private withLandmarks(i: number, { form, year, text }: WorldWork, subject: number, refs: number[]): number[] {
+    const theme = this.themeOf(subject, text.story)
+    if (theme.endsWith('other')) return refs
+    const r = seeded((this.seed * 0x51ed270b) ^ Math.imul(i + 1, 0x2545f491))
+    const there = this.landmarks.get(theme) ?? []
+    const cited = refs.length >= CITES_LANDMARKS ? there.filter(() => r.chance(0.3)) : []
+    if (form === 'research article' && year >= 1992 && there.length < LANDMARKS && r.chance(0.08))
+      push(this.landmarks, theme, i)
+    return cited.length ? [...new Set([...refs, ...cited])].sort((a, b) => a - b) : refs
+  }
+
   private catalogues(r: Random, w: WorldWork, field: string, v: Venue | undefined): Record<string, Description> {
     return catalogue(r, w, field, v)
   }
@@ -758,11 +785,8 @@ export class WorldMaker {
     if (!CITABLE.has(w.form)) return
     this.citable[subject]!.push(i)
     this.urns[subject]!.push(i)
-    // landmarks: one in some hundreds is cited out of all proportion
-    if (w.form === 'research article' && r.chance(0.004)) {
-      this.landmarks.add(w.id)
-      for (let k = 0; k < 40; k++) this.urns[subject]!.push(i)
-    }
+    // one in some hundreds is famous in its subject
+    if (w.form === 'research article' && r.chance(0.004)) for (let k = 0; k < 40; k++) this.urns[subject]!.push(i)
     if (grant) push(this.bySibling, grant, i)
   }
 
@@ -798,7 +822,8 @@ export class WorldMaker {
       decidable: decidable(w),
       refereed: Boolean(v?.refereed) && ['research article', 'literature review', 'conference paper'].includes(form),
       subject: SUBJECTS[subject]!.name,
-      landmark: this.landmarks.has(w.id),
+      theme: this.themeOf(subject, w.text.story),
+      landmark: Boolean(this.landmarks.get(this.themeOf(subject, w.text.story))?.some(n => this.idOf(n) === w.id)),
       relevant:
         subject === 0 &&
         inTown &&

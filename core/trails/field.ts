@@ -61,6 +61,7 @@ export interface Ranked {
   tied: number
   percentile: number | null
 }
+/** A work one lacks. */
 export interface Lacking extends Landmark {
   percentile: number | null
 }

@@ -16,39 +16,85 @@ export interface Candidate {
   N: number | undefined
 }
 export interface Landmark extends Candidate {
-  /** How many of the n would cite it by its fame alone: n·K/N. */
+  /** How many of the n would cite it by its fame among works on their subject; undefined where that is not known. */
   fame: number | undefined
-  /** P(X ≥ k) by its fame alone; undefined where that cannot be reckoned. */
-  p: number | undefined
+  /** Whether more of them do than that explains. */
+  standsOut: boolean
 }
 
 /** Kept works that have to cite it at least. */
 export const LEAST = 3
-/** Of those that are named, the share that may be named by chance. */
+/** Works that so many kept ones cite tell how near the kept ones are to their subject. */
+const TELLING = 2
+/** Fewer of them do not tell it: then nothing is said of fame. */
+const ENOUGH = 10
+/** Of those that stand out, the share that may by chance. */
 const FALSE = 0.05
 
 /**
- * Works that are cited by more of the kept ones than their fame explains: P(X ≥ k) by the hypergeometric law, of all
- * candidates those that pass at 5% by Benjamini & Hochberg (1995); the least likely first. Where an index does not tell
- * how many works a field has, candidates stand behind the others by how many kept works cite them, untested.
+ * Works one lacks: cited by three kept ones or more. Those stand out that are cited by more of them than their fame
+ * explains, by the hypergeometric law with K of N (P(X ≥ k), given that k is at least two), of all candidates those that
+ * pass at 5% by Benjamini & Hochberg (1995). Kept works are on one subject, and so cite whatever is on it more often
+ * than works of the field at large: their fame is raised by that factor, which is drawn from all candidates. They stand
+ * first, the least likely first; then the others, by how many kept works cite them.
  */
 export function landmarks(candidates: readonly Candidate[]): Landmark[] {
-  const tested: (Landmark & { p: number })[] = []
-  const untested: Landmark[] = []
-  for (const c of candidates) {
-    if (c.citing < LEAST) continue
+  const telling = candidates.filter(
+    (c): c is Candidate & { N: number } => c.N !== undefined && c.n > 0 && c.k >= TELLING,
+  )
+  const known = telling.length < ENOUGH ? [] : telling
+  const nearness = nearnessOf(known)
+  const tested = known.map(c => {
     // an index can have counted the citations later than the works
-    const N = c.N === undefined ? undefined : Math.max(c.N, c.K, c.n)
-    if (N === undefined) untested.push({ ...c, fame: undefined, p: undefined })
-    else if (c.k >= LEAST) tested.push({ ...c, fame: (c.n * c.K) / N, p: atLeast(c.k, N, Math.max(c.K, c.k), c.n) })
-  }
+    const N = Math.max(c.N, c.K, c.n)
+    const K = Math.min(N, Math.max(c.k, Math.round(c.K * nearness)))
+    const p = atLeast(c.k, N, K, c.n) / Math.max(Number.MIN_VALUE, atLeast(TELLING, N, K, c.n))
+    return { ...c, fame: Math.min(c.n, (c.n * c.K * nearness) / N), p }
+  })
   tested.sort((a, b) => a.p - b.p || b.citing - a.citing || a.node - b.node)
-  // every candidate that is old enough was looked at, those under the least included
-  const looked = candidates.filter(c => c.N !== undefined && c.k > 0).length
   let passed = 0
   tested.forEach((c, i) => {
-    if (c.p <= ((i + 1) / looked) * FALSE) passed = i + 1
+    if (c.p <= ((i + 1) / tested.length) * FALSE) passed = i + 1
   })
-  untested.sort((a, b) => b.citing - a.citing || a.node - b.node)
-  return [...tested.slice(0, passed), ...untested]
+  const first = tested.slice(0, passed).filter(c => c.citing >= LEAST)
+  const out = new Set(first.map(c => c.node))
+  const fame = new Map(tested.map(c => [c.node, c.fame]))
+  const rest = candidates
+    .filter(c => c.citing >= LEAST && !out.has(c.node))
+    .sort((a, b) => b.citing - a.citing || (fame.get(a.node) ?? 0) - (fame.get(b.node) ?? 0) || a.node - b.node)
+  return [
+    ...first.map(({ p: _, ...c }) => ({ ...c, standsOut: true })),
+    ...rest.map(c => ({ ...c, fame: fame.get(c.node), standsOut: false })),
+  ]
+}
+
+/**
+ * By what factor kept works cite works on their subject more often than the field at large does: the most likely one
+ * where each k is Poisson with mean factor · n·K/N, given that it is at least two. What is far above it is left out and
+ * the factor drawn again, so that landmarks do not raise it.
+ */
+function nearnessOf(of: readonly (Candidate & { N: number })[]): number {
+  let list = of.map(c => ({ k: c.k, mean: Math.max(1e-9, (c.n * c.K) / Math.max(c.N, c.K)) }))
+  let factor = 1
+  for (let pass = 0; pass < 3 && list.length; pass++) {
+    let [low, high] = [1, 1e4]
+    for (let step = 0; step < 60; step++) {
+      const middle = Math.sqrt(low * high)
+      const expected = list.reduce((sum, c) => sum + meanOfTwoAndMore(middle * c.mean), 0)
+      if (expected < list.reduce((sum, c) => sum + c.k, 0)) low = middle
+      else high = middle
+    }
+    factor = low
+    const near = list.filter(c => c.k <= 2 * meanOfTwoAndMore(factor * c.mean))
+    if (near.length === list.length) break
+    list = near
+  }
+  return factor
+}
+
+/** The mean of a Poisson number that is at least two. */
+function meanOfTwoAndMore(mean: number): number {
+  if (mean < 1e-4) return 2
+  const none = Math.exp(-mean)
+  return (mean * (1 - none)) / (1 - none - mean * none)
 }

@@ -79,7 +79,7 @@ export function Nothing({
     )
   return tab === 'lack' ? (
     <Empty title="You lack nothing that stands out">
-      No work outside your pool is cited by three of your kept works beyond what its fame explains.
+      No work outside your pool is cited by three of your kept works.
     </Empty>
   ) : (
     <Empty title="Nothing on record">The index knows of none. Its trails may not have been walked yet.</Empty>

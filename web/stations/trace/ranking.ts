@@ -4,7 +4,7 @@ import type { Shown } from './naming'
 
 export type Tab = 'lack' | ListKind
 export const TABS: { tab: Tab; name: string; said: string; ofAll: string }[] = [
-  { tab: 'lack', name: 'You lack', said: '', ofAll: 'Cited by many works you kept, more than their fame explains, and not in your pool.' },
+  { tab: 'lack', name: 'You lack', said: '', ofAll: 'Not in your pool, and cited by three or more works you kept. Where that is more than its fame explains, it stands out.' },
   { tab: 'references', name: 'References', said: 'What this work refers to; what more of your kept works are tied to stands first.', ofAll: 'What your kept works refer to, by how many of them do.' },
   { tab: 'cited by', name: 'Cited by', said: 'What cites this work; what more of your kept works are tied to stands first.', ofAll: 'What cites your kept works, by how many of them it cites.' },
   { tab: 'shared', name: 'Shared', said: 'Works that refer to what this one refers to, by the share of it.', ofAll: 'Works that refer to what your kept works refer to, by the share of it.' },
@@ -45,11 +45,11 @@ export interface Line {
 }
 const times = (n: number, one: string, many: string) => `${n.toLocaleString('en')} ${n === 1 ? one : many}`
 /** Why a work that one lacks is named, with both numbers. */
-export function whyLacking({ citing, fame }: Overview['lacking'][number], kept: number): string {
+export function whyLacking({ citing, fame, standsOut }: Overview['lacking'][number], kept: number): string {
   const by = `${citing} of your ${kept} cite it`
-  return fame === undefined
-    ? `${by} · its fame is not known`
-    : `${by} · fame explains ${fame < 0.05 ? 'none' : fame.toFixed(1)}`
+  const explained =
+    fame === undefined ? 'its fame is not known' : `fame explains ${fame < 0.05 ? 'none' : fame.toFixed(1)}`
+  return [standsOut && 'stands out', by, explained].filter(Boolean).join(' · ')
 }
 /** By what a row is ranked. */
 export function whyRanked(tab: ListKind, r: Row, all: boolean, kept: number): string {
