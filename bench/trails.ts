@@ -245,7 +245,6 @@ function finds(seed: number): void {
     const kept = new Set(r.some(studies, 35).map(m => m.work.id))
     const pool = new Set(r.some(made.filter(m => m.label.subject === subject), 120).map(m => m.work.id)) // prettier-ignore
     const { field, idOf } = inquiry(made, kept, pool, fieldOf)
-    const byId = new Map(made.map(m => [m.work.id, m]))
     const lacking = field
       .lacking()
       .filter(l => l.standsOut)

@@ -100,11 +100,11 @@ export class Field {
 
   constructor(
     private readonly told: FieldGraph,
-    works: readonly FieldWork[],
+    private readonly pool: readonly FieldWork[],
     /** The day of the desk. */
     private readonly today: string,
   ) {
-    const byId = new Map(works.map(w => [w.id, w]))
+    const byId = new Map(pool.map(w => [w.id, w]))
     // nodes of one work are one
     const place = told.nodes.map(node => {
       const work = node.work === null ? undefined : byId.get(node.work)
@@ -117,7 +117,7 @@ export class Field {
       }
       return this.add(work ?? null, node)
     })
-    for (const w of works) if (w.state === 'kept' && !this.of.has(w.id)) this.add(w, undefined)
+    for (const w of pool) if (w.state === 'kept' && !this.of.has(w.id)) this.add(w, undefined)
     const n = this.ends.length
     const at = (list: readonly number[]) => Uint32Array.from(list, i => place[i]!)
     this.graph = graphOf(n, at(told.citing), at(told.cited))
@@ -273,7 +273,7 @@ export class Field {
   /** What sweeps and rounds gave, and how many works may have escaped both. */
   enough(): Enough {
     const pooled = this.works.flatMap((w, at) => (w ? [{ w, at }] : []))
-    const sweeps = pooled.filter(({ w }) => w.swept)
+    const sweeps = this.pool.filter(w => w.swept)
     const trailed = pooled.filter(({ w }) => w.byTrail)
     const numberOf = new Map(this.told.rounds.map(r => [r.id, r.n]))
     const rounds = new Map<number | null, RoundYield>()
@@ -293,7 +293,7 @@ export class Field {
     const byTrail = known.filter(at => this.meetsKept(at))
     const both = bySweep.filter(at => this.meetsKept(at)).length
     return {
-      sweeps: { brought: sweeps.length, kept: sweeps.filter(({ w }) => w.state === 'kept').length },
+      sweeps: { brought: sweeps.length, kept: sweeps.filter(w => w.state === 'kept').length },
       rounds: [...rounds.values()].sort((a, b) => (a.n ?? 1e9) - (b.n ?? 1e9)),
       captures: {
         kept: this.kept.length,

@@ -215,10 +215,14 @@ test('a pointer that is brought keeps its links, is decided with it, and its tra
   const node = (await graph()).nodes.find(n => n.pointer?.title === 'The letter of dusk')!
   const bare = (await graph()).nodes.find(n => n.pointer?.title.startsWith('Lamps of the harbour'))!
   const group = randomUUID()
+  const { stamp } = await graph()
+  await keep([await workOf('10.5555/lit.0')])
+  expect((await graph()).stamp).toBe(stamp)
   const added = await post('/pointers', { nodes: [node.id, bare.id], group, choice: 'keep' })
   expect(added).toMatchObject({ records: 2, newWorks: 2 })
   const now = await graph()
   const work = now.nodes.find(n => n.id === node.id)!.work!
+  expect(now.stamp).not.toBe(stamp)
   expect(added.works).toContainEqual({ node: node.id, work })
   expect(now.nodes.find(n => n.id === bare.id)).toMatchObject({ pointer: null })
   expect((await works()).filter(w => w.state === 'kept')).toHaveLength(6)

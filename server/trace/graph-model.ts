@@ -221,9 +221,10 @@ export async function roundNumbers(
   )
   const met = await sum(
     `SELECT x.round_id AS round, COUNT(DISTINCT x.node) AS n, COUNT(DISTINCT IF(n.round_id = x.round_id, n.id, NULL)) AS m FROM (
-       SELECT w.round_id, IF(w.direction = 'references', c.cited, c.citing) AS node FROM walks w
-       JOIN citations c ON c.said_by = 'index' AND ((w.direction = 'references' AND c.citing = w.node_id) OR (w.direction = 'cited-by' AND c.cited = w.node_id))
-       WHERE w.inquiry_id = :inquiryId AND w.day IS NOT NULL) x JOIN nodes n ON n.id = x.node GROUP BY x.round_id`,
+       SELECT w.round_id, c.cited AS node FROM walks w JOIN citations c ON c.citing = w.node_id AND c.said_by = 'index'
+         WHERE w.inquiry_id = :inquiryId AND w.direction = 'references' AND w.day IS NOT NULL
+       UNION ALL SELECT w.round_id, c.citing FROM walks w JOIN citations c ON c.cited = w.node_id AND c.said_by = 'index'
+         WHERE w.inquiry_id = :inquiryId AND w.direction = 'cited-by' AND w.day IS NOT NULL) x JOIN nodes n ON n.id = x.node GROUP BY x.round_id`,
   )
   return new Map(
     [...trails].map(([round, t]) => [

@@ -6,6 +6,7 @@ import type { Direction } from '../../core/schema/api/trace'
 import { describeWork } from '../../core/sift/describe'
 import { citationsPerYear } from '../../core/trails/rate'
 import type { Context } from '../base/context'
+import { hashOf } from '../base/hash'
 import { citationsName, connectorsFor } from '../connect/connectors'
 import { holdingsStamp, profilesFor } from '../library/holdings'
 import { inThread } from '../threads/threads'
@@ -53,15 +54,16 @@ export async function graphOfInquiry(c: Context, { inquiryId, day }: Member): Pr
   const index = connectorsFor(c.settings.outside, 'peers')[0]
   return {
     from: connectorsFor(c.settings.outside, 'references').length ? citationsName(c) : '',
-    stamp: [
-      nodes.length,
-      once.length,
-      outside.length,
-      rounds.at(-1)?.id ?? 0,
-      walks.length,
-      day,
-      await holdingsStamp(c),
-    ].join(' '),
+    stamp: hashOf(
+      [
+        nodes.map(n => `${n.id} ${n.work ?? ''}`).join(),
+        once.length,
+        rounds.at(-1)?.id,
+        walks.length,
+        day,
+        await holdingsStamp(c),
+      ].join('|'),
+    ),
     nodes: nodes.map(({ id, work, line, facts, kind, confidence, round }) => ({
       id,
       work,

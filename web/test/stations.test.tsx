@@ -1,7 +1,7 @@
 /** @jest-environment jsdom */
 import '@testing-library/jest-dom/jest-globals'
 import { beforeEach, describe, expect, test } from '@jest/globals'
-import { act, screen, waitFor, within } from '@testing-library/react'
+import { screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import type { Bibliography } from '../../core/schema/api'
 import { Brief } from '../stations/brief'
@@ -9,7 +9,7 @@ import { Compose } from '../stations/compose'
 import { Inquiries } from '../stations/inquiries'
 import { Obtain } from '../stations/obtain'
 import { Sift } from '../stations/sift/sift'
-import { answers, inquiry, open, posted, sent, tellJob, work } from './rig'
+import { answers, inquiry, open, posted, sent, work } from './rig'
 
 describe('Sift', () => {
   beforeEach(() => {

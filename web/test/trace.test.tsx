@@ -85,7 +85,9 @@ test('shows what is lacking with the numbers it is ranked by, and keeps it by ke
   const [first, ...rest] = await rows('You lack')
   expect(rest).toEqual([])
   expect(first).toHaveTextContent('Lamps in the allotment')
-  expect(first).toHaveTextContent(/4 of your 4 cite it · its fame is not known · 2\.\d a year · above 50% of its field and year/)
+  expect(first).toHaveTextContent(
+    /4 of your 4 cite it · its fame is not known · 2\.\d a year · above 50% of its field and year/,
+  )
   await userEvent.keyboard('{ArrowDown}j')
   await waitFor(() => expect(posted('/inquiries/1/pointers')).toHaveLength(1))
   const [sentOne] = posted('/inquiries/1/pointers') as { nodes: number[]; group: string; choice: string }[]

@@ -65,7 +65,7 @@ export const traceApi = {
     answer: shape({
       /** Who is asked for citations; empty where nobody can be. */
       from: text(),
-      /** At which size of the graph this was read: it is the same while nothing was walked or brought. */
+      /** The same as long as nothing of it is another. */
       stamp: text(),
       nodes: list(
         shape({

@@ -1,11 +1,11 @@
 import { Box, Button, chakra, Flex, Slider, Text } from '@chakra-ui/react'
 import { useMemo, useState, type ReactNode } from 'react'
 import { Link, useSearchParams } from 'react-router'
-import { api } from '../../../core/schema/api'
+import { api, type GraphAnswer } from '../../../core/schema/api'
 import type { End } from '../../../core/trails/field'
 import type { Forecast } from '../../../core/trails/rounds'
 import { useQuery } from '@tanstack/react-query'
-import { useChange, useOf, useWorks } from '../../api/hooks'
+import { ofQuery, useChange, useOf, useWorks } from '../../api/hooks'
 import { useDecide } from '../../frame/decide'
 import { useHere, useOpenWork } from '../../frame/inquiry-frame'
 import { Empty, Failed, tell, tellError, Waiting } from '../../frame/parts'
@@ -25,7 +25,12 @@ import type { Overview } from './field-desk'
 export function Trace() {
   const { inquiry, mayWrite } = useHere()
   const works = useWorks(inquiry.id)
-  const graph = useOf(inquiry.id, api.graph)
+  const graph = useQuery({
+    ...ofQuery(inquiry.id, api.graph, {}),
+    // decisions leave it as it is: thousands of nodes are not compared one by one
+    structuralSharing: (had, now) =>
+      (had as GraphAnswer | undefined)?.stamp === (now as GraphAnswer).stamp ? had : now,
+  })
   const strands = useStrands(inquiry.id)
   const openWork = useOpenWork()
   const [search, setSearch] = useSearchParams()

@@ -158,11 +158,15 @@ export function Trellis(props: Props) {
         return { side, n: new Set(out.map(x => x.at)).size }
       })
     : []
+  // a name in a thicket is read by nobody: it stands in the list
+  const inThicket = (x: number, y: number, width: number) =>
+    leaves.some(l => Math.abs(l.x - x) < width / 2 && Math.abs(l.y - y) < 12)
   const labels = labelsClear(
     around
       .filter(a => a.as === 'lacking' || a.at === shown)
       .sort((a, b) => Number(b.at === shown) - Number(a.at === shown))
-      .map(a => ({ ...a, y: a.y + 22, width: who(a.at).length * 6.4 })),
+      .map(a => ({ ...a, y: a.y + 22, width: who(a.at).length * 6.4 }))
+      .filter(l => l.at === shown || !inThicket(l.x, l.y - 4, l.width)),
   )
   return (
     <div ref={box} style={{ flex: 1, minHeight: 0, position: 'relative' }}>
@@ -216,7 +220,15 @@ export function Trellis(props: Props) {
           <circle {...centre(placeOf(shown)!)} r="13" fill="none" stroke={c('ink')} strokeWidth="1.4" data-shown />
         )}
         {labels.map(l => (
-          <text key={l.at} x={l.x} y={l.y} textAnchor="middle" style={{ fontSize: 12 }}>
+          <text
+            key={l.at}
+            x={l.x}
+            y={l.y}
+            textAnchor="middle"
+            style={{ fontSize: 12, paintOrder: 'stroke' }}
+            stroke={c('paper')}
+            strokeWidth="3"
+          >
             <tspan fontWeight={l.at === shown ? 700 : 500} fill={c(l.as === 'lacking' ? 'grape' : 'ink')}>
               {who(l.at)}
             </tspan>
