@@ -13,7 +13,9 @@ test('trails by keyboard alone: along the trellis, what is lacking kept and take
 }) => {
   await page.goto('/inquiries/1/trace')
   const lacking = page.getByRole('list', { name: 'You lack' })
-  await expect(lacking.getByRole('listitem').first()).toContainText(/\d+ of your \d+ cite it · (its fame|fame explains)/)
+  await expect(lacking.getByRole('listitem').first()).toContainText(
+    /\d+ of your \d+ cite it · (its fame|fame explains)/,
+  )
   await axe(page)
 
   // along the leaves, and into the work

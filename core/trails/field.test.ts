@@ -1,6 +1,7 @@
 import { describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
-import { Field, type FieldGraph, type FieldWork } from './field'
+import { Field } from './field'
+import type { FieldGraph, FieldWork } from './field-shapes'
 
 const work = (id: number, more: Partial<FieldWork> = {}): FieldWork => ({
   ...{ id, title: `Lamps and moths of street ${id}`, year: 2015 + (id % 10), state: 'kept', strands: [] },

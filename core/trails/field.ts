@@ -1,82 +1,14 @@
 import { featuresOf, type Features } from '../sift/order'
-import type { State } from '../sift/decisions'
-import { escaped, type Escaped } from './captures'
+import { escaped } from './captures'
 import { chain, type Step } from './chain'
+import type { End, Enough, FieldGraph, FieldWork, Lacking, ListKind, Ranked, RoundYield } from './field-shapes'
 import { degree, graphOf, neighbours, type Graph } from './graph'
-import { landmarks, type Candidate, type Landmark } from './landmarks'
+import { landmarks, type Candidate } from './landmarks'
 import { best, citedTogether, coupled, together, type Tied } from './likeness'
 import { mainPath, type MainPath } from './main-path'
 import { percentile, sleeper, type Sleeper, type YearOfField } from './rate'
 import { forecast, whichPays, type Forecast, type Pays } from './rounds'
 import { suggestStrands, type Suggested, type Tie } from './strands'
-
-/** A work of the pool, as far as its trails go. */
-export interface FieldWork {
-  id: number
-  title: string
-  year: number | null
-  state: State
-  strands: readonly number[]
-  citedBy: number | null
-  references: number | null
-  /** Whether a sweep met it, and whether nothing but trails brought it. */
-  swept: boolean
-  byTrail: boolean
-}
-/** The graph as the server tells it. */
-export interface FieldGraph {
-  nodes: readonly {
-    id: number
-    work: number | null
-    year: number | null
-    citedBy: number | null
-    field: string | null
-    round: number | null
-    pointer: { title: string } | null
-  }[]
-  citing: readonly number[]
-  cited: readonly number[]
-  walks: readonly { node: number; direction: 'references' | 'cited-by'; total: number; got: number }[]
-  rounds: readonly { id: number; n: number | null; trails: number; left: number }[]
-  fields: readonly YearOfField[]
-}
-
-/** A work of the field: of the pool, or a pointer. */
-export interface End {
-  work: number | null
-  /** The pointer's number; of a work that no index knows, null. */
-  node: number | null
-  year: number | null
-}
-export const LISTS = ['references', 'cited by', 'shared', 'together', 'alike'] as const
-export type ListKind = (typeof LISTS)[number]
-/** A work in a ranked list, with what it is ranked by. */
-export interface Ranked {
-  at: number
-  /** 0 to 1 for a likeness; how many kept works are tied to it else. */
-  value: number
-  /** What is shared, where that is counted. */
-  shared: number
-  /** Kept works that cite it or are cited by it. */
-  tied: number
-  percentile: number | null
-}
-/** A work one lacks. */
-export interface Lacking extends Landmark {
-  percentile: number | null
-}
-/** A round, with what came of it. `n` is null of looks at single works, which are told together. */
-export interface RoundYield {
-  n: number | null
-  walked: number
-  brought: number
-  kept: number
-}
-export interface Enough {
-  sweeps: { brought: number; kept: number }
-  rounds: RoundYield[]
-  captures: { kept: number; sweeps: number; trails: number; both: number; left: number; escaped: Escaped | null }
-}
 
 /** Rows of a ranked list at most. */
 const MOST = 200

@@ -207,7 +207,9 @@ test('a reader looks, and nothing is written', async () => {
     `/works/${work.id}`,
     '/sweeps',
     `/sweeps/${made.id}/records`,
-    `/works/${work.id}/trails/references`,
+    '/graph',
+    '/rounds/plan?scope=kept',
+    `/works/${work.id}/trail`,
     '/twins',
     '/flow',
     '/history',
@@ -231,7 +233,7 @@ test('a reader looks, and nothing is written', async () => {
       .post(`/api/inquiries/${id}${p}`)
       .send({ query: 'lamp*', catalogues: ['broadleaf'] })
       .expect(200)
-  for (const p of ['/losses', `/works/${work.id}/trails/references/walk`])
+  for (const p of ['/losses', '/rounds'])
     await agent.post(`/api/inquiries/${id}${p}`).send({ query: 'lamp*' }).expect(403)
   expect(await sums()).toEqual(before)
 }, 60_000)

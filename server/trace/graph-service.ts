@@ -58,7 +58,7 @@ export async function graphOfInquiry(c: Context, { inquiryId, day }: Member): Pr
       [
         nodes.map(n => `${n.id} ${n.work ?? ''}`).join(),
         once.length,
-        rounds.at(-1)?.id,
+        rounds.map(r => [r.id, r.jobId, r.calls, numbers.get(r.id)?.left].join(' ')).join(),
         walks.length,
         day,
         await holdingsStamp(c),

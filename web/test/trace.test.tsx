@@ -108,6 +108,8 @@ test('lists stay those of the work they speak of while one goes through them, un
   const list = screen.getByRole('list', { name: 'References' })
   expect(within(list).getAllByRole('listitem')[1]).toHaveAttribute('data-current')
   expect(within(list).getAllByRole('listitem')).toHaveLength(2)
+  await userEvent.click(screen.getByRole('button', { name: 'Chain to it' }))
+  expect(await screen.findByText('Okafor 2001 cites Wexcombe 2024, “A null model”.')).toBeInTheDocument()
   await userEvent.click(screen.getByRole('button', { name: 'Look from here' }))
   await userEvent.click(screen.getByRole('tab', { name: 'Cited by' }))
   expect((await rows('Cited by')).map(r => r.querySelector('button')!.textContent)).toEqual(['Moths at lamp 1'])
@@ -164,7 +166,10 @@ test('a round says what it asks and may bring, shows how far it is, and is gone 
   const job = { id: 9, kind: 'round', payload: { round: 5 }, result: null, error: null, cancelAsked: false }
   act(() => tellJob({ ...job, state: 'running', progress: { done: 1, of: 4, found: 61, calls: 3 } }))
   expect(await screen.findByText('Walking: 1 of 4 trails, 61 found, 3 calls')).toBeInTheDocument()
-  answers['GET /inquiries/1/graph'] = graph({ rounds: [round, { ...round, id: 5, n: 2, job: 9, trails: 4, left: 3 }] })
+  answers['GET /inquiries/1/graph'] = graph({
+    stamp: '2',
+    rounds: [round, { ...round, id: 5, n: 2, job: 9, trails: 4, left: 3 }],
+  })
   act(() => tellJob({ ...job, state: 'failed', error: 'The index broke off.', progress: {} }))
   const notice = await screen.findByText(/The index broke off\. 3 trails of round 2 are not walked yet; the 1 that/)
   expect(notice).toBeInTheDocument()
@@ -187,6 +192,7 @@ test('the trellis as a table tells where each work stands, and works without a y
   await userEvent.click(screen.getByRole('button', { name: 'As a table' }))
   const table = screen.getByRole('table', { name: 'Kept works' })
   expect(within(table).getByRole('row', { name: /Moths at lamp 1 no year/ })).toBeInTheDocument()
+  expect(screen.queryByText(/Left out of the main path/)).toBeNull()
 })
 
 test('before the first round it says what a round is for, and a reader sees no way to walk one', async () => {
@@ -243,4 +249,13 @@ test('the work sheet shows how a work was come upon, as a line that can be walke
   expect(came).toHaveTextContent('from the references of Moths at lamp 3 · Okafor · 2003 · round 2 · 2026-10-05')
   await userEvent.click(within(came).getByRole('button', { name: 'Moths at lamp 3' }))
   await waitFor(() => expect(sent.some(r => r.path === '/inquiries/1/works/3')).toBe(true))
+})
+
+test('a citation by an older work is left out of the main path, and named', async () => {
+  // lamp 1 is of 2001, lamp 4 of 2004
+  answers['GET /inquiries/1/graph'] = graph({ citing: [0, 3], cited: [3, 2] })
+  open(Trace, 'trace')
+  await userEvent.click(await screen.findByRole('button', { name: 'As a table' }))
+  expect(await screen.findByText(/Left out of the main path/)).toHaveTextContent('Okafor 2001 cites Okafor 2004.')
+  expect(screen.getByRole('row', { name: /Moths at lamp 4 2004 .* on the path/ })).toBeInTheDocument()
 })

@@ -76,7 +76,7 @@ export async function lay(desk: Desk, world: ServedWorld): Promise<number> {
   await job('/imports', Buffer.from(JSON.stringify([{ ...own.item, id: 'own' }])))
   const article = await title(own.item.title!.slice(0, 30))
   await decide([article], 'abstract', 'keep')
-  await job(`/works/${article}/trails/references/walk`, {})
+  await job('/rounds', { scope: 'work', of: article })
   await job('/routes', {})
   const copy = await job(
     `/works/${article}/copies`,

@@ -1,8 +1,8 @@
 import { Box, chakra } from '@chakra-ui/react'
-import type { End } from '../../../core/trails/field'
+import type { End } from '../../../core/trails/field-shapes'
 import type { WorkLine } from '../../../core/sift/line'
 import type { Overview } from './field-desk'
-import type { Shown } from './naming'
+import { who, type Shown } from './naming'
 
 /** The trellis as a table: a kept work a row, by strand and year, with its place on the main path. */
 export function AsTable({
@@ -19,6 +19,8 @@ export function AsTable({
   chosen: number | undefined
 }) {
   const pays = new Map(overview.pays.map(p => [p.node, p]))
+  const woke = new Map(overview.slept.map(s => [s.at, s.woke]))
+  const name = (at: number) => shownOf(overview.ends[at]!)
   return (
     <Box
       flex="1"
@@ -60,16 +62,29 @@ export function AsTable({
                       </button>
                     </td>
                     <td>{shown?.year ?? 'no year'}</td>
-                    <td>{works.get(overview.ends[at]!.work ?? 0)?.citedBy ?? '–'}</td>
+                    <td>
+                      {works.get(overview.ends[at]!.work ?? 0)?.citedBy ?? '–'}
+                      {woke.has(at) && `, hardly before ${woke.get(at)}`}
+                    </td>
                     <td>{overview.places[at]}</td>
                     <td>{p?.walked ? p.neighbours : 'not walked'}</td>
-                    <td>{p?.walked ? p.kept : ''}</td>
+                    <td>{p?.walked ? `${p.kept}, ${Math.round(p.share * 100)}% to expect` : ''}</td>
                   </tr>
                 )
               })}
           </tbody>
         ))}
       </chakra.table>
+      {overview.forward.length > 0 && (
+        <chakra.p fontSize="13px" lineHeight="19px" color="soft" px="8px" py="10px">
+          Left out of the main path, since the one that cites is the older:{' '}
+          {overview.forward
+            .map(([citing, cited]) => [name(citing), name(cited)])
+            .map(([a, b]) => a && b && `${who(a)} cites ${who(b)}`)
+            .join('; ')}
+          .
+        </chakra.p>
+      )}
     </Box>
   )
 }

@@ -1,5 +1,5 @@
 import { Box, chakra, Text } from '@chakra-ui/react'
-import type { Enough } from '../../../core/trails/field'
+import type { Enough } from '../../../core/trails/field-shapes'
 import type { Forecast } from '../../../core/trails/rounds'
 
 const about = ({ least, about: n, most }: Forecast): string =>
@@ -7,9 +7,12 @@ const about = ({ least, about: n, most }: Forecast): string =>
 
 /** What sweeps and rounds gave, what the next round promises, and how many works may have escaped both. */
 export function IsItEnough({
+  walked,
   enough,
   next,
 }: {
+  /** Whether any trail was walked. */
+  walked: boolean
   enough: Enough
   next: { n: number; trails: number; brought: Forecast; kept: Forecast } | undefined
 }) {
@@ -71,22 +74,31 @@ export function IsItEnough({
         </tbody>
       </chakra.table>
       <Text fontSize="13px" lineHeight="19px" color="soft" mt="8px">
-        Of {k.kept} kept, sweeps match {k.sweeps}, trails reach {k.trails} from another kept work, both {k.both}.{' '}
-        {k.escaped === null ? (
-          'Too few were met both ways for an estimate of what escaped.'
-        ) : k.escaped.most < 0.5 ? (
-          'Both met the same works: nothing speaks for more of them.'
-        ) : (
+        {walked ? (
           <>
-            <Text as="span" color="ink">
-              Probably at least <b>{Math.round(k.escaped.about)}</b> ({Math.round(k.escaped.least)} to{' '}
-              {Math.round(k.escaped.most)}) such works escaped both:
-            </Text>{' '}
-            a floor, since both favour the same works and see none that the index does not know.
+            Of {k.kept} kept, sweeps match {k.sweeps}, trails reach {k.trails} from another kept work, both {k.both}.{' '}
+            <Escapees escaped={k.escaped} />
+            {k.left > 0 &&
+              ` ${k.left} came otherwise, or ${k.left === 1 ? 'is' : 'are'} not in the index, and ${k.left === 1 ? 'is' : 'are'} left out.`}
           </>
+        ) : (
+          'Once a round is walked, this tells what trails reach that sweeps did not, and how much may have escaped both.'
         )}
-        {k.left > 0 && ` ${k.left} came otherwise and ${k.left === 1 ? 'is' : 'are'} left out.`}
       </Text>
     </Box>
+  )
+}
+
+function Escapees({ escaped }: { escaped: Enough['captures']['escaped'] }) {
+  if (escaped === null) return 'Too few were met both ways for an estimate of what escaped.'
+  if (escaped.most < 0.5) return 'Both met the same works: nothing speaks for more of them.'
+  return (
+    <>
+      <Text as="span" color="ink">
+        Probably at least <b>{Math.round(escaped.about)}</b> ({Math.round(escaped.least)} to {Math.round(escaped.most)})
+        such works escaped both:
+      </Text>{' '}
+      a floor, since both favour the same works and see none that the index does not know.
+    </>
   )
 }

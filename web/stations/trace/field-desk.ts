@@ -1,6 +1,7 @@
 import type { GraphAnswer } from '../../../core/schema/api'
 import type { WorkLine } from '../../../core/sift/line'
-import { Field, type End, type Enough, type Lacking, type ListKind, type Ranked } from '../../../core/trails/field'
+import { Field } from '../../../core/trails/field'
+import type { End, Enough, Lacking, ListKind, Ranked } from '../../../core/trails/field-shapes'
 import type { Place } from '../../../core/trails/main-path'
 import type { Forecast, Pays } from '../../../core/trails/rounds'
 
@@ -22,6 +23,13 @@ export interface Overview {
   strokes: { stem: number; year: number; n: number }[]
   enough: Enough
   pays: Pays[]
+  /** Kept works that were hardly cited for years, and then woke. */
+  slept: { at: number; woke: number }[]
+}
+/** A step of a chain: the work that it leads to, and whether the one before cites it. */
+export interface Link {
+  end: End
+  by: 'cites' | 'is cited by'
 }
 /** A row of a ranked list, with the work that it is of. */
 export interface Row extends Ranked {
@@ -87,6 +95,10 @@ export class FieldDesk {
       strokes: field.strokes(stemOf),
       enough: field.enough(),
       pays: field.pays(),
+      slept: kept.map(at).flatMap(w => {
+        const s = field.slept(w)
+        return s ? [{ at: w, woke: s.woke }] : []
+      }),
     }
   }
 
@@ -98,7 +110,11 @@ export class FieldDesk {
   next(trails: number): { brought: Forecast; kept: Forecast } | undefined {
     return this.field?.next(trails)
   }
-  chain(from: number, to: number): { node: number; by: 'cites' | 'is cited by' }[] | undefined {
-    return this.field?.chain(from, to)
+  /** A shortest chain of citations between two works; undefined where none is known. */
+  chain(from: End, to: End): Link[] | undefined {
+    const { field } = this
+    const place = (e: End) =>
+      field?.ends.findIndex(x => (e.work === null ? x.work === null && x.node === e.node : x.work === e.work))
+    return field?.chain(place(from)!, place(to)!)?.map(({ node, by }) => ({ end: field.ends[node]!, by }))
   }
 }

@@ -17,6 +17,8 @@ export function ListRow({
   tick,
   go,
   decide,
+  chain,
+  sayChain,
   look,
   open,
 }: {
@@ -29,6 +31,9 @@ export function ListRow({
   tick: (on: boolean) => void
   go: () => void
   decide: (choice: Choice) => void
+  /** How it hangs together with the chosen work, where that was asked. */
+  chain: string | undefined
+  sayChain: () => void
   look: () => void
   open: (work: number) => void
 }) {
@@ -113,12 +118,20 @@ export function ListRow({
             <Button size="2xs" variant="ghost" onClick={look}>
               Look from here
             </Button>
+            <Button size="2xs" variant="ghost" onClick={sayChain}>
+              Chain to it
+            </Button>
             {s.work && (
               <Button size="2xs" variant="ghost" onClick={() => open(s.work!.id)}>
                 Work sheet
               </Button>
             )}
           </Flex>
+        )}
+        {current && chain && (
+          <Text fontSize="13px" lineHeight="18px" mt="6px" role="status">
+            {chain}
+          </Text>
         )}
       </Box>
       <Box pt="2px" flex="none">

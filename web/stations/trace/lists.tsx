@@ -4,16 +4,16 @@ import { Link } from 'react-router'
 import { api, type GraphAnswer } from '../../../core/schema/api'
 import { BROUGHT } from '../../../core/schema/api/trace'
 import type { Choice } from '../../../core/sift/decisions'
-import type { End } from '../../../core/trails/field'
+import type { End } from '../../../core/trails/field-shapes'
 import { useChange } from '../../api/hooks'
 import { useDecide } from '../../frame/decide'
 import { useHere } from '../../frame/inquiry-frame'
 import { useKeyMap, useKeys } from '../../frame/keys'
 import { tell, tellError, Waiting, withMember } from '../../frame/parts'
-import type { Overview, Row } from './field-desk'
+import type { Link as ChainLink, Overview, Row } from './field-desk'
 import { LimitRow, Nothing } from './list-parts'
 import { ListRow } from './list-row'
-import type { Shown } from './naming'
+import { who, type Shown } from './naming'
 import { kindsOf, limited, NO_LIMITS, TABS, whyLacking, whyRanked, type Line, type Tab } from './ranking'
 
 const AT_FIRST = 30
@@ -30,6 +30,7 @@ export function Lists({
   ofAll,
   setOfAll,
   onRow,
+  chainTo,
   lookFrom,
   open,
   kept,
@@ -46,6 +47,8 @@ export function Lists({
   setOfAll: (all: boolean) => void
   /** A row was gone to: its work is shown in the trellis. */
   onRow: (end: End) => void
+  /** A shortest chain of citations from the chosen work; undefined where none is known. */
+  chainTo: (end: End) => Promise<ChainLink[] | undefined>
   /** Makes a row's work the one that the lists and the trellis speak of. */
   lookFrom: (end: End) => void
   open: (work: number) => void
@@ -57,6 +60,7 @@ export function Lists({
   const [ticked, setTicked] = useState<ReadonlySet<string>>(new Set())
   const [at, setAt] = useState<string>()
   const [most, setMost] = useState(AT_FIRST)
+  const [chain, setChain] = useState<{ key: string; said: string }>()
   const map = useKeyMap()
   const { decide, undo, said: noted } = useDecide(inquiry.id)
   const bring = useChange(
@@ -112,6 +116,19 @@ export function Lists({
     )
     const next = seen[index + 1] ?? seen[index - 1]
     if (next) setAt(next.key)
+  }
+  const sayChain = async (line: Line) => {
+    const links = await chainTo(line.end)
+    const name = (end: End) => {
+      const s = shownOf(end)
+      return s ? `${who(s)}, “${s.title}”` : 'a work'
+    }
+    const said = links?.length
+      ? `${chosen ? who(chosen) : 'It'} ${links.map(({ end, by }) => `${by} ${name(end)}`).join(', which ')}.`
+      : links
+        ? 'It is the chosen work itself.'
+        : 'No chain of citations is known between the two.'
+    setChain({ key: line.key, said })
   }
   const bringMany = () =>
     bring.mutate(
@@ -219,6 +236,8 @@ export function Lists({
                   tick={on => setTicked(b => withMember(b, l.key, on))}
                   go={() => (setAt(l.key), onRow(l.end))}
                   decide={choice => (setAt(l.key), decideOn(l, choice))}
+                  chain={chain?.key === l.key ? chain.said : undefined}
+                  sayChain={() => void sayChain(l)}
                   look={() => lookFrom(l.end)}
                   open={open}
                 />

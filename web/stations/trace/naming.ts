@@ -1,7 +1,7 @@
 import type { GraphAnswer } from '../../../core/schema/api'
 import type { WorkLine } from '../../../core/sift/line'
 import { citationsPerYear } from '../../../core/trails/rate'
-import type { End } from '../../../core/trails/field'
+import type { End } from '../../../core/trails/field-shapes'
 
 export type Pointer = NonNullable<GraphAnswer['nodes'][number]['pointer']>
 /** A work of the field as lists show it: of the pool by its line, else by what the index says. */

@@ -1,4 +1,4 @@
-import type { End, ListKind } from '../../../core/trails/field'
+import type { End, ListKind } from '../../../core/trails/field-shapes'
 import type { Overview, Row } from './field-desk'
 import type { Shown } from './naming'
 

@@ -2,7 +2,7 @@ import { Box, Button, chakra, Flex, Slider, Text } from '@chakra-ui/react'
 import { useMemo, useState, type ReactNode } from 'react'
 import { Link, useSearchParams } from 'react-router'
 import { api, type GraphAnswer } from '../../../core/schema/api'
-import type { End } from '../../../core/trails/field'
+import type { End } from '../../../core/trails/field-shapes'
 import type { Forecast } from '../../../core/trails/rounds'
 import { useQuery } from '@tanstack/react-query'
 import { ofQuery, useChange, useOf, useWorks } from '../../api/hooks'
@@ -122,7 +122,15 @@ export function Trace() {
   const each = strokeOf(overview.strokes)
   return (
     <Flex direction={{ base: 'column', lg: 'row' }} h={{ lg: 'full' }}>
-      <Flex direction="column" flex="1" minW="0" px="20px" pt="10px" pb="8px" h={{ base: '640px', lg: '100%' }}>
+      <Flex
+        direction="column"
+        flex={{ base: 'none', lg: '1' }}
+        minW="0"
+        px={{ base: '12px', lg: '20px' }}
+        pt="10px"
+        pb="8px"
+        h={{ base: '640px', lg: '100%' }}
+      >
         <Flex align="center" gap="10px" mb="2px">
           <Text flex="1" minW="0" fontSize="13.5px" lineHeight="19px" color="soft">
             <Text as="span" fontWeight="600" color="ink">
@@ -210,12 +218,19 @@ export function Trace() {
           ofAll={ofAll}
           setOfAll={all => set('of', all ? 'all' : undefined)}
           onRow={setRow}
+          chainTo={async end =>
+            chosen === undefined ? undefined : await field.desk?.chain(overview.ends[chosen]!, end)
+          }
           lookFrom={end => (setRow(undefined), set('from', end.work !== null ? String(end.work) : `p${end.node}`))}
           open={openWork}
           kept={keptCount}
         />
         <Box borderTop="1px solid" borderColor="hair" mt="10px" pt="10px" flex="none">
-          <IsItEnough enough={overview.enough} next={next && rounds.length > 0 ? next : undefined} />
+          <IsItEnough
+            walked={graph.data.walks.length > 0}
+            enough={overview.enough}
+            next={next && rounds.length > 0 ? next : undefined}
+          />
         </Box>
       </Flex>
       {plan && (

@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
 import type { GraphAnswer } from '../../../core/schema/api'
 import type { WorkLine } from '../../../core/sift/line'
-import type { ListKind } from '../../../core/trails/field'
+import type { ListKind } from '../../../core/trails/field-shapes'
 import { FieldDesk, type FieldLine, type Overview, type Row, type StrandOf } from './field-desk'
 
 type Desk = Remote<FieldDesk> | FieldDesk
