@@ -82,7 +82,14 @@ const pictures = {
   ],
   field: [`${inquiry}/sift?view=field`, page => page.getByText('year of publication').waitFor()],
   'sift-phone': [`${inquiry}/sift`, page => page.setViewportSize({ width: 390, height: 780 })],
-  trace: [`${inquiry}/trace`],
+  trace: [
+    `${inquiry}/trace`,
+    async page => {
+      await page.getByRole('list', { name: 'You lack' }).focus()
+      await page.keyboard.press('ArrowDown')
+      await page.keyboard.press('ArrowDown')
+    },
+  ],
   obtain: [
     `${inquiry}/obtain`,
     async page => {

@@ -243,6 +243,25 @@ test('a pointer that is brought keeps its links, is decided with it, and its tra
   expect((await post('/pointers', { nodes: [4_000_000_000] }, 422)).code).toBe('unknown-pointer')
 })
 
+test('a work is found by its record in the pool, not by one that a sweep met and nobody brought', async () => {
+  const item = { id: 'x', type: 'article-journal', title: 'Lit paths of quarter 6', DOI: '10.5555/lit.6' }
+  await desk.context.db.records.create({
+    ...{ inquiryId: id, source: 'broadleaf', sourceKey: 'x', rawHash: 'x', raw: '', format: 'mods', item, facts: {} },
+    workId: null,
+  })
+  await bring(entry(6))
+  await keep([await workOf('10.5555/lit.6')])
+  await walk({ scope: 'kept' })
+  // quarter 5 is met as what cites quarter 6 alone
+  const node = (await graph()).nodes.find(n => n.pointer?.title === 'Lit paths of quarter 5')!
+  const { works: now } = await post('/pointers', { nodes: [node.id] })
+  const steps = await get(`/works/${now[0].work}/trail`)
+  expect(steps.map((s: { title: string; direction: string }) => [s.title, s.direction])).toEqual([
+    ['Lit paths of quarter 5', 'cited-by'],
+    ['Lit paths of quarter 6', null],
+  ])
+})
+
 test('joins and splits of works carry links along, and one work under two DOIs is one', async () => {
   await walk({ scope: 'kept' })
   // the letter again, from elsewhere, under a DOI of its own

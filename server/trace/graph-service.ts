@@ -1,4 +1,4 @@
-import type { Transaction } from 'sequelize'
+import { Op, type Transaction } from 'sequelize'
 import { reach } from '../../core/access/reach'
 import type { Facts, Item } from '../../core/bib/item'
 import type { Answer } from '../../core/schema/api'
@@ -186,9 +186,12 @@ async function metFirst(c: Context, inquiryId: number, work: number): Promise<Me
 /** The work that a node is now. */
 async function workOfNode(c: Context, inquiryId: number, node: number): Promise<number | undefined> {
   const n = await c.db.nodes.findOne({ where: { id: node, inquiryId }, attributes: ['doi', 'recordId'], raw: true })
+  // records of sweeps that were not brought are no works
+  const pooled = { workId: { [Op.ne]: null } }
   const record = await c.db.records.findOne({
-    where: n?.doi ? { inquiryId, doi: n.doi } : { id: n?.recordId ?? 0 },
+    where: n?.doi ? { inquiryId, doi: n.doi, ...pooled } : { id: n?.recordId ?? 0, ...pooled },
     attributes: ['workId'],
+    order: ['workId'],
     raw: true,
   })
   return record?.workId ?? undefined

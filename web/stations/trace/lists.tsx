@@ -157,7 +157,7 @@ export function Lists({
     if (at === undefined) return
     const el = list.current?.querySelector('[data-current]')
     if (el && 'scrollIntoView' in el) el.scrollIntoView({ block: 'nearest' })
-  }, [at])
+  }, [at, chain])
   const arrival = overview.enough.rounds.some(r => r.brought)
 
   return (
