@@ -327,6 +327,8 @@ test('a round stays within its calls, and goes on from there', async () => {
   expect(Number(first.result.calls)).toBeLessThanOrEqual(8)
   const { left } = (await graph()).rounds[0]!
   expect(left).toBeGreaterThan(0)
+  // what was begun was walked to its end
+  expect((await graph()).walks.filter(w => w.trouble || w.got < w.total)).toEqual([])
   const { job } = await post(`/rounds/${first.round}/walk`, {}, 202)
   expect(await desk.finish(id, job)).toMatchObject({ state: 'done', result: { trails: 8, stopped: false } })
   expect((await graph()).rounds).toHaveLength(1)

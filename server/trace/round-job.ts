@@ -15,6 +15,7 @@ import { indexFor, MOST } from './rounds-service'
 
 /** So many trails in a row that cannot be walked are the index's trouble, not theirs. */
 const IN_A_ROW = 3
+
 /** A round under way: what it may still ask, and what it came to. */
 interface Under {
   c: Context
@@ -50,12 +51,8 @@ export async function runRound(c: Context, { job, signal, progress }: JobHandle)
     try {
       const node = await c.db.nodes.findOne({ where: { id: nodeId }, raw: true })
       if (!node) continue
-      found += await walk(
-        under,
-        node,
-        direction,
-        done === 0 || left.find(w => w.nodeId === nodeId)!.direction === direction,
-      )
+      const first = left.find(w => w.nodeId === nodeId)!.direction === direction
+      found += await walk(under, node, direction, first)
       inARow = 0
       done++
     } catch (e) {
@@ -86,7 +83,11 @@ export async function runRound(c: Context, { job, signal, progress }: JobHandle)
   }
 }
 
-/** Walks one trail. @returns how many neighbours it has */
+/**
+ * Walks one trail to its end, or as far as trails are read; a budget ends a round between two of them.
+ * @param first whether its origin was not asked about in this run
+ * @returns how many neighbours it has
+ */
 async function walk(under: Under, node: NodeRow, direction: Direction, first: boolean): Promise<number> {
   const { c, round, day, signal } = under
   const { index, call } = indexFor(c, direction)!
@@ -106,7 +107,6 @@ async function walk(under: Under, node: NodeRow, direction: Direction, first: bo
       trouble = `${index.name} gave the same answer twice; the rest was left.`
       break
     }
-    if (under.calls >= round.most) break
   }
   // it was asked all the same
   if (total === undefined) under.calls++

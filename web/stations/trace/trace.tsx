@@ -172,7 +172,6 @@ export function Trace() {
             <Trellis
               {...naming}
               overview={overview}
-              graph={graph.data}
               works={lines}
               strands={strands}
               years={years}

@@ -1,6 +1,5 @@
 import { memo, useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react'
 import type { WorkLine } from '../../../core/sift/line'
-import type { GraphAnswer } from '../../../core/schema/api'
 import { Swatch, colourOf } from '../../frame/strands'
 import type { Overview, Row } from './field-desk'
 import { floorOf, labelsClear, layLeaves, stemAt, tendril, ticksOf, xOf, type Laid, type Laying } from './layout'
@@ -27,7 +26,6 @@ export interface Naming {
 
 interface Props extends Naming {
   overview: Overview
-  graph: GraphAnswer
   works: ReadonlyMap<number, WorkLine>
   strands: readonly { id: number; n: number }[]
   years: { from: number; to: number }
