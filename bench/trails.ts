@@ -225,6 +225,10 @@ function kMeans(titles: readonly string[], k: number, r: Random): number[] {
   return found
 }
 
+/** Ids of so many works, drawn by chance. */
+const drawn = (r: Random, n: number, of: readonly Made[], wanted: (m: Made) => boolean = () => true): Set<string> =>
+  new Set(r.some(of.filter(wanted), n).map(m => m.work.id))
+
 function finds(seed: number): void {
   const maker = new WorldMaker(seed, 24_000)
   const made = [...maker]
@@ -243,8 +247,8 @@ function finds(seed: number): void {
     const { subject } = made.find(m => m.label.theme === theme)!.label
     const studies = made.filter(m => study(m, subject, theme))
     if (studies.length < 40) continue
-    const kept = new Set(r.some(studies, 35).map(m => m.work.id))
-    const pool = new Set(r.some(made.filter(m => m.label.subject === subject), 120).map(m => m.work.id)) // prettier-ignore
+    const kept = drawn(r, 35, studies)
+    const pool = drawn(r, 120, made, m => m.label.subject === subject)
     const { field, idOf } = inquiry(made, kept, pool, fieldOf)
     const lacking = field
       .lacking()
@@ -265,7 +269,7 @@ function finds(seed: number): void {
     right += lacking.filter(id => truth.has(id)).length
   }
   const part = r.some(subjects, 3)
-  const ids = part.flatMap(s => r.some(made.filter(m => study(m, s)), 40).map(m => m.work.id)) // prettier-ignore
+  const ids = part.flatMap(s => [...drawn(r, 40, made, m => study(m, s))])
   const kept = new Set(ids)
   const group = (f: Field, idOf: (at: number, f: Field) => string) => {
     const of = new Map<string, number>()
@@ -278,7 +282,8 @@ function finds(seed: number): void {
   const after = inquiry(made, kept, new Set(), fieldOf, 0.01, r)
   const [took, ours] = timed(() => group(before.field, before.idOf), 1)
   const again = group(after.field, after.idOf)
-  const words = kMeans(ids.map(id => byId.get(id)!.work.item.title!), 3, r) // prettier-ignore
+  const titles = ids.map(id => byId.get(id)!.work.item.title!)
+  const words = kMeans(titles, 3, r)
   console.log(
     `seed ${seed}: landmarks ${right} of ${named} named are planted (precision ${(right / named).toFixed(2)}), of ${planted} to be found (recall ${(right / planted).toFixed(2)}); strands of ${ids.length} works in ${ms(took)}, adjusted Rand to subjects ${adjustedRand(ours, truth).toFixed(2)} (k-means on words ${adjustedRand(words, truth).toFixed(2)}), to itself with 1% of links changed ${adjustedRand(ours, again).toFixed(2)}`,
   )

@@ -46,6 +46,7 @@ import { serveOn } from './serve/serve'
 import { siftRoutes } from './sift/sift-routes'
 import { traceRoutes } from './trace/trace-routes'
 import { runCitations } from './trace/citations-job'
+import { runList } from './trace/list-job'
 import { runRound } from './trace/round-job'
 import { watchRequests } from './base/watch-loop'
 
@@ -61,6 +62,7 @@ export const jobKinds: Record<string, JobKind> = {
   pool: { run: runPool },
   standing: { run: runStanding, givenUp: sweepGivenUp },
   round: { run: runRound },
+  list: { run: runList },
   citations: { run: runCitations },
   losses: { run: runLosses },
   purge: { run: runPurge },

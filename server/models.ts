@@ -14,6 +14,7 @@ import { arrivals, pairLinks, records, works } from './pool/pool-model'
 import { passages } from './read/passages-model'
 import { checks, poolViews, strands } from './sift/sift-model'
 import { citations, fieldYears, nodes, rounds, walks } from './trace/graph-model'
+import { listEntries, lists } from './trace/list-model'
 import { modelOf } from './db/table'
 
 const TABLES = {
@@ -42,6 +43,8 @@ const TABLES = {
   citations,
   walks,
   fieldYears,
+  lists,
+  listEntries,
   routes,
   copies,
   copyPages,

@@ -30,7 +30,7 @@ export interface ReferenceList {
   /** What the list is headed with; none where the notes were looked through. */
   heading?: string
   /** By what the entries were told apart. */
-  by: 'numbers' | 'hanging lines' | 'lines set in' | 'room between them' | 'their words' | 'notes'
+  by: 'numbers' | 'hanging lines' | 'lines set in' | 'room between them' | 'their words' | 'a line each' | 'notes'
   entries: ListedReference[]
 }
 
@@ -95,28 +95,33 @@ type Cut = Pick<ReferenceList, 'by' | 'entries'>
 /** Longest entry that is believed, in lines and in letters. */
 const MOST_LINES = 40
 
-/** Cuts the lines of a list into entries, in the way that makes most of them look like references. */
-export function cut(lines: readonly Placed[], words: Words): Cut {
+/**
+ * Cuts the lines of a list into entries, in the way that makes most of them look like references.
+ * @param all the lines are a list and nothing else: an entry may be a line of its own, and what looks like no reference
+ * is an entry still
+ */
+export function cut(lines: readonly Placed[], words: Words, all = false): Cut {
   const own = withColumns(lines)
-  const ways: [ReferenceList['by'], boolean[]][] = [
+  const ways: (readonly [ReferenceList['by'], boolean[]])[] = [
     ['numbers', byNumbers(own)],
     ['hanging lines', byIndent(own, 'hanging')],
     ['lines set in', byIndent(own, 'set in')],
     ['room between them', byRoom(own)],
     ['their words', byWords(own)],
+    ...(all ? ([['a line each', own.map(() => true)]] as const) : []),
   ]
   let best: Cut = { by: 'their words', entries: [] }
-  let most = 0.45
+  let most = all ? -1 : 0.45
   for (const [by, starts] of ways) {
     if (!starts.some(Boolean)) continue
     const groups = endingWell(grouped(own, starts), words)
     const told = groups.map(g => plausible(joinLines(g, words)))
     const score = told.reduce((n, s, i) => n + s * groups[i]!.length, 0) / own.length
     // numbers that go up by one are rarely an accident
-    const sure = score + (by === 'numbers' ? 0.15 : 0)
+    const sure = score + (by === 'numbers' ? 0.15 : 0) - (all ? oddBreaks(groups) : 0)
     if (sure <= most) continue
     most = sure
-    best = { by, entries: groups.flatMap((g, i) => (told[i]! >= 0.35 ? [entryOf(g, words)] : [])) }
+    best = { by, entries: groups.flatMap((g, i) => (all || told[i]! >= 0.35 ? [entryOf(g, words)] : [])) }
   }
   return { by: best.by, entries: withSameAuthors(best.entries) }
 }
@@ -184,7 +189,7 @@ const byWords = (lines: readonly Own[]): boolean[] => lines.map((_, i) => i === 
 /** Whether an entry begins in a line, by its words and by those of the line before. */
 function begins(lines: readonly Own[], i: number): boolean {
   const before = lines[i - 1]
-  if (before && !/(?:[.)\]”"]|\d|\/\S+)$/u.test(before.text)) return false
+  if (before && !ENDS_WELL.test(before.text)) return false
   const ahead = lines
     .slice(i, i + 4)
     .map(l => l.text)
@@ -210,7 +215,7 @@ function plausible(text: string): number {
   let score = 0
   if (YEAR.test(text)) score += 0.35
   if (beginsWell(text) || /^[“"«„‘]/.test(text.replace(LABEL, ''))) score += 0.3
-  if (/[.\])/”"]$|\d$|\/\S+$/u.test(text)) score += 0.15
+  if (ENDS_WELL.test(text) || text.endsWith('/')) score += 0.15
   if (n >= 40 && n <= 420) score += 0.2
   else if (n > 900) score -= 0.2
   // several works in one
@@ -225,6 +230,31 @@ function grouped(lines: readonly Own[], starts: readonly boolean[]): Own[][] {
     else if (last.length < MOST_LINES) last.push(l)
   })
   return groups
+}
+
+/**
+ * The share of lines whose end speaks against these groups, where lines are told by their letters alone: within an entry
+ * one that had room for the next word, or behind which another seems to begin; between two a full line that ends in the
+ * middle of a sentence.
+ */
+const ENDS_WELL = /(?:[.)\]”"]|\d|\/\S+)$/u
+function oddBreaks(groups: readonly Own[][]): number {
+  const widest = Math.max(...groups.flat().map(l => l.width))
+  const size = groups[0]![0]!.width / groups[0]![0]!.text.length
+  let odd = 0
+  let lines = 0
+  groups.forEach((g, k) => {
+    lines += g.length
+    for (const [i, l] of g.entries()) {
+      const next = g[i + 1]
+      // letters are not equally wide
+      const isWhole = ENDS_WELL.test(l.text)
+      if (next && l.width + (1 + next.text.search(/\s|$/)) * size < widest * 0.8) odd++
+      else if (next && isWhole && beginsWell(next.text)) odd += 0.5
+      else if (!next && groups[k + 1] && l.width > widest * 0.8 && !isWhole) odd++
+    }
+  })
+  return odd / lines
 }
 
 /** The last entry ends where its text is whole and something else stands apart from it: a figure, a table, an address. */

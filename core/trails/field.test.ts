@@ -1,6 +1,7 @@
 import { describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
 import { Field } from './field'
+import { cites } from './rig'
 import type { FieldGraph, FieldWork } from './field-shapes'
 
 const work = (id: number, more: Partial<FieldWork> = {}): FieldWork => ({
@@ -15,8 +16,17 @@ const node = (id: number, more: Partial<Node> = {}): Node => ({
 })
 const of = (id: number, w: number, more: Partial<Node> = {}) =>
   node(id, { work: w, year: 2015 + (w % 10), pointer: null, round: null, ...more })
-const years = (from: number, works: number) =>
-  Array.from({ length: 2026 - from + 1 }, (_, i) => ({ field: 'night', year: from + i, works, counts: [[0, works / 2], [10, works / 2]] as [number, number][] })) // prettier-ignore
+/** Years of the field of night, in each so many works: one half never cited, the other ten times. */
+function years(from: number, works: number): FieldGraph['fields'] {
+  const half = works / 2
+  return Array.from({ length: 2026 - from + 1 }, (_, i) => {
+    const counts = [
+      [0, half],
+      [10, half],
+    ] as const
+    return { field: 'night', year: from + i, works, counts }
+  })
+}
 const graph = (nodes: Node[], links: [number, number][], more: Partial<FieldGraph> = {}): FieldGraph => ({
   nodes,
   citing: links.map(l => nodes.findIndex(n => n.id === l[0])),
@@ -56,7 +66,7 @@ describe('what one lacks', () => {
     ),
   )
   test('is cited by three kept works or more, with both numbers', () => {
-    const f = new Field(graph(nodes, [...links, [1, 52], [2, 52]]), kept, today)
+    const f = new Field(graph(nodes, [...links, ...cites('1-52 2-52')]), kept, today)
     const found = f.lacking()
     expect(found.map(l => f.ends[l.node])).toMatchObject([
       { node: 50, work: null },
@@ -82,7 +92,8 @@ describe('what one lacks', () => {
 describe('a field', () => {
   test('takes two nodes of one work as one, with the links of both', () => {
     const kept = [work(1), work(2)]
-    const f = new Field(graph([of(10, 1), of(11, 1), of(20, 2), node(30), node(31)], [[10, 30], [11, 31], [20, 11]]), kept, today) // prettier-ignore
+    const nodes = [of(10, 1), of(11, 1), of(20, 2), node(30), node(31)]
+    const f = new Field(graph(nodes, cites('10-30 11-31 20-11')), kept, today)
     const at = f.nodeOf(1)!
     expect(f.list('references', at).map(r => f.ends[r.at]!.node)).toEqual([30, 31])
     expect(f.list('cited by', at).map(r => f.ends[r.at]!.work)).toEqual([2])
@@ -97,11 +108,8 @@ describe('a field', () => {
   })
   test('ranks neighbours by what more of the kept works are tied to, and those of all kept by how many they have', () => {
     const kept = [1, 2, 3].map(i => work(i))
-    const f = new Field(
-      graph([...kept.map(w => of(w.id, w.id)), node(50), node(51, { citedBy: 900 }), node(52)], [[1, 51], [1, 50], [2, 50], [3, 50], [3, 52], [2, 52]]),
-      kept,
-      today,
-    ) // prettier-ignore
+    const nodes = [...kept.map(w => of(w.id, w.id)), node(50), node(51, { citedBy: 900 }), node(52)]
+    const f = new Field(graph(nodes, cites('1-51 1-50 2-50 3-50 3-52 2-52')), kept, today)
     expect(f.list('references', f.nodeOf(1)).map(r => [f.ends[r.at]!.node, r.tied])).toEqual([
       [50, 3],
       [51, 1],
@@ -120,8 +128,9 @@ describe('a field', () => {
   })
   test('places pointers on the stem of most of the works they are tied to', () => {
     const kept = [1, 2, 3].map(i => work(i))
-    const f = new Field(graph([...kept.map(w => of(w.id, w.id)), node(50), node(51)], [[1, 50], [2, 50], [3, 50]]), kept, today) // prettier-ignore
-    const stems = f.stems(new Map([[f.nodeOf(1)!, 0], [f.nodeOf(2)!, 1], [f.nodeOf(3)!, 1]])) // prettier-ignore
+    const nodes = [...kept.map(w => of(w.id, w.id)), node(50), node(51)]
+    const f = new Field(graph(nodes, cites('1-50 2-50 3-50')), kept, today)
+    const stems = f.stems(new Map(kept.map((w, i) => [f.nodeOf(w.id)!, Math.min(i, 1)])))
     expect([...stems]).toEqual([0, 1, 1, 1, -1])
     expect(f.strokes(stems)).toEqual([{ stem: 1, year: 2000, n: 1 }])
   })
@@ -151,7 +160,7 @@ describe('rounds', () => {
   ]
   const nodes = [of(1, 1), of(2, 2), of(3, 3, { round: 4 }), of(4, 4, { round: 4 }), of(5, 5, { round: 5 })]
   test('are told with what came of them and what was kept, single looks apart', () => {
-    const f = new Field(graph(nodes, [[1, 3], [5, 1]], { rounds }), pool, today) // prettier-ignore
+    const f = new Field(graph(nodes, cites('1-3 5-1'), { rounds }), pool, today)
     const { sweeps, rounds: told, captures } = f.enough()
     expect(sweeps).toEqual({ brought: 2, kept: 1 })
     expect(told).toEqual([
@@ -164,7 +173,8 @@ describe('rounds', () => {
     expect(f.next(20).brought.most).toBeGreaterThan(0)
   })
   test('begin with the trail that pays', () => {
-    const f = new Field(graph(nodes, [[1, 3], [5, 1]], { rounds, walks: [{ node: 0, direction: 'references', total: 1, got: 1 }] }), pool, today) // prettier-ignore
+    const walks = [{ node: 0, direction: 'references' as const, total: 1, got: 1 }]
+    const f = new Field(graph(nodes, cites('1-3 5-1'), { rounds, walks }), pool, today)
     expect(f.pays().map(p => [f.ends[p.node]!.work, p.walked])).toEqual([
       [3, false],
       [5, false],
@@ -196,7 +206,7 @@ test('suggested strands follow shared references, and the main path runs over ke
   const links: [number, number][] = kept.flatMap(w =>
     (w.id <= 6 ? [60, 61] : [62, 63]).map(r => [w.id, r] as [number, number]),
   )
-  links.push([3, 1], [5, 3], [9, 5])
+  links.push(...cites('3-1 5-3 9-5'))
   const f = new Field(graph(nodes, links), kept, today)
   const { strands } = f.suggested()
   expect(strands.map(s => new Set(s.works.map(at => f.ends[at]!.work! <= 6)).size)).toEqual([1, 1])

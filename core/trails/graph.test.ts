@@ -4,6 +4,7 @@ import { chain } from './chain'
 import { degree, graphOf, neighbours, type Graph } from './graph'
 import { best, citedTogether, coupled, together } from './likeness'
 import { mainPath, stronglyConnected } from './main-path'
+import { cites } from './rig'
 
 type Links = readonly (readonly [number, number])[]
 const graph = (n: number, links: Links): Graph =>
@@ -121,10 +122,7 @@ describe('a chain', () => {
 describe('the main path', () => {
   test('follows the citations that most ways lead over', () => {
     // two old works, a junction, two new ones; and a branch of its own
-    const path = mainPath(
-      graph(7, [[2, 0], [2, 1], [3, 2], [4, 2], [4, 3], [6, 5]]),
-      [1990, 1991, 2000, 2005, 2010, 1995, 1999],
-    ) // prettier-ignore
+    const path = mainPath(graph(7, cites('2-0 2-1 3-2 4-2 4-3 6-5')), [1990, 1991, 2000, 2005, 2010, 1995, 1999])
     expect(path.arcs).toContainEqual([2, 3])
     expect(path.arcs).toContainEqual([3, 4])
     expect(path.places[2]).toBe('junction')
@@ -132,7 +130,7 @@ describe('the main path', () => {
     expect(path.forward).toEqual([])
   })
   test('drops citations of newer works by older ones and names them, and draws circles together', () => {
-    const path = mainPath(graph(4, [[0, 1], [1, 2], [2, 1], [3, 1]]), [1990, 2000, 2000, 2010]) // prettier-ignore
+    const path = mainPath(graph(4, cites('0-1 1-2 2-1 3-1')), [1990, 2000, 2000, 2010])
     expect(path.forward).toEqual([[0, 1]])
     expect(path.circles).toEqual([[1, 2]])
     expect(path.arcs).toEqual([[1, 3]])

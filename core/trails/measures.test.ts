@@ -15,7 +15,7 @@ describe('citations a year', () => {
     expect(citationsPerYear(undefined, 2016, '2026-10-05')).toBeUndefined()
   })
   test('stand among works of the same field and year', () => {
-    const counts = [[0, 50], [1, 30], [2, 10], [9, 10]] as const // prettier-ignore
+    const counts = Object.entries({ 0: 50, 1: 30, 2: 10, 9: 10 }).map(([n, works]) => [Number(n), works] as const)
     expect([0, 1, 2, 5, 9, 99].map(n => percentile(n, { counts }))).toEqual([25, 65, 85, 90, 95, 100])
     expect(percentile(3, { counts: [[0, 4]] })).toBeUndefined()
   })
@@ -143,8 +143,12 @@ describe('what escaped', () => {
 
 describe('the next round', () => {
   test('is foretold by the rounds before, the later ones counting more', () => {
-    const dry = forecast([{ walked: 40, works: 30 }, { walked: 40, works: 2 }], 20) // prettier-ignore
-    const rising = forecast([{ walked: 40, works: 2 }, { walked: 40, works: 30 }], 20) // prettier-ignore
+    const after = (...works: number[]) =>
+      forecast(
+        works.map(n => ({ walked: 40, works: n })),
+        20,
+      )
+    const [dry, rising] = [after(30, 2), after(2, 30)]
     expect(dry.about).toBeLessThan(rising.about)
     expect(forecast([], 0)).toEqual({ about: 0, least: 0, most: 0 })
     expect(forecast([], 10).most).toBeGreaterThan(10)

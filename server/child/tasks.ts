@@ -2,6 +2,7 @@ import { FOLDER } from '../../core/match/file-nature'
 import { readBibliography, type ReadFile } from '../../core/formats/read-file'
 import { isNonsense } from '../../core/pdftext/nonsense'
 import { lettersOf, type DrawnPage } from '../../core/pdftext/page'
+import { listOfText } from '../../core/pdftext/plain-list'
 import { readText, type CopyText } from '../../core/pdftext/read-text'
 import { isIso2709 } from '../../core/formats/iso2709'
 import { readMarcFile } from '../../core/formats/library-files'
@@ -38,6 +39,11 @@ export const tasks = {
       return { text: readBibliography(decodeXml(bytes)) ?? null, charset: 'utf-8' }
     const { text, charset } = decodeText(bytes)
     return { text: readBibliography(text) ?? null, charset }
+  },
+
+  /** Cuts a list of references that was pasted into its entries. */
+  list(bytes: Buffer, _how?: undefined) {
+    return listOfText(bytes.toString('utf8'))
   },
 
   /**

@@ -25,6 +25,7 @@ import { selectors } from './migration-0024-selectors'
 import { scans } from './migration-0025-scans'
 import { parts } from './migration-0026-parts'
 import { graph, trailsToRows } from './migration-0027-graph'
+import { lists as listsOfReferences } from './migration-0028-lists'
 import { raw } from './migration-0013-raw'
 
 /** All migrations in order. Each can be run again, since statements that define tables cannot be rolled back. */
@@ -56,6 +57,7 @@ const migrations: { name: string; statements: string[]; fill?: (sequelize: Seque
   { name: '0025-scans', statements: scans },
   { name: '0026-parts', statements: parts },
   { name: '0027-graph', statements: graph, fill: trailsToRows },
+  { name: '0028-lists', statements: listsOfReferences },
 ]
 
 export async function migrate(sequelize: Sequelize): Promise<string[]> {

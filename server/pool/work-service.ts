@@ -17,14 +17,13 @@ import type { RecordRow, WorkRow } from './pool-model'
 export async function workInFull(c: Context, { inquiryId, day }: Member, id: number) {
   const w = await livingWork(c, inquiryId, id)
   const where = { workId: w.id }
-  const [records, routes, copies, attempts, passages, entry, trails, history, profiles] = await Promise.all([
+  const [records, routes, copies, attempts, passages, entry, history, profiles] = await Promise.all([
     c.db.records.findAll({ where, order: ['id'], raw: true }),
     c.db.routes.findOne({ where, raw: true }),
     c.db.copies.findAll({ where, order: ['id'], raw: true }),
     c.db.attempts.findAll({ where, order: [['id', 'DESC']], limit: 10, raw: true }),
     c.db.passages.findAll({ where, order: ['page'], raw: true }),
     c.db.entries.findOne({ where, raw: true }),
-    walkedFrom(c, inquiryId, w),
     historyOfWork(c, inquiryId, w.id),
     profilesFor(c, [w.line.access.item]),
   ])
@@ -69,28 +68,9 @@ export async function workInFull(c: Context, { inquiryId, day }: Member, id: num
     attempts,
     passages,
     entry,
-    trails,
     byTrail: records.every(r => r.source === 'trail'),
     history,
   }
-}
-
-/** Its trails that were walked, by the latest walk of each. */
-async function walkedFrom(c: Context, inquiryId: number, { id, item }: WorkRow) {
-  const records = await c.db.records.findAll({ where: { workId: id }, attributes: ['id', 'doi'], raw: true })
-  const dois = records.flatMap(r => r.doi ?? item.DOI ?? [])
-  const nodes = await c.db.nodes.findAll({
-    where: { inquiryId, [Op.or]: [{ doi: dois }, { recordId: records.map(r => r.id) }] },
-    attributes: ['id'],
-    raw: true,
-  })
-  const walks = await c.db.walks.findAll({
-    where: { nodeId: nodes.map(n => n.id), day: { [Op.ne]: null } },
-    attributes: ['direction', 'total'],
-    order: ['direction', 'roundId'],
-    raw: true,
-  })
-  return [...new Map(walks.map(({ direction, total }) => [direction, { direction, total }])).values()]
 }
 
 async function livingWork(c: Context, inquiryId: number, id: number): Promise<WorkRow> {

@@ -102,7 +102,7 @@ export async function openDesk(
     finish: async (inquiry, job) => {
       // only a hung job meets this, however slow the machine
       for (let i = 0; i < 2400; i++) {
-        const { body } = await owner.get(`/api/inquiries/${inquiry}/jobs/${job}`)
+        const { body } = await owner.get(`/api/inquiries/${inquiry}/jobs/${job}`).expect(200)
         if (['done', 'failed', 'cancelled'].includes(body.state)) return body
         await new Promise(r => setTimeout(r, 50))
       }

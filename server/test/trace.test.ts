@@ -78,7 +78,13 @@ outside.get('/p/:doi', (req, res) => {
 })
 outside.get('/areas/:field/:year', (req, res) => {
   asked.push(`area ${req.params.field} ${req.params.year}`)
-  res.json({ table: [{ n: 0, w: 90 }, { n: 3, w: '10' }, { n: 'many', w: 1 }] }) // prettier-ignore
+  res.json({
+    table: [
+      { n: 0, w: 90 },
+      { n: 3, w: '10' },
+      { n: 'many', w: 1 },
+    ],
+  })
 })
 
 const fields = { title: '$.headline', date: '$.when', doi: '$.ids.doi', citedBy: '$.hits', field: '$.area' }
@@ -180,20 +186,33 @@ test('a round says what it asks, walks every trail once, and tells what it found
     expect.objectContaining({ n: 1, scope: 'kept', trails: 8, left: 0, planned: plan.calls, calls: done.result.calls }),
   ])
   // quarters 4 and 7, two classics and the report are not in the pool
-  expect(g.nodes.filter(n => n.pointer).map(n => n.pointer!.title).sort()).toEqual([
+  expect(
+    g.nodes
+      .filter(n => n.pointer)
+      .map(n => n.pointer!.title)
+      .sort(),
+  ).toEqual([
     'Lamps of the harbour, counted',
     'Lit paths of quarter 4',
     'Lit paths of quarter 7',
     'The book of dusk',
     'The letter of dusk',
-  ]) // prettier-ignore
+  ])
   expect(g.rounds[0]).toMatchObject({ found: 9, fresh: 5 })
   expect(await allLinks()).toContain('Lit paths of quarter 0 → The letter of dusk')
   expect(g.citing).toHaveLength(4 * 4 + 1)
   expect(new Set(g.walks.map(w => w.day))).toEqual(new Set(['2026-10-05']))
   // the fields of what was kept, since the oldest work that three of them cite
   expect(g.fields.length).toBe(2026 - 1980 + 1)
-  expect(g.fields[0]).toEqual({ field: 'night', year: 1980, works: 100, counts: [[0, 90], [3, 10]] }) // prettier-ignore
+  expect(g.fields[0]).toEqual({
+    field: 'night',
+    year: 1980,
+    works: 100,
+    counts: [
+      [0, 90],
+      [3, 10],
+    ],
+  })
   expect((await works()).map(w => w.citedBy)).toEqual([3, 3, 3, 3])
   expect((await get('')).numbers.trails).toBe(4)
   // nothing is left, and nobody is asked again
@@ -292,7 +311,10 @@ test('what is odd in an answer is told with the trail, and the others are walked
     '10.5555/lit.0 out': () => page([classic('letter', 1)], { sum: 90, more: randomUUID() }),
     '10.5555/lit.0 in': cursor => {
       const from = Number(cursor || 0)
-      return page([0, 1, 2].map(i => crowd(from + i)), { sum: 12_000, more: String(from + 3) }) // prettier-ignore
+      return page(
+        [0, 1, 2].map(i => crowd(from + i)),
+        { sum: 12_000, more: String(from + 3) },
+      )
     },
     '10.5555/lit.1 out': () => page([{ when: '1999' }, paper(2), paper(1), paper(2)]),
     '10.5555/lit.1 in': () => ({ sum: 7, hits: [paper(0)] }),
@@ -399,8 +421,13 @@ test('works come and go while a round is walked: what was begun is walked, and a
   const strand = await post('/strands', { name: 'Paths' })
   await post('/marks', {
     group: randomUUID(),
-    marks: [await workOf('10.5555/lit.1'), bare].map(work => ({ id: randomUUID(), work, about: `strand:${strand.id}`, value: true })),
-  }) // prettier-ignore
+    marks: [await workOf('10.5555/lit.1'), bare].map(work => ({
+      id: randomUUID(),
+      work,
+      about: `strand:${strand.id}`,
+      value: true,
+    })),
+  })
   expect(await get(`/rounds/plan?scope=strand&of=${strand.id}`)).toMatchObject({
     origins: 1,
     trails: 2,

@@ -3,6 +3,7 @@ import { execFileSync } from 'node:child_process'
 import { readFileSync } from 'node:fs'
 import { gunzipSync } from 'node:zlib'
 import { QueryTypes } from 'sequelize'
+import type { GraphAnswer } from '../../core/schema/api'
 import { addUser } from '../accounts/accounts-service'
 import { openDesk, PASSWORD, type Desk } from './desk'
 import { shown } from './upgrade/laid'
@@ -59,7 +60,12 @@ for (const s of before.pages['/sweeps'] as unknown as { inquiryId?: number; cata
   delete s.inquiryId
   for (const of of s.catalogues) delete of.sweepId
 }
+/** Trails, which a work told of and the graph tells of now. */
+const trails: { work: number; direction: string; total: number }[] = []
 for (const [page, its] of Object.entries(before.pages)) {
+  for (const t of (its.trails ?? []) as { direction: string; total: number }[])
+    trails.push({ work: its.id as number, ...t })
+  delete its.trails
   if (page === '/history') before.pages[page] = (its as unknown as Told[]).map(asTold) as never
   if (its.history) its.history = (its.history as Told[]).map(asTold)
   // how sure the judgement of a kind is, is told by the weights of now; the kind itself stands
@@ -79,6 +85,21 @@ function known(then: unknown, is: unknown): unknown {
 
 test.each(Object.keys(before.pages))('%s shows after the upgrade what it showed before', page => {
   expect(known(before.pages[page], now[page])).toEqual(before.pages[page])
+})
+
+test('trails that were walked are in the graph, with their neighbours as nodes, and are looks at one work', async () => {
+  const owner = await desk.signIn('owner@desk.example')
+  const { body } = await owner.get(`/api/inquiries/${before.id}/graph`).expect(200)
+  const graph = body as GraphAnswer
+  expect(trails.length).toBeGreaterThan(0)
+  expect(graph.walks.map(w => ({ work: graph.nodes[w.node]!.work, direction: w.direction, total: w.total }))).toEqual(
+    trails,
+  )
+  for (const w of graph.walks) {
+    const ends = w.direction === 'references' ? graph.citing : graph.cited
+    expect(ends.filter(e => e === w.node)).toHaveLength(w.got)
+  }
+  expect(graph.rounds.map(r => [r.n, r.scope, r.left])).toEqual(trails.map(() => [null, 'work', 0]))
 })
 
 test('work goes on: what was decided before can be taken back, and a step is written after those of before', async () => {

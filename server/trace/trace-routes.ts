@@ -1,7 +1,9 @@
 import { api } from '../../core/schema/api'
 import type { Context } from '../base/context'
+import { change } from '../db/revision'
 import type { Serve } from '../serve/serve'
 import { askCitations } from './citations-job'
+import { dropList, listsOf, lookOn, oneList, rewriteEntry, settleEntry, takeList } from './lists-service'
 import { graphOfInquiry, trailOfWork } from './graph-service'
 import { bringPointers } from './pointers-service'
 import { beginRound, planRound, walkOn } from './rounds-service'
@@ -17,4 +19,13 @@ export function traceRoutes(c: Context, serve: Serve): void {
     once((t, revision) => bringPointers(c, { ...member, revision }, body, t)),
   )
   serve(api.askCitations, ({ member, once }) => once(t => askCitations(c, member, t)))
+  serve(api.lists, ({ member }) => listsOf(c, member))
+  serve(api.list, ({ member, params }) => oneList(c, member, params.list))
+  serve(api.takeList, ({ member, body, once }) => once(t => takeList(c, member, body, t)))
+  serve(api.settleEntry, ({ member, params, body }) =>
+    change(c, member.inquiryId, t => settleEntry(c, member, params, body, t)),
+  )
+  serve(api.rewriteEntry, ({ member, params, body, once }) => once(t => rewriteEntry(c, member, params, body.text, t)))
+  serve(api.lookOn, ({ member, params, once }) => once(t => lookOn(c, member, params.list, t)))
+  serve(api.dropList, ({ member, params }) => change(c, member.inquiryId, t => dropList(c, member, params.list, t)))
 }

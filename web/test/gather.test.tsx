@@ -274,6 +274,20 @@ describe('Gather', () => {
     )
     expect(posted('/inquiries/1/sweeps')[0]!.headers.get('Idempotency-Key')).toBeTruthy()
   })
+  test('who goes on to the log while a sweep begins slowly stays there', async () => {
+    let begun = (_: { body: unknown }): void => undefined
+    answers['POST /inquiries/1/sweeps'] = () => new Promise(done => (begun = done))
+    answers['GET /inquiries/1/sweeps'] = []
+    open(Gather, 'gather')
+    await userEvent.click(await screen.findByRole('tab', { name: 'Grid' }))
+    await userEvent.click(screen.getByRole('button', { name: /^Sweep/ }))
+    expect(screen.getByRole('tab', { name: 'Records' })).toHaveAttribute('aria-selected', 'true')
+    await waitFor(() => expect(posted('/inquiries/1/sweeps')).toHaveLength(1))
+    await userEvent.click(screen.getByRole('tab', { name: /^Log/ }))
+    begun({ body: { id: 9, job: 1 } })
+    answers['GET /inquiries/1/sweeps'] = [sweep]
+    expect(await screen.findByRole('tab', { name: 'Log 1' })).toHaveAttribute('aria-selected', 'true')
+  })
   test('names a failed catalogue, what it changed, and asks it again', async () => {
     answers['POST /inquiries/1/sweeps/9/fetch'] = { job: 2 }
     open(Gather, 'gather')

@@ -114,11 +114,15 @@ export const sheet = (w: WorkLine) => ({
   attempts: [],
   passages: [],
   entry: null,
-  trails: [],
   byTrail: false,
   history: [],
   reachSaid: 'Obtain has not looked for its ways yet.',
 })
+
+interface Answer {
+  status?: number
+  body: unknown
+}
 
 let clients: QueryClient[] = []
 
@@ -158,7 +162,7 @@ beforeEach(() => {
         : undefined)
     const made =
       typeof found === 'function'
-        ? (found as (b: unknown, q: URLSearchParams) => { status?: number; body: unknown })(
+        ? await (found as (b: unknown, q: URLSearchParams) => Answer | Promise<Answer>)(
             body,
             new URLSearchParams(url.split('?')[1] ?? ''),
           )

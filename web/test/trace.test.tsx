@@ -25,7 +25,20 @@ const own = (id: number, w: number): Node => ({
   round: null,
   pointer: null,
 })
-const round = { id: 4, n: 1, scope: 'kept' as const, of: null, day: '2026-10-05', job: 7, trails: 8, left: 0, planned: 12, calls: 12, found: 3, fresh: 3 } // prettier-ignore
+const round = {
+  id: 4,
+  n: 1,
+  scope: 'kept' as const,
+  of: null,
+  day: '2026-10-05',
+  job: 7,
+  trails: 8,
+  left: 0,
+  planned: 12,
+  calls: 12,
+  found: 3,
+  fresh: 3,
+}
 const graph = (more: Partial<GraphAnswer> = {}): GraphAnswer => ({
   from: 'Lampyr Citations',
   stamp: '1',
@@ -50,7 +63,15 @@ const graph = (more: Partial<GraphAnswer> = {}): GraphAnswer => ({
     day: '2026-10-05',
   })),
   rounds: [round],
-  fields: Array.from({ length: 40 }, (_, i) => ({ field: 'night', year: 1987 + i, works: 100, counts: [[0, 50], [80, 50]] })), // prettier-ignore
+  fields: Array.from({ length: 40 }, (_, i) => ({
+    field: 'night',
+    year: 1987 + i,
+    works: 100,
+    counts: [
+      [0, 50],
+      [80, 50],
+    ],
+  })),
   ...more,
 })
 const plan = { n: 2, origins: 2, trails: 4, calls: 9, comparing: 30, withoutDoi: [3], walked: 4 }

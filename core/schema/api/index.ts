@@ -7,6 +7,7 @@ import { inquiriesApi, job } from './inquiries'
 import { poolApi } from './pool'
 import { composeApi, obtainApi, passage, readApi, recognised } from './read'
 import { traceApi } from './trace'
+import { listsApi } from './trace-lists'
 
 /** Every address of the API, by the name of what it does. */
 export const api = {
@@ -16,6 +17,7 @@ export const api = {
   ...gatherApi,
   ...poolApi,
   ...traceApi,
+  ...listsApi,
   ...obtainApi,
   ...readApi,
   ...composeApi,

@@ -51,6 +51,7 @@ export const job = shape({
     'copy',
     'scan',
     'round',
+    'list',
     'citations',
     'losses',
   ]),

@@ -68,7 +68,6 @@ const work = shape({
   entry: orNull(
     shape({ id: whole(), inquiryId: whole(), workId: whole(), annotation: text(), version: whole(), at: moment() }),
   ),
-  trails: list(shape({ direction: text(), total: whole() })),
   /** Nothing but trails brought it. */
   byTrail: flag(),
   history: list(deed),

@@ -79,12 +79,16 @@ export function Gather() {
   if (error) return <Failed error={error} again={again} />
   if (!handle || !sheet) return <Waiting what="Opening the question sheet" />
   const running = jobs.find(j => j.kind === 'sweep' && (j.state === 'running' || j.state === 'queued'))
+  const point = (id: number) => setParams({ sweep: String(id) }, { replace: true })
   const show = (id: number) => {
-    setParams({ sweep: String(id) }, { replace: true })
+    point(id)
     setTab('records')
   }
-  const sweepFor = (text: string) =>
-    run.mutate({ query: text, catalogues: on }, { onSuccess: made => show(made.id), onError: tellError })
+  const sweepFor = (text: string) => {
+    // at once: who has gone on to another list by the time it is begun stays there
+    setTab('records')
+    run.mutate({ query: text, catalogues: on }, { onSuccess: made => point(made.id), onError: tellError })
+  }
   const submit = () => {
     if (query && on.length) sweepFor(plainCql(query))
   }

@@ -1,9 +1,10 @@
-import { Box, Button, Flex, Text } from '@chakra-ui/react'
+import { Button, Flex, Text } from '@chakra-ui/react'
 import { api } from '../../../core/schema/api'
 import type { WorkLine } from '../../../core/sift/line'
 import { useChange } from '../../api/hooks'
 import { useHere } from '../../frame/inquiry-frame'
-import { Meter, tellError } from '../../frame/parts'
+import { isUnderWay, JobMeter } from '../../frame/job-meter'
+import { tellError } from '../../frame/parts'
 
 const n = (x: number): string => x.toLocaleString('en')
 
@@ -11,10 +12,9 @@ const n = (x: number): string => x.toLocaleString('en')
 export function Citations({ works }: { works: readonly WorkLine[] }) {
   const { inquiry, jobs, mayWrite } = useHere()
   const ask = useChange(inquiry.id, api.askCitations, () => ({}))
-  const stop = useChange(inquiry.id, api.stopJob, (job: number) => ({ params: { job } }))
   const unknown = works.filter(w => w.citedBy === null).length
   const job = jobs.findLast(j => j.kind === 'citations')
-  const running = job && (job.state === 'queued' || job.state === 'running') ? job : undefined
+  const running = job && isUnderWay(job) ? job : undefined
   const { done = 0, of } = (running?.progress ?? {}) as { done?: number; of?: number }
   if (!running && !unknown) return null
   const withoutDoi = works.filter(w => w.citedBy === null && !w.doi).length
@@ -32,22 +32,12 @@ export function Citations({ works }: { works: readonly WorkLine[] }) {
       role="status"
     >
       {running ? (
-        <>
-          <Text>{of ? `Asking for citations: ${n(done)} of ${n(of)}` : 'Asking for citations'}</Text>
-          <Box w="160px">
-            <Meter share={of ? done / of : 0} label="Citations asked for" />
-          </Box>
-          {mayWrite && (
-            <Button
-              size="2xs"
-              variant="ghost"
-              disabled={running.cancelAsked}
-              onClick={() => stop.mutate(running.id, { onError: tellError })}
-            >
-              {running.cancelAsked ? 'Stopping …' : 'Stop'}
-            </Button>
-          )}
-        </>
+        <JobMeter
+          job={running}
+          said={of ? `Asking for citations: ${n(done)} of ${n(of)}` : 'Asking for citations'}
+          share={of ? done / of : 0}
+          label="Citations asked for"
+        />
       ) : (
         <>
           <Text color="soft">

@@ -14,7 +14,7 @@ export function IsItEnough({
   /** Whether any trail was walked. */
   walked: boolean
   enough: Enough
-  next: { n: number; trails: number; brought: Forecast; kept: Forecast } | undefined
+  next: { n: number; brought: Forecast; kept: Forecast } | undefined
 }) {
   const { sweeps, rounds, captures: k } = enough
   const numbered = rounds.filter(r => r.n !== null || r.brought > 0)
@@ -52,7 +52,7 @@ export function IsItEnough({
               </td>
             </tr>
           ))}
-          {next && next.trails > 0 && (
+          {next && (
             <tr data-forecast>
               <th scope="row">round {next.n}</th>
               <td>

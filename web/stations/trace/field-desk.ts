@@ -47,6 +47,12 @@ export type FieldLine = Pick<
 /** Kept works that are on none of the strands. */
 export const REST = 'on no strand'
 
+/** The place of a work among the ends. */
+export function placeAmong(ends: readonly End[], { work, node }: End): number | undefined {
+  const at = ends.findIndex(e => (work === null ? e.work === null && e.node === node : e.work === work))
+  return at < 0 ? undefined : at
+}
+
 /** A field that is reckoned beside the page; it holds the one that was loaded last. */
 export class FieldDesk {
   private field: Field | undefined
@@ -113,8 +119,9 @@ export class FieldDesk {
   /** A shortest chain of citations between two works; undefined where none is known. */
   chain(from: End, to: End): Link[] | undefined {
     const { field } = this
-    const place = (e: End) =>
-      field?.ends.findIndex(x => (e.work === null ? x.work === null && x.node === e.node : x.work === e.work))
-    return field?.chain(place(from)!, place(to)!)?.map(({ node, by }) => ({ end: field.ends[node]!, by }))
+    if (!field) return undefined
+    const [a, b] = [placeAmong(field.ends, from), placeAmong(field.ends, to)]
+    if (a === undefined || b === undefined) return undefined
+    return field.chain(a, b)?.map(({ node, by }) => ({ end: field.ends[node]!, by }))
   }
 }

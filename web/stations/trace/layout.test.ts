@@ -57,7 +57,11 @@ describe('the trellis', () => {
     expect(ticksOf(laying({ from: 2020 }))).toHaveLength(7)
   })
   test('writes no name on another', () => {
-    const [a, b, c] = [{ x: 0, y: 0, width: 40 }, { x: 20, y: 4, width: 40 }, { x: 100, y: 0, width: 40 }] // prettier-ignore
+    const [a, b, c] = [
+      { x: 0, y: 0, width: 40 },
+      { x: 20, y: 4, width: 40 },
+      { x: 100, y: 0, width: 40 },
+    ]
     expect(labelsClear([a!, b!, c!])).toEqual([a, c])
   })
 })

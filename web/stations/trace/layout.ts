@@ -75,6 +75,13 @@ export function spanOf(years: readonly number[], thisYear: number): { from: numb
   return { from: Math.min(from - 1, to - 12), to }
 }
 
+/** The year before which a quarter of the strokes stand. */
+export function quarterYear(strokes: readonly { year: number; n: number }[]): number | undefined {
+  const sorted = [...strokes].sort((a, b) => a.year - b.year)
+  let left = sorted.reduce((sum, s) => sum + s.n, 0) / 4
+  return sorted.find(s => (left -= s.n) <= 0)?.year
+}
+
 /** Years at which a line is drawn: round ones, not closer than 64 px. */
 export function ticksOf(laying: Laying): number[] {
   const { from, to, width, left, right } = laying

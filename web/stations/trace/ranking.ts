@@ -4,13 +4,44 @@ import type { Shown } from './naming'
 
 export type Tab = 'lack' | ListKind
 export const TABS: { tab: Tab; name: string; said: string; ofAll: string }[] = [
-  { tab: 'lack', name: 'You lack', said: '', ofAll: 'Not in your pool, and cited by three or more works you kept. Where that is more than its fame explains, it stands out.' },
-  { tab: 'references', name: 'References', said: 'What this work refers to; what more of your kept works are tied to stands first.', ofAll: 'What your kept works refer to, by how many of them do.' },
-  { tab: 'cited by', name: 'Cited by', said: 'What cites this work; what more of your kept works are tied to stands first.', ofAll: 'What cites your kept works, by how many of them it cites.' },
-  { tab: 'shared', name: 'Shared', said: 'Works that refer to what this one refers to, by the share of it.', ofAll: 'Works that refer to what your kept works refer to, by the share of it.' },
-  { tab: 'together', name: 'Together', said: 'Works that are cited where this one is cited.', ofAll: 'Works that are cited where your kept works are cited.' },
-  { tab: 'alike', name: 'Alike', said: 'Near this work by shared references, by being cited together, and by the words of the title.', ofAll: 'Near your kept works by shared references, by being cited together, and by the words of the title.' },
-] // prettier-ignore
+  {
+    tab: 'lack',
+    name: 'You lack',
+    said: '',
+    ofAll:
+      'Not in your pool, and cited by three or more works you kept. Where that is more than its fame explains, it stands out.',
+  },
+  {
+    tab: 'references',
+    name: 'References',
+    said: 'What this work refers to; what more of your kept works are tied to stands first.',
+    ofAll: 'What your kept works refer to, by how many of them do.',
+  },
+  {
+    tab: 'cited by',
+    name: 'Cited by',
+    said: 'What cites this work; what more of your kept works are tied to stands first.',
+    ofAll: 'What cites your kept works, by how many of them it cites.',
+  },
+  {
+    tab: 'shared',
+    name: 'Shared',
+    said: 'Works that refer to what this one refers to, by the share of it.',
+    ofAll: 'Works that refer to what your kept works refer to, by the share of it.',
+  },
+  {
+    tab: 'together',
+    name: 'Together',
+    said: 'Works that are cited where this one is cited.',
+    ofAll: 'Works that are cited where your kept works are cited.',
+  },
+  {
+    tab: 'alike',
+    name: 'Alike',
+    said: 'Near this work by shared references, by being cited together, and by the words of the title.',
+    ofAll: 'Near your kept works by shared references, by being cited together, and by the words of the title.',
+  },
+]
 
 export const ORDERS = [
   { key: 'rank', name: 'as ranked' },

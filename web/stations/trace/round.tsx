@@ -1,12 +1,14 @@
 import { Box, Button, Flex, NativeSelect, Stack, Text } from '@chakra-ui/react'
 import { useState } from 'react'
-import { api, type GraphAnswer, type RoundPlan, type WalkedRound } from '../../../core/schema/api'
+import { api, type RoundPlan, type WalkedRound } from '../../../core/schema/api'
 import { BUDGET, type Scope } from '../../../core/schema/api/trace'
 import type { Forecast } from '../../../core/trails/rounds'
 import { useChange, useOf } from '../../api/hooks'
 import { FormDialog } from '../../frame/form'
 import { useHere } from '../../frame/inquiry-frame'
-import { Failed, Meter, Notice, tell, tellError, Tick, Waiting } from '../../frame/parts'
+import { isUnderWay, JobMeter } from '../../frame/job-meter'
+import { Failed, Notice, tell, tellError, Tick, Waiting } from '../../frame/parts'
+import { useForecast, type FieldHandle } from './use-field'
 
 const n = (x: number): string => x.toLocaleString('en')
 const count = (x: number, one: string, many = `${one}s`): string => `${n(x)} ${x === 1 ? one : many}`
@@ -20,47 +22,25 @@ export interface Meant {
 export const roundName = (round: Pick<WalkedRound, 'n'>): string =>
   round.n === null ? 'a look at one work' : `round ${round.n}`
 
-/** The round that is walked now, or was left in the middle. */
-export function useRound(rounds: readonly WalkedRound[]) {
-  const { inquiry, jobs } = useHere()
-  const job = jobs.findLast(j => j.kind === 'round')
-  const running = job && (job.state === 'queued' || job.state === 'running') ? job : undefined
-  const left = rounds.findLast(r => r.left > 0)
-  const walkOn = useChange(inquiry.id, api.walkOn, (round: number) => ({ params: { round } }))
-  const stop = useChange(inquiry.id, api.stopJob, (of: number) => ({ params: { job: of } }))
-  return { job, running, left, walkOn, stop }
-}
-
 /** How far a round is; what is left of one that was stopped or failed. */
-export function RoundStatus({ graph, mayWrite }: { graph: GraphAnswer | undefined; mayWrite: boolean }) {
-  const { job, running, left, walkOn, stop } = useRound(graph?.rounds ?? [])
-  if (running) {
-    const { done = 0, of = 0, found = 0, calls = 0, comparing } = running.progress as Partial<Record<string, number>>
+export function RoundStatus({ rounds }: { rounds: readonly WalkedRound[] }) {
+  const { inquiry, jobs, mayWrite } = useHere()
+  const walkOn = useChange(inquiry.id, api.walkOn, (round: number) => ({ params: { round } }))
+  const job = jobs.findLast(j => j.kind === 'round')
+  if (job && isUnderWay(job)) {
+    const { done = 0, of = 0, found = 0, calls = 0, comparing } = job.progress as Partial<Record<string, number>>
+    const said = comparing
+      ? 'Comparing with works of the same fields and years'
+      : of
+        ? `Walking: ${n(done)} of ${count(of, 'trail')}, ${n(found)} found, ${count(calls, 'call')}`
+        : 'The round waits for its turn'
     return (
       <Flex align="center" gap="12px" fontSize="13px" role="status" py="6px">
-        <Text whiteSpace="nowrap">
-          {comparing
-            ? 'Comparing with works of the same fields and years'
-            : of
-              ? `Walking: ${n(done)} of ${count(of, 'trail')}, ${n(found)} found, ${count(calls, 'call')}`
-              : 'The round waits for its turn'}
-        </Text>
-        <Box flex="1" maxW="220px">
-          <Meter share={of ? done / of : 0} voice="grape" label="Trails walked" />
-        </Box>
-        {mayWrite && (
-          <Button
-            size="2xs"
-            variant="ghost"
-            disabled={running.cancelAsked}
-            onClick={() => stop.mutate(running.id, { onError: tellError })}
-          >
-            {running.cancelAsked ? 'Stopping …' : 'Stop'}
-          </Button>
-        )}
+        <JobMeter job={job} said={said} share={of ? done / of : 0} voice="grape" label="Trails walked" />
       </Flex>
     )
   }
+  const left = rounds.findLast(r => r.left > 0)
   if (!left) return null
   const why = job && job.id === left.job && job.state === 'failed' ? `${job.error} ` : ''
   return (
@@ -94,21 +74,19 @@ export function PlanDialog({
   from,
   strands,
   chosen,
-  forecast,
+  field,
   close,
 }: {
   meant: Meant
   from: string
   strands: readonly { id: number; name: string }[]
   chosen: { id: number; title: string } | undefined
-  /** New works and kept ones that so many trails promise; undefined before anything was walked. */
-  forecast: (trails: number) => Promise<{ brought: Forecast; kept: Forecast } | undefined>
+  field: FieldHandle
   close: () => void
 }) {
   const { inquiry } = useHere()
   const [meant, setMeant] = useState(first)
   const [again, setAgain] = useState(false)
-  const [hope, setHope] = useState<{ trails: number; brought: Forecast; kept: Forecast }>()
   const query = {
     scope: meant.scope,
     ...(meant.of ? { of: meant.of } : {}),
@@ -117,8 +95,7 @@ export function PlanDialog({
   const plan = useOf(inquiry.id, api.planRound, { query })
   const walk = useChange(inquiry.id, api.walkRound, (body: typeof query & { most?: number }) => ({ body }))
   const trails = plan.data?.trails ?? 0
-  if (trails && hope?.trails !== trails)
-    void forecast(trails).then(f => f && setHope(h => (h?.trails === trails ? h : { trails, ...f })))
+  const hope = useForecast(field, trails)
   const key = (m: Meant) => `${m.scope} ${m.of ?? ''}`
   const options: { meant: Meant; name: string }[] = [
     { meant: { scope: 'kept' }, name: 'All kept works' },
@@ -176,7 +153,7 @@ export function PlanDialog({
       ) : plan.isError ? (
         <Failed error={plan.error} again={() => void plan.refetch()} />
       ) : (
-        <Planned plan={plan.data} from={from} hope={hope?.trails === trails ? hope : undefined} />
+        <Planned plan={plan.data} from={from} hope={hope} />
       )}
     </FormDialog>
   )

@@ -1,16 +1,14 @@
-import { Box, Button, chakra, Flex, Slider, Text } from '@chakra-ui/react'
-import { useMemo, useState, type ReactNode } from 'react'
+import { Box, Button, Flex, Text } from '@chakra-ui/react'
+import { useMemo, useState } from 'react'
 import { Link, useSearchParams } from 'react-router'
 import { api, type GraphAnswer } from '../../../core/schema/api'
 import type { End } from '../../../core/trails/field-shapes'
-import type { Forecast } from '../../../core/trails/rounds'
 import { useQuery } from '@tanstack/react-query'
-import { ofQuery, useChange, useOf, useWorks } from '../../api/hooks'
-import { useDecide } from '../../frame/decide'
+import { ofQuery, useOf, useWorks } from '../../api/hooks'
 import { useHere, useOpenWork } from '../../frame/inquiry-frame'
-import { Empty, Failed, tell, tellError, Waiting } from '../../frame/parts'
+import { Empty, Failed, Waiting } from '../../frame/parts'
 import { useStrands } from '../../frame/strands'
-import { spanOf } from './layout'
+import { quarterYear, spanOf } from './layout'
 import { IsItEnough } from './enough'
 import { Lists } from './lists'
 import { TABS, type Tab } from './ranking'
@@ -18,8 +16,9 @@ import { showing, who } from './naming'
 import { PlanDialog, RoundStatus, type Meant } from './round'
 import { AsTable } from './as-table'
 import { strokeOf, Trellis } from './trellis'
-import { useField, useRanked } from './use-field'
-import type { Overview } from './field-desk'
+import { Legend, TakeStrands, Years } from './trellis-parts'
+import { useField, useForecast, useRanked } from './use-field'
+import { placeAmong } from './field-desk'
 
 /** Trace: what the kept works build on, what builds on them, and what is still lacking. */
 export function Trace() {
@@ -34,7 +33,7 @@ export function Trace() {
   const strands = useStrands(inquiry.id)
   const openWork = useOpenWork()
   const [search, setSearch] = useSearchParams()
-  const [plan, setPlan] = useState<Meant>()
+  const [meant, setMeant] = useState<Meant>()
   const [asTable, setAsTable] = useState(false)
   const [row, setRow] = useState<End>()
   const [zoom, setZoom] = useState<[number, number]>()
@@ -58,26 +57,24 @@ export function Trace() {
       },
       { replace: true },
     )
-  // a work of the pool stands in the address by its number, a pointer by its own
   const asked = search.get('from')
   const chosen = useMemo(() => {
     if (!overview) return undefined
     const { ends, stems } = overview
-    const found = ends.findIndex(e => asked === (e.work === null ? `p${e.node}` : String(e.work)))
+    const found = ends.findIndex(e => asked === addressOf(e))
     if (found >= 0) return found
     // one in the middle of its field has neighbours on both sides
     const kept = stems.flatMap(s => s.works).sort((a, b) => (ends[a]!.year ?? 0) - (ends[b]!.year ?? 0))
     return kept[kept.length >> 1]
   }, [overview, asked])
   const choose = (at: number) => {
-    const end = overview!.ends[at]!
-    set('from', end.work !== null ? String(end.work) : `p${end.node}`)
+    set('from', addressOf(overview!.ends[at]!))
   }
   const references = useRanked(field, 'references', chosen)
   const citedBy = useRanked(field, 'cited by', chosen)
   const rows = useRanked(field, tab === 'lack' ? 'references' : tab, ofAll ? undefined : chosen, tab !== 'lack')
-  const forecast = async (trails: number) => (await field.desk?.next(trails)) ?? undefined
-  const next = useNext(overview?.of, forecast, keptCount > 0)
+  const plan = useOf(inquiry.id, api.planRound, { query: { scope: 'kept' }, enabled: keptCount > 0 })
+  const hope = useForecast(field, plan.data?.trails ?? 0)
 
   const span = useMemo(() => {
     const years = overview?.stems.flatMap(s => s.works.map(at => overview.ends[at]!.year ?? 0)) ?? []
@@ -149,7 +146,7 @@ export function Trace() {
             <TakeStrands overview={overview} />
           )}
           {mayWrite && here?.work && !walked && (
-            <Button size="xs" variant="outline" onClick={() => setPlan({ scope: 'work', of: here.work!.id })}>
+            <Button size="xs" variant="outline" onClick={() => setMeant({ scope: 'work', of: here.work!.id })}>
               Walk this one
             </Button>
           )}
@@ -158,13 +155,13 @@ export function Trace() {
               size="sm"
               colorPalette="grape"
               variant={rounds.length ? 'outline' : 'solid'}
-              onClick={() => setPlan({ scope: 'kept' })}
+              onClick={() => setMeant({ scope: 'kept' })}
             >
               Walk round {(rounds.at(-1)?.n ?? 0) + 1}
             </Button>
           )}
         </Flex>
-        <RoundStatus graph={graph.data} mayWrite={mayWrite} />
+        <RoundStatus rounds={graph.data.rounds} />
         {asTable ? (
           <AsTable overview={overview} shownOf={shownOf} works={lines} choose={choose} chosen={chosen} />
         ) : (
@@ -176,7 +173,7 @@ export function Trace() {
               strands={strands}
               years={years}
               chosen={chosen}
-              shown={row && placeOfEnd(overview, row)}
+              shown={row && placeAmong(overview.ends, row)}
               references={references ?? NONE}
               citedBy={citedBy ?? NONE}
               choose={choose}
@@ -220,7 +217,7 @@ export function Trace() {
           chainTo={async end =>
             chosen === undefined ? undefined : await field.desk?.chain(overview.ends[chosen]!, end)
           }
-          lookFrom={end => (setRow(undefined), set('from', end.work !== null ? String(end.work) : `p${end.node}`))}
+          lookFrom={end => (setRow(undefined), set('from', addressOf(end)))}
           open={openWork}
           kept={keptCount}
         />
@@ -228,18 +225,18 @@ export function Trace() {
           <IsItEnough
             walked={graph.data.walks.length > 0}
             enough={overview.enough}
-            next={next && rounds.length > 0 ? next : undefined}
+            next={hope && plan.data?.n && rounds.length > 0 ? { n: plan.data.n, ...hope } : undefined}
           />
         </Box>
       </Flex>
-      {plan && (
+      {meant && (
         <PlanDialog
-          meant={plan}
+          meant={meant}
           from={graph.data.from || 'the citation index'}
           strands={strands}
           chosen={here?.work ? { id: here.work.id, title: here.title } : undefined}
-          forecast={forecast}
-          close={() => setPlan(undefined)}
+          field={field}
+          close={() => setMeant(undefined)}
         />
       )}
     </Flex>
@@ -248,138 +245,5 @@ export function Trace() {
 
 const NONE: never[] = []
 
-function placeOfEnd({ ends }: Overview, { work, node }: End): number | undefined {
-  const at = ends.findIndex(e => (work !== null ? e.work === work : e.work === null && e.node === node))
-  return at < 0 ? undefined : at
-}
-
-/** The year before which a quarter of the strokes stand. */
-function quarterYear(strokes: readonly { year: number; n: number }[]): number | undefined {
-  const sorted = [...strokes].sort((a, b) => a.year - b.year)
-  let left = sorted.reduce((sum, s) => sum + s.n, 0) / 4
-  return sorted.find(s => (left -= s.n) <= 0)?.year
-}
-
-/** Makes strands of the suggested groups, in the student's name. */
-function TakeStrands({ overview }: { overview: Overview }) {
-  const { inquiry } = useHere()
-  const { strand } = useDecide(inquiry.id)
-  const make = useChange(inquiry.id, api.addStrand, (body: { name: string }) => ({ body }))
-  const take = async () => {
-    try {
-      for (const s of overview.suggested) {
-        const made = await make.mutateAsync({ name: s.name.slice(0, 80) })
-        const works = s.works.flatMap(at => overview.ends[at]!.work ?? [])
-        if (works.length) strand(works, made, true)
-      }
-      tell(`${overview.suggested.length} strands taken. Name them anew and move works in Sift.`)
-    } catch (e) {
-      tellError(e)
-    }
-  }
-  return (
-    <Button size="xs" variant="outline" loading={make.isPending} onClick={() => void take()}>
-      Take these strands
-    </Button>
-  )
-}
-
-/** What the next round over all kept works would bring, by the rounds so far. */
-function useNext(
-  of: number | undefined,
-  forecast: (trails: number) => Promise<{ brought: Forecast; kept: Forecast } | undefined>,
-  enabled: boolean,
-) {
-  const { inquiry } = useHere()
-  const plan = useOf(inquiry.id, api.planRound, { query: { scope: 'kept' }, enabled })
-  const trails = plan.data?.trails ?? 0
-  const hope = useQuery({
-    queryKey: ['field', of ?? 0, 'next', trails],
-    queryFn: async () => (await forecast(trails)) ?? null,
-    enabled: of !== undefined && trails > 0,
-    gcTime: 60_000,
-  })
-  return hope.data && plan.data?.n ? { n: plan.data.n, trails, ...hope.data } : undefined
-}
-
-/** Two ends by which the years are narrowed. */
-function Years({
-  span,
-  years,
-  set,
-}: {
-  span: { from: number; to: number }
-  years: { from: number; to: number }
-  set: (z: [number, number] | undefined) => void
-}) {
-  return (
-    <Slider.Root
-      ml="116px"
-      mr="14px"
-      size="sm"
-      colorPalette="grape"
-      aria-label={['First year shown', 'Last year shown']}
-      min={span.from}
-      max={span.to}
-      minStepsBetweenThumbs={3}
-      value={[Math.max(span.from, years.from), Math.min(span.to, years.to)]}
-      onValueChange={({ value: [from, to] }) => set(from === span.from && to === span.to ? undefined : [from!, to!])}
-    >
-      <Slider.Control>
-        <Slider.Track h="3px">
-          <Slider.Range />
-        </Slider.Track>
-        <Slider.Thumbs boxSize="14px" />
-      </Slider.Control>
-    </Slider.Root>
-  )
-}
-
-const c = (name: string): string => `var(--chakra-colors-${name})`
-function Legend({ each, children }: { each: number; children?: ReactNode }) {
-  const bud = (stroke: string, dash?: string) => (
-    <svg width="12" height="16" viewBox="-6 -8 12 16" aria-hidden="true">
-      <path
-        d="M0 -7 C4.6 -3.4 4.6 3.4 0 7 C-4.6 3.4 -4.6 -3.4 0 -7Z"
-        fill="none"
-        stroke={c(stroke)}
-        strokeWidth="1.8"
-        strokeDasharray={dash}
-      />
-    </svg>
-  )
-  return (
-    <Flex gap="6px 16px" wrap="wrap" fontSize="12px" lineHeight="16px" color="soft" pl="116px" mt="4px" align="center">
-      {(
-        [
-          [
-            'kept',
-            <svg key="k" width="14" height="12" viewBox="0 0 16 12" aria-hidden="true">
-              <path d="M2 9 C3 3 9 1 14 2 C15 8 10 14 2 9Z" fill={c('vine')} />
-            </svg>,
-          ],
-          ['it refers to', bud('grape')],
-          ['cites it', bud('vine')],
-          ['you lack it', bud('grape', '2.4 1.8')],
-          [
-            each === 1 ? 'a stroke: a work outside your pool' : `a stroke: up to ${each} works outside your pool`,
-            <svg key="s" width="10" height="12" aria-hidden="true">
-              <path d="M1 3 h7 M1 7 h7" stroke={c('line')} strokeWidth="1.5" />
-            </svg>,
-          ],
-          [
-            'main path',
-            <svg key="m" width="20" height="8" aria-hidden="true">
-              <path d="M1 4 h18" stroke={c('line')} strokeWidth="4" strokeLinecap="round" opacity=".55" />
-            </svg>,
-          ],
-        ] as const
-      ).map(([name, mark]) => (
-        <chakra.span key={name} display="inline-flex" alignItems="center" gap="5px">
-          {mark} {name}
-        </chakra.span>
-      ))}
-      {children}
-    </Flex>
-  )
-}
+/** How a work stands in the address: one of the pool by its number, a pointer by its own. */
+const addressOf = ({ work, node }: End): string => (work === null ? `p${node}` : String(work))

@@ -72,6 +72,17 @@ const lean = ({ id, title, year, state, strands, citedBy, references, sources, s
   ...{ id, title, year, state, strands, citedBy, references, sources, sweeps },
 })
 
+/** What so many trails promise, by the rounds so far; undefined while it is reckoned, or where there is none to walk. */
+export function useForecast({ overview, desk }: FieldHandle, trails: number) {
+  const { data } = useQuery({
+    queryKey: ['field', overview?.of ?? 0, 'next', trails],
+    queryFn: async () => (await desk?.next(trails)) ?? null,
+    enabled: trails > 0 && Boolean(desk && overview),
+    gcTime: 60_000,
+  })
+  return data ?? undefined
+}
+
 /** A ranked list of one work, or of all kept ones; undefined while it is reckoned. */
 export function useRanked(
   { overview, desk }: FieldHandle,

@@ -1,0 +1,199 @@
+import { clean } from '../../core/bib/clean'
+import type { Facts, Item } from '../../core/bib/item'
+import { Finder } from '../../core/match/finder'
+import { readEntry, settle, verdictOf, withoutDoubles } from '../../core/match/settle'
+import type { Context } from '../base/context'
+import { logError } from '../base/log'
+import { Problem } from '../base/problem'
+import { runChild } from '../child/run'
+import { OutsideError } from '../connect/http'
+import { change } from '../db/revision'
+import { inParts } from '../db/rows'
+import { isDatabaseTrouble } from '../db/transaction'
+import { byDoi, searchAll } from '../imports/look-up'
+import type { JobHandle } from '../jobs/queue'
+import { putNodes, worksOfNodes } from './graph-model'
+import { nodeRowOfWork, nodeRows } from './graph-service'
+import type { EntryRow, ListRow, Match } from './list-model'
+import { newEntry, tie } from './lists-service'
+
+/** A work that an entry may mean: of the pool, of the graph, or one that somebody outside has. */
+interface Candidate {
+  item: Item
+  facts: Facts
+  work?: number
+  node?: number
+}
+
+/** Works that are held against an entry, and those of them that are kept. */
+const NEAR = 6
+const KEPT = 3
+/** A title that was read with less than this is no title to search for. */
+const TITLE_SURE = 0.3
+/** A share below this is not worth a line. */
+const WORTH = 0.01
+
+/**
+ * Looks for the works of a list, entry by entry: first among those that are known here, then by DOI at registrations, then
+ * by title in catalogues. Each is kept as soon as it is looked for, so that one that was ended goes on where it was.
+ */
+export async function runList(c: Context, { job, signal, progress }: JobHandle): Promise<Record<string, unknown>> {
+  const inquiryId = job.inquiryId!
+  const list = await c.db.lists.findOne({ where: { id: Number(job.payload.list), inquiryId }, raw: true })
+  if (!list) throw new Problem(404, 'gone', 'The list is gone.')
+  await cutEntries(c, list, signal)
+  const entries = await c.db.listEntries.findAll({ where: { listId: list.id }, order: ['n'], raw: true })
+  const left = entries.filter(e => !e.looked)
+  let done = entries.length - left.length
+  let found = 0
+  const known = left.length ? await knownWorks(c, inquiryId) : []
+  const finder = new Finder(known.map(k => k.item))
+  const tell = () => progress({ done, of: entries.length, found })
+  await tell()
+  for (const entry of left) {
+    signal.throwIfAborted()
+    const { near, missing } = await candidatesOf(c, entry, known, finder, signal)
+    await keep(c, list, entry, near, missing)
+    if (near.length) found++
+    done++
+    await tell()
+  }
+  return { list: list.id, entries: entries.length, found }
+}
+
+/** Cuts what was pasted into entries, in a process of its own: it is text from outside. */
+async function cutEntries(c: Context, { id, inquiryId, pasted }: ListRow, signal: AbortSignal): Promise<void> {
+  if (pasted === null) return
+  const cut = await runChild('list', Buffer.from(pasted), { signal })
+  const rows = cut.entries.map(({ text, label, read }, i) => ({
+    listId: id,
+    ...newEntry(i + 1, { text, label: label ?? null, ...clean({ item: read.item, sure: read.sure }) }),
+  }))
+  await change(c, inquiryId, async t => {
+    for (const part of inParts(rows)) await c.db.listEntries.bulkCreate(part, { transaction: t })
+    await c.db.lists.update({ pasted: null, cutBy: cut.by }, { where: { id }, transaction: t })
+  })
+}
+
+/** Works of the pool, and pointers of the graph that are none of them. */
+async function knownWorks(c: Context, inquiryId: number): Promise<Candidate[]> {
+  const works = await c.db.works.scope('living').findAll({
+    where: { inquiryId },
+    attributes: ['id', 'item', 'facts'],
+    order: ['id'],
+    raw: true,
+  })
+  const nodes = await c.db.nodes.findAll({
+    where: { inquiryId },
+    attributes: ['id', 'item', 'facts'],
+    order: ['id'],
+    raw: true,
+  })
+  const there = await c.db.sequelize.transaction(t =>
+    worksOfNodes(
+      c,
+      inquiryId,
+      nodes.map(n => n.id),
+      t,
+    ),
+  )
+  return [
+    ...works.map(({ id, item, facts }) => ({ work: id, item, facts })),
+    ...nodes.flatMap(({ id, item, facts }) => (there.has(id) ? [] : { node: id, item, facts })),
+  ]
+}
+
+type Near = Candidate & { share: number }
+
+async function candidatesOf(
+  c: Context,
+  entry: EntryRow,
+  known: readonly Candidate[],
+  finder: Finder,
+  signal: AbortSignal,
+): Promise<{ near: Near[]; missing: string | null }> {
+  const printed = readEntry(entry.text, entry)
+  const rank = (candidates: readonly Candidate[]): Near[] => {
+    const one = withoutDoubles(candidates)
+    const shares = settle(
+      printed,
+      one.map(o => o.item),
+    )
+    return one
+      .map((o, i) => ({ ...o, share: shares[i]! }))
+      .filter(o => o.share >= WORTH)
+      .sort((a, b) => b.share - a.share)
+      .slice(0, KEPT)
+  }
+  const here = finder.find(printed, NEAR).map(i => known[i]!)
+  const near = rank(here)
+  if (verdictOf(near.map(n => n.share)) === 'fits') return { near, missing: null }
+  const { outside, missing } = await askOutside(c, entry, signal)
+  return { near: outside.length ? rank([...here, ...outside]) : near, missing }
+}
+
+/** What registrations and catalogues have for an entry; whatever comes back for it ends no other. */
+async function askOutside(
+  c: Context,
+  { item, sure }: EntryRow,
+  signal: AbortSignal,
+): Promise<{ outside: Candidate[]; missing: string | null }> {
+  const away: string[] = []
+  const outside: Candidate[] = []
+  try {
+    if (item.DOI) {
+      const found = await byDoi(c, String(item.DOI), signal)
+      if (found) outside.push(found)
+    }
+    const title = item.title && (sure.title ?? 1) >= TITLE_SURE ? String(item.title) : undefined
+    if (!outside.length && title) {
+      const got = await searchAll(c, 'title', title, signal)
+      outside.push(...got.found)
+      away.push(...got.away)
+    }
+  } catch (e) {
+    if (signal.aborted || isDatabaseTrouble(e)) throw e
+    if (e instanceof OutsideError) return { outside, missing: e.message.slice(0, 500) }
+    logError('looking for an entry', e)
+    return { outside, missing: 'What came back for it could not be taken.' }
+  }
+  const missing = away.length ? `${[...new Set(away)].join(', ')} could not be asked.`.slice(0, 500) : null
+  return { outside: outside.map(({ item: i, facts }) => ({ item: i, facts })), missing }
+}
+
+/** Keeps what an entry may mean; each such work is a node of the graph from now on. */
+async function keep(
+  c: Context,
+  list: ListRow,
+  entry: EntryRow,
+  near: readonly Near[],
+  missing: string | null,
+): Promise<void> {
+  const { inquiryId } = list
+  const fresh = await nodeRows(
+    near
+      .filter(n => n.work === undefined && n.node === undefined)
+      .map(({ item, facts }) => ({ item: clean(item), facts: clean(facts) })),
+    null,
+  )
+  await change(c, inquiryId, async t => {
+    const matches: Match[] = []
+    const ids = await putNodes(c, inquiryId, fresh, t)
+    let k = 0
+    for (const n of near) {
+      const own =
+        n.work === undefined ? undefined : await nodeRowOfWork(c, { id: n.work, item: n.item, facts: n.facts }, t)
+      const node =
+        n.node ??
+        (own
+          ? (await putNodes(c, inquiryId, [own], t)).get(own.nodeKey)
+          : ids.get(fresh[Math.min(k++, fresh.length - 1)]!.nodeKey))
+      if (node !== undefined && !matches.some(m => m.node === node)) matches.push({ node, share: n.share })
+    }
+    await c.db.listEntries.update(
+      { matches, looked: true, missing },
+      { where: { listId: list.id, n: entry.n }, transaction: t },
+    )
+    await tie(c, list, t)
+  })
+}
