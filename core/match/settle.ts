@@ -69,15 +69,17 @@ const LIKELY = 0.05
 /** Letters of an entry that are looked through. */
 const LONGEST = 2000
 
+type Says = Pick<Reference, 'item' | 'others'>
+
 /** An entry of a list made ready to be held against works. */
-export interface Printed extends Reference {
+export interface Printed extends Says {
   /** Its words in their folded form, parted and ended by a space each. */
   words: string
   numbers: readonly string[]
   prepared: Prepared
 }
 
-export function readEntry(text: string, read: Reference = readReference(text)): Printed {
+export function readEntry(text: string, read: Says = readReference(text)): Printed {
   const words = ` ${foldTitle(text.slice(0, LONGEST))} `
   return {
     ...read,

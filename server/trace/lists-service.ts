@@ -192,7 +192,7 @@ export async function oneList(
     by: list.cutBy,
     indexDay: walked?.day ?? null,
     entries: entries.map(entry => {
-      const { listId: _, nodeId: __, ...e } = entry
+      const { listId: _, nodeId: __, sure: ___, ...e } = entry
       const means = meantBy(entry)
       return {
         ...e,

@@ -1,14 +1,15 @@
 import { Box, Button, chakra, Flex, Stack, Text } from '@chakra-ui/react'
 import { useState, type ReactNode } from 'react'
+import { useNavigate } from 'react-router'
 import { authorLine, spokenName } from '../../core/bib/names'
 import { yearOf } from '../../core/bib/dates'
 import type { Item } from '../../core/bib/item'
 import { titlePageSays } from '../../core/pdftext/title-page'
 import { api, type CopyInParts } from '../../core/schema/api'
-import { useOf } from '../api/hooks'
+import { useChange, useOf } from '../api/hooks'
 import { useHere } from './inquiry-frame'
-import { Failed, Heading, Waiting } from './parts'
-import { NAMES, useSay } from './work-words'
+import { Failed, Heading, tellError, Waiting } from './parts'
+import { CUT, NAMES, useSay } from './work-words'
 
 /** Of long lists so many lines are shown at first. */
 const SHOWN = 60
@@ -47,7 +48,7 @@ export function CopyParts({
       <TitlePage parts={p} work={work} version={copy.version} />
       <Headings parts={p} go={go} />
       <Captions parts={p} go={go} />
-      <References parts={p} go={go} />
+      <References copy={copy.id} parts={p} go={go} />
     </Stack>
   )
 }
@@ -180,17 +181,11 @@ function Captions({ parts, go }: { parts: CopyInParts; go: (page: number) => voi
   )
 }
 
-const CUT: Record<string, string> = {
-  numbers: 'told apart by their numbers',
-  'hanging lines': 'told apart by their hanging lines',
-  'lines set in': 'told apart by lines that are set in',
-  'room between them': 'told apart by the room between them',
-  'their words': 'told apart by their words',
-  notes: 'taken from its notes',
-}
-
-function References({ parts, go }: { parts: CopyInParts; go: (page: number) => void }) {
+function References({ copy, parts, go }: { copy: number; parts: CopyInParts; go: (page: number) => void }) {
   const { references, lists, labels } = parts
+  const { inquiry, mayWrite } = useHere()
+  const navigate = useNavigate()
+  const take = useChange(inquiry.id, api.takeList, () => ({ body: { copy } }))
   const [printed, setPrinted] = useState(false)
   if (!references.length)
     return (
@@ -213,6 +208,22 @@ function References({ parts, go }: { parts: CopyInParts; go: (page: number) => v
       <Text fontSize="12.5px" color="soft" mb="4px">
         {[...new Set(lists.map(l => `${l.heading ? `“${l.heading}”, ` : ''}${CUT[l.by] ?? l.by}`))].join('; ')}
       </Text>
+      {mayWrite && (
+        <Button
+          size="xs"
+          variant="outline"
+          mb="6px"
+          loading={take.isPending}
+          onClick={() =>
+            take.mutate(undefined, {
+              onSuccess: ({ id }) => void navigate(`/inquiries/${inquiry.id}/trace?entries=${id}`),
+              onError: tellError,
+            })
+          }
+        >
+          Find their works
+        </Button>
+      )}
       <Folded of={references.length}>
         {most =>
           references.slice(0, most).map(r => (

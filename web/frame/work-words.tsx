@@ -355,3 +355,14 @@ function OneField({ work: w, field, done }: { work: Work; field: Field; done: ()
     </Box>
   )
 }
+
+/** By what the entries of a list of references were told apart. */
+export const CUT: Record<string, string> = {
+  numbers: 'told apart by their numbers',
+  'hanging lines': 'told apart by their hanging lines',
+  'lines set in': 'told apart by lines that are set in',
+  'room between them': 'told apart by the room between them',
+  'their words': 'told apart by their words',
+  'a line each': 'an entry a line',
+  notes: 'taken from its notes',
+}

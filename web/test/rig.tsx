@@ -119,7 +119,7 @@ export const sheet = (w: WorkLine) => ({
   reachSaid: 'Obtain has not looked for its ways yet.',
 })
 
-interface Answer {
+interface Reply {
   status?: number
   body: unknown
 }
@@ -162,7 +162,7 @@ beforeEach(() => {
         : undefined)
     const made =
       typeof found === 'function'
-        ? await (found as (b: unknown, q: URLSearchParams) => Answer | Promise<Answer>)(
+        ? await (found as (b: unknown, q: URLSearchParams) => Reply | Promise<Reply>)(
             body,
             new URLSearchParams(url.split('?')[1] ?? ''),
           )

@@ -1,7 +1,7 @@
 import { number, object, string } from 'yup'
 import { partOfItem, kind } from './core-shapes'
 import { endpoint } from './endpoint'
-import { bag, day, flag, list, oneOf, orNull, real, rowId, shape, text, whole } from './parts'
+import { day, flag, list, orNull, real, rowId, shape, text, whole } from './parts'
 
 /** Letters of a pasted list at most. */
 export const LIST_LETTERS = 400_000
@@ -55,7 +55,6 @@ export const listsApi = {
           /** In the copy. */
           page: orNull(whole()),
           item: partOfItem,
-          sure: bag(),
           others: flag(),
           looked: flag(),
           /** Works that it may mean, by place among the nodes, with the share of the belief that it does. */

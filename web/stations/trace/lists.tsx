@@ -1,19 +1,17 @@
 import { Box, Button, chakra, Flex, Tabs, Text } from '@chakra-ui/react'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { Link } from 'react-router'
-import { api, type GraphAnswer } from '../../../core/schema/api'
-import { BROUGHT } from '../../../core/schema/api/trace'
+import type { GraphAnswer } from '../../../core/schema/api'
 import type { Choice } from '../../../core/sift/decisions'
 import type { End } from '../../../core/trails/field-shapes'
-import { useChange } from '../../api/hooks'
-import { useDecide } from '../../frame/decide'
 import { useHere } from '../../frame/inquiry-frame'
 import { useKeyMap, useKeys } from '../../frame/keys'
-import { tell, tellError, Waiting, withMember } from '../../frame/parts'
+import { Waiting, withMember } from '../../frame/parts'
 import type { Link as ChainLink, Overview, Row } from './field-desk'
 import { LimitRow, Nothing } from './list-parts'
 import { ListRow } from './list-row'
 import { who, type Shown } from './naming'
+import { useBring } from './use-bring'
 import { kindsOf, limited, NO_LIMITS, TABS, whyLacking, whyRanked, type Line, type Tab } from './ranking'
 
 const AT_FIRST = 30
@@ -62,12 +60,7 @@ export function Lists({
   const [most, setMost] = useState(AT_FIRST)
   const [chain, setChain] = useState<{ key: string; said: string }>()
   const map = useKeyMap()
-  const { decide, undo, said: noted } = useDecide(inquiry.id)
-  const bring = useChange(
-    inquiry.id,
-    api.bringPointers,
-    (body: { nodes: number[]; group?: string; choice?: Choice }) => ({ body }),
-  )
+  const bring = useBring()
   const about = TABS.find(t => t.tab === tab)!
   const all = ofAll || tab === 'lack'
 
@@ -97,23 +90,11 @@ export function Lists({
     setAt(next.key)
     onRow(next.end)
   }
-  const said: Record<Choice, string> = { keep: 'Kept', 'set aside': 'Set aside', later: 'Left for later' }
   const decideOn = (line: Line | undefined, choice: Choice) => {
-    if (!line || !mayWrite || bring.isPending) return
+    if (!line) return
     const { work, node, title } = line.shown
-    if (work) return decide([work.id], choice)
-    if (node === null) return
-    const group = crypto.randomUUID()
-    bring.mutate(
-      { nodes: [node], group, choice },
-      {
-        onSuccess: () => {
-          noted(group)
-          tell(`${said[choice]}, and brought into the pool: “${title}”`, { label: 'Undo', onClick: () => undo(group) })
-        },
-        onError: tellError,
-      },
-    )
+    const isPointer = !work
+    if (!bring.decide({ work: work?.id ?? null, node, title }, choice) || !isPointer) return
     const next = seen[index + 1] ?? seen[index - 1]
     if (next) setAt(next.key)
   }
@@ -130,26 +111,14 @@ export function Lists({
         : 'No chain of citations is known between the two.'
     setChain({ key: line.key, said })
   }
-  const bringMany = () =>
-    bring.mutate(
-      { nodes: chosenNodes.slice(0, BROUGHT) },
-      {
-        onSuccess: got => {
-          setTicked(new Set())
-          tell(
-            `${got.newWorks} new ${got.newWorks === 1 ? 'work' : 'works'} in the pool, to be sifted${got.known ? `; ${got.known} were there` : ''}.`,
-          )
-        },
-        onError: tellError,
-      },
-    )
+  const bringMany = () => bring.bringMany(chosenNodes, () => setTicked(new Set()))
   useKeys({
     next: () => go(1),
     previous: () => go(-1),
     keep: () => decideOn(current, 'keep'),
     aside: () => decideOn(current, 'set aside'),
     later: () => decideOn(current, 'later'),
-    undo: () => undo(),
+    undo: () => bring.undo(),
     open: () => current?.shown.work && open(current.shown.work.id),
   })
   const list = useRef<HTMLDivElement>(null)
@@ -231,7 +200,7 @@ export function Lists({
                   current={l.key === current?.key && at !== undefined}
                   ticked={ticked.has(l.key)}
                   mayWrite={mayWrite}
-                  busy={bring.isPending}
+                  busy={bring.busy}
                   keys={map}
                   tick={on => setTicked(b => withMember(b, l.key, on))}
                   go={() => (setAt(l.key), onRow(l.end))}
@@ -256,7 +225,7 @@ export function Lists({
               size="xs"
               colorPalette="grape"
               disabled={!chosenNodes.length}
-              loading={bring.isPending}
+              loading={bring.busy}
               onClick={bringMany}
             >
               Bring {chosenNodes.length || ''} into the pool

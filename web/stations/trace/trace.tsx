@@ -10,10 +10,12 @@ import { Empty, Failed, Waiting } from '../../frame/parts'
 import { useStrands } from '../../frame/strands'
 import { quarterYear, spanOf } from './layout'
 import { IsItEnough } from './enough'
+import { ListPage } from './list-page'
 import { Lists } from './lists'
 import { TABS, type Tab } from './ranking'
 import { showing, who } from './naming'
 import { PlanDialog, RoundStatus, type Meant } from './round'
+import { TakeList } from './take-list'
 import { AsTable } from './as-table'
 import { strokeOf, Trellis } from './trellis'
 import { Legend, TakeStrands, Years } from './trellis-parts'
@@ -36,11 +38,13 @@ export function Trace() {
   const [meant, setMeant] = useState<Meant>()
   const [asTable, setAsTable] = useState(false)
   const [row, setRow] = useState<End>()
+  const [taking, setTaking] = useState(false)
   const [zoom, setZoom] = useState<[number, number]>()
   const lines = useMemo(() => new Map((works.data ?? []).map(w => [w.id, w])), [works.data])
   const field = useField(graph.data, works.data, strands, inquiry.today)
   const { overview } = field
-  const keptCount = useMemo(() => (works.data ?? []).filter(w => w.state === 'kept').length, [works.data])
+  const keptWorks = useMemo(() => (works.data ?? []).filter(w => w.state === 'kept'), [works.data])
+  const keptCount = keptWorks.length
   const shownOf = useMemo(
     () => (graph.data ? showing(graph.data, lines, inquiry.today) : () => undefined),
     [graph.data, lines, inquiry.today],
@@ -88,17 +92,46 @@ export function Trace() {
   if (works.isPending || graph.isPending) return <Waiting what="Opening the trails" />
   if (works.isError) return <Failed error={works.error} again={() => void works.refetch()} />
   if (graph.isError) return <Failed error={graph.error} again={() => void graph.refetch()} />
+  const dialog = taking && (
+    <TakeList
+      kept={keptWorks}
+      open={id => (setTaking(false), set('entries', String(id)))}
+      close={() => setTaking(false)}
+    />
+  )
+  const entriesOf = Number(search.get('entries') ?? 0)
+  if (entriesOf)
+    return (
+      <ListPage
+        key={entriesOf}
+        id={entriesOf}
+        works={lines}
+        from={graph.data.from || 'the citation index'}
+        citing={node => {
+          const found = overview?.lacking.find(l => overview.ends[l.node]!.node === node)
+          return found ? `${found.citing} of your ${keptCount} cite it` : ''
+        }}
+        back={() => set('entries', undefined)}
+      />
+    )
   if (!keptCount)
     return (
       <Empty
         title="No trails without a kept work"
         action={
-          <Button asChild colorPalette="vine" size="sm">
-            <Link to={`/inquiries/${inquiry.id}/sift`}>To Sift</Link>
-          </Button>
+          <Flex gap="10px">
+            <Button asChild colorPalette="vine" size="sm">
+              <Link to={`/inquiries/${inquiry.id}/sift`}>To Sift</Link>
+            </Button>
+            <Button size="sm" variant="outline" onClick={() => setTaking(true)}>
+              A list of references
+            </Button>
+          </Flex>
         }
       >
-        A trail leads from a work you kept to what it cites and to what cites it. Keep a work in Sift first.
+        A trail leads from a work you kept to what it cites and to what cites it. Keep a work in Sift first, or paste a
+        list of references and find its works.
+        {dialog}
       </Empty>
     )
   if (field.failed) return <Failed error={new Error('The trails could not be reckoned in this browser.')} />
@@ -139,6 +172,9 @@ export function Trace() {
               ` on ${overview.stems.length} ${overview.stems[0]!.strand === null ? 'suggested strands' : 'strands'}`}
             {undated > 0 && ` · ${undated} without a year ${undated === 1 ? 'stands' : 'stand'} in the table`}
           </Text>
+          <Button size="xs" variant="ghost" onClick={() => setTaking(true)}>
+            Lists
+          </Button>
           <Button size="xs" variant="ghost" aria-pressed={asTable} onClick={() => setAsTable(!asTable)}>
             {asTable ? 'As the trellis' : 'As a table'}
           </Button>
@@ -229,6 +265,7 @@ export function Trace() {
           />
         </Box>
       </Flex>
+      {dialog}
       {meant && (
         <PlanDialog
           meant={meant}

@@ -1,0 +1,422 @@
+import { Box, Button, chakra, Flex, Text } from '@chakra-ui/react'
+import { format, parseISO } from 'date-fns'
+import { useMemo, useRef, useEffect, useState } from 'react'
+import { Link } from 'react-router'
+import { plainTitle } from '../../../core/bib/clean'
+import { api } from '../../../core/schema/api'
+import type { Choice } from '../../../core/sift/decisions'
+import type { WorkLine } from '../../../core/sift/line'
+import { useChange, useOf } from '../../api/hooks'
+import { FormDialog } from '../../frame/form'
+import { useHere, useOpenWork } from '../../frame/inquiry-frame'
+import { isUnderWay, JobMeter } from '../../frame/job-meter'
+import { keyName, useKeyMap, useKeys } from '../../frame/keys'
+import { Empty, Failed, Kbd, tell, tellError, Waiting } from '../../frame/parts'
+import { CUT } from '../../frame/work-words'
+import { EntryRow, StandsMark } from './entry-row'
+import { rowsOf, STANDS, type ListAnswer, type ListNode, type Row, type Stands } from './entry-words'
+import { SettlePanel } from './settle-panel'
+import { useBring } from './use-bring'
+
+/** A list of references that came without a database: each entry across from the work that it means. */
+export function ListPage({
+  id,
+  works,
+  from,
+  citing,
+  back,
+}: {
+  id: number
+  works: ReadonlyMap<number, WorkLine>
+  /** Who is asked for citations. */
+  from: string
+  /** How many kept works cite a node, and of how many; undefined where that was not reckoned. */
+  citing: (node: number) => string
+  /** Back to the trellis. */
+  back: () => void
+}) {
+  const { inquiry, jobs, mayWrite } = useHere()
+  const list = useOf(inquiry.id, api.list, { params: { list: id } })
+  const [only, setOnly] = useState<Stands>()
+  const [at, setAt] = useState<number>()
+  const [opened, setOpened] = useState<number>()
+  const [dropping, setDropping] = useState(false)
+  const openWork = useOpenWork()
+  const bring = useBring()
+  const map = useKeyMap()
+  const put = useChange(
+    inquiry.id,
+    api.settleEntry,
+    ({ n, ...body }: { n: number; means: 'this' | 'none' | 'as printed' | 'as found'; node?: number }) => ({
+      params: { list: id, n },
+      body,
+    }),
+  )
+  const rewrite = useChange(inquiry.id, api.rewriteEntry, ({ n, text }: { n: number; text: string }) => ({
+    params: { list: id, n },
+    body: { text },
+  }))
+  const lookOn = useChange(inquiry.id, api.lookOn, () => ({ params: { list: id } }))
+  const drop = useChange(inquiry.id, api.dropList, () => ({ params: { list: id } }))
+
+  const rows = useMemo(() => (list.data ? rowsOf(list.data, works) : []), [list.data, works])
+  const seen = only ? rows.filter(r => r.stands === only || r.entry.n === opened) : rows
+  const index = Math.max(
+    0,
+    seen.findIndex(r => r.entry.n === at),
+  )
+  const current = seen[index]
+  const go = (by: 1 | -1) => {
+    const next = at === undefined ? seen[0] : seen[index + by]
+    if (!next) return
+    setAt(next.entry.n)
+    setOpened(undefined)
+  }
+  const unfold = (r: Row | undefined) => {
+    if (!r) return
+    setAt(r.entry.n)
+    setOpened(o => (o === r.entry.n ? undefined : r.entry.n))
+  }
+  const decide = (choice: Choice) => {
+    if (current?.node) bring.decide({ work: current.node.work, node: current.node.id, title: current.title }, choice)
+  }
+  useKeys({
+    next: () => go(1),
+    previous: () => go(-1),
+    keep: () => decide('keep'),
+    aside: () => decide('set aside'),
+    later: () => decide('later'),
+    undo: () => bring.undo(),
+    open: () => unfold(current),
+  })
+  const box = useRef<HTMLDivElement>(null)
+  useEffect(() => {
+    if (at !== undefined) box.current?.querySelector('[data-current]')?.scrollIntoView({ block: 'nearest' })
+  }, [at])
+
+  if (list.isPending) return <Waiting what="Opening the list" />
+  if (list.isError) return <Failed error={list.error} again={() => void list.refetch()} />
+  const data = list.data
+  const job = jobs.find(j => j.kind === 'list' && j.id === data.job)
+  const running = job && isUnderWay(job) ? job : undefined
+  const lacking = [...new Set(rows.flatMap(r => (r.stands === 'you lack' ? r.node!.id : [])))]
+  const missing = rows.filter(r => r.entry.missing && !r.node).length
+  const settle = (r: Row, means: 'this' | 'none' | 'as printed' | 'as found', node?: number) => {
+    const { n, byHand, means: before } = r.entry
+    put.mutate(
+      { n, means, ...(node === undefined ? {} : { node }) },
+      {
+        onError: tellError,
+        onSuccess: () => {
+          const was = before === null ? undefined : data.nodes[before]!.id
+          const again = byHand
+            ? was === undefined
+              ? ({ means: 'none' } as const)
+              : ({ means: 'this', node: was } as const)
+            : ({ means: 'as found' } as const)
+          tell(means === 'none' ? `Entry ${n} means none of them.` : `Entry ${n} is settled.`, {
+            label: 'Undo',
+            onClick: () => put.mutate({ n, ...again }, { onError: tellError }),
+          })
+          // on to the next that is to be settled
+          const next = rows.find(x => x.stands === 'to settle' && x.entry.n > n)
+          setOpened(next?.entry.n)
+          if (next) setAt(next.entry.n)
+        },
+      },
+    )
+  }
+  const noteOf = (r: Row): string => {
+    if (r.work) return r.work.state
+    if (r.stands === 'you lack') return citing(r.node!.id)
+    if (r.stands === 'to settle') return 'settle it'
+    return r.stands === 'unknown' && mayWrite ? 'say what it is' : ''
+  }
+  const ofNode = ({ id: node, work, kind }: ListNode): string =>
+    work === null
+      ? ['you lack it', citing(node), kind].filter(Boolean).join(' · ')
+      : `in pool, ${works.get(work)?.state ?? 'unread'} · ${kind}`
+
+  return (
+    <Box px={{ base: '12px', lg: '24px' }} pb="48px" ref={box}>
+      <Flex
+        direction={{ base: 'column', lg: 'row' }}
+        gap="10px 16px"
+        align={{ lg: 'flex-start' }}
+        py="12px"
+        borderBottom="1px solid"
+        borderColor="hair"
+        position={{ lg: 'sticky' }}
+        top="0"
+        bg="paper"
+        zIndex="1"
+      >
+        <Box flex="1" minW="0">
+          <Text as="h2" fontFamily="serif" fontWeight="600" fontSize="17px" lineHeight="23px" dir="auto">
+            {data.name}
+          </Text>
+          <Text fontSize="13px" lineHeight="19px" color="soft">
+            {saidOf(data, works)} ·{' '}
+            <chakra.button type="button" color="vine" fontWeight="600" cursor="pointer" onClick={back}>
+              Trellis
+            </chakra.button>
+            {data.copy !== null && (
+              <>
+                {' · '}
+                <chakra.span color="vine" fontWeight="600" asChild>
+                  <Link to={`/inquiries/${inquiry.id}/read/${data.copy}`}>Read the copy</Link>
+                </chakra.span>
+              </>
+            )}
+            {mayWrite && (
+              <>
+                {' · '}
+                <chakra.button type="button" cursor="pointer" onClick={() => setDropping(true)}>
+                  Take out this list
+                </chakra.button>
+              </>
+            )}
+          </Text>
+        </Box>
+        <Flex gap="8px" wrap="wrap" align="center" role="group" aria-label="Show">
+          <Button
+            size="xs"
+            variant={only === undefined ? 'solid' : 'outline'}
+            colorPalette="slate"
+            aria-pressed={only === undefined}
+            onClick={() => setOnly(undefined)}
+          >
+            all {rows.length}
+          </Button>
+          {STANDS.map(s => {
+            const n = rows.filter(r => r.stands === s).length
+            return (
+              <Button
+                key={s}
+                size="xs"
+                variant={only === s ? 'solid' : 'outline'}
+                colorPalette={only === s ? 'slate' : undefined}
+                bg={only === s ? undefined : 'surface'}
+                disabled={!n && only !== s}
+                aria-pressed={only === s}
+                onClick={() => setOnly(only === s ? undefined : s)}
+              >
+                <StandsMark stands={s} /> {s} {n}
+              </Button>
+            )
+          })}
+          {mayWrite && lacking.length > 0 && (
+            <Button
+              size="sm"
+              colorPalette="vine"
+              loading={bring.busy}
+              onClick={() => bring.bringMany(lacking, () => undefined)}
+            >
+              Bring {lacking.length} into the pool
+            </Button>
+          )}
+        </Flex>
+      </Flex>
+      {running ? (
+        <Flex align="center" gap="12px" fontSize="13px" role="status" py="8px">
+          <JobMeter job={running} {...meterOf(running.progress)} voice="grape" label="Entries looked for" />
+        </Flex>
+      ) : (
+        mayWrite &&
+        (data.left > 0 || missing > 0) && (
+          <Flex align="center" gap="12px" fontSize="13px" py="8px" role="status">
+            <Text>
+              {job?.state === 'failed' && job.error ? `${job.error} ` : ''}
+              {data.left > 0
+                ? `${data.left} ${data.left === 1 ? 'entry was' : 'entries were'} not looked for yet.`
+                : `For ${missing} ${missing === 1 ? 'entry' : 'entries'} not everybody could be asked.`}
+            </Text>
+            <Button
+              size="xs"
+              variant="outline"
+              loading={lookOn.isPending}
+              onClick={() => lookOn.mutate(undefined, { onError: tellError })}
+            >
+              {data.left > 0 ? 'Look on' : 'Ask again'}
+            </Button>
+          </Flex>
+        )
+      )}
+      {data.indexDay && <AgainstIndex data={data} rows={rows} from={from} works={works} />}
+      {!seen.length ? (
+        <Empty
+          title={
+            rows.length
+              ? 'None of the entries'
+              : running
+                ? 'The list is being cut into entries'
+                : 'No entry was found in it'
+          }
+        >
+          {rows.length > 0 ? 'No entry of this list stands so.' : undefined}
+        </Empty>
+      ) : (
+        <Box role="list" aria-label={`Entries of ${data.name}`} pt="6px">
+          {seen.map(r => (
+            <EntryRow
+              key={r.entry.n}
+              row={r}
+              current={r.entry.n === at}
+              open={r.entry.n === opened}
+              note={noteOf(r)}
+              go={() => unfold(r)}
+            >
+              {r.entry.n === at && r.node && (
+                <Flex gap="6px" justify="flex-end" pb="8px" wrap="wrap">
+                  {mayWrite &&
+                    (
+                      [
+                        ['keep', 'Keep', map.keep],
+                        ['set aside', 'Set aside', map.aside],
+                        ['later', 'Later', map.later],
+                      ] as const
+                    ).map(([choice, name, key]) => (
+                      <Button
+                        key={choice}
+                        size="2xs"
+                        variant="outline"
+                        bg="surface"
+                        disabled={bring.busy}
+                        onClick={() => decide(choice)}
+                      >
+                        {name} <Kbd>{keyName(key)}</Kbd>
+                      </Button>
+                    ))}
+                  {r.work && (
+                    <Button size="2xs" variant="ghost" onClick={() => openWork(r.work!.id)}>
+                      Work sheet
+                    </Button>
+                  )}
+                </Flex>
+              )}
+              {r.entry.n === opened && (
+                <SettlePanel
+                  entry={r.entry}
+                  nodes={data.nodes}
+                  stands={ofNode}
+                  mayWrite={mayWrite}
+                  busy={put.isPending || rewrite.isPending}
+                  settle={(means, node) => settle(r, means, node)}
+                  rewrite={text =>
+                    rewrite.mutate(
+                      { n: r.entry.n, text },
+                      { onError: tellError, onSuccess: () => setOpened(undefined) },
+                    )
+                  }
+                />
+              )}
+            </EntryRow>
+          ))}
+        </Box>
+      )}
+      {dropping && (
+        <FormDialog
+          title="Take out this list"
+          close={() => setDropping(false)}
+          submit={() => drop.mutate(undefined, { onError: tellError, onSuccess: () => (setDropping(false), back()) })}
+          buttons={
+            <>
+              <Button variant="outline" onClick={() => setDropping(false)}>
+                Leave it
+              </Button>
+              <Button type="submit" colorPalette="rust" loading={drop.isPending}>
+                Take it out
+              </Button>
+            </>
+          }
+        >
+          <Text>
+            “{data.name}” goes, with what was settled in it and the citations that it alone says. Works that were
+            brought into the pool stay.
+          </Text>
+        </FormDialog>
+      )}
+    </Box>
+  )
+}
+
+const meterOf = (progress: Record<string, unknown>) => {
+  const { done = 0, of = 0 } = progress as { done?: number; of?: number }
+  return {
+    said: of ? `Looking for works: ${done} of ${of} entries` : 'Cutting the list into entries',
+    share: of ? done / of : 0,
+  }
+}
+
+const dated = (day: string): string => format(parseISO(day), 'd MMM')
+
+function saidOf(data: ListAnswer, works: ReadonlyMap<number, WorkLine>): string {
+  const own = data.work === null ? undefined : works.get(data.work)
+  return [
+    `${data.copy === null ? 'pasted' : 'taken from a copy'} on ${dated(data.day)}`,
+    own ? `the list of “${own.title}”` : 'of no work in your pool: it says no citations',
+    data.entries.length > 1 && data.by ? (CUT[data.by] ?? data.by) : '',
+  ]
+    .filter(Boolean)
+    .join(' · ')
+}
+
+/** Where the index and the list agree on what the work cites, and where they do not. */
+function AgainstIndex({
+  data,
+  rows,
+  from,
+  works,
+}: {
+  data: ListAnswer
+  rows: readonly Row[]
+  from: string
+  works: ReadonlyMap<number, WorkLine>
+}) {
+  const [open, setOpen] = useState(false)
+  const both = rows.filter(r => r.entry.inIndex === true).length
+  const here = rows.filter(r => r.entry.inIndex === false)
+  const only = data.indexOnly.map(i => data.nodes[i]!)
+  const title = (n: ListNode) =>
+    (n.work === null ? undefined : works.get(n.work)?.title) ?? plainTitle(n.item.title, 'untitled')
+  return (
+    <Box fontSize="13px" py="8px" borderBottom="1px solid" borderColor="hair2">
+      <Text color="soft">
+        {from}, asked on {dated(data.indexDay!)}, has {both} of these among the work’s references.{' '}
+        {here.length || only.length
+          ? `${here.length} stand in the list alone, ${only.length} in the index alone; both are kept.`
+          : 'It has no other.'}{' '}
+        {(here.length > 0 || only.length > 0) && (
+          <Button size="2xs" variant="ghost" aria-expanded={open} onClick={() => setOpen(!open)}>
+            {open ? 'Fold' : 'Which'}
+          </Button>
+        )}
+      </Text>
+      {open && (
+        <Flex gap="24px" direction={{ base: 'column', md: 'row' }} pt="6px">
+          <Side head="In the list alone" titles={here.map(r => r.title)} />
+          <Side head={`In ${from} alone`} titles={only.map(title)} />
+        </Flex>
+      )}
+    </Box>
+  )
+}
+
+function Side({ head, titles }: { head: string; titles: readonly string[] }) {
+  return (
+    <Box flex="1" minW="0">
+      <Text fontWeight="600">{head}</Text>
+      {titles.length ? (
+        <chakra.ul fontFamily="serif" fontSize="14px" lineHeight="20px" ps="16px" listStyleType="disc">
+          {titles.map((t, i) => (
+            <li key={i} dir="auto">
+              {t}
+            </li>
+          ))}
+        </chakra.ul>
+      ) : (
+        <Text color="soft">none</Text>
+      )}
+    </Box>
+  )
+}
