@@ -100,3 +100,71 @@ test('at 390 px the trails stand under the trellis, without a scroll bar across'
   await expect(page.getByRole('tab', { name: /You lack/ })).toBeVisible()
   expect(await page.evaluate('document.documentElement.scrollWidth')).toBeLessThanOrEqual(390)
 })
+
+test('a list without a database: pasted, its works found, the doubtful one settled, what is lacking brought', async ({
+  page,
+}) => {
+  // entries of the demo's own works, in another's hand
+  const { nodes } = (await (await page.request.get('/api/inquiries/1/graph')).json()) as {
+    nodes: {
+      work: number | null
+      year: number | null
+      pointer: { title: string; authors: string; container: string } | null
+    }[]
+  }
+  const works = (await (await page.request.get('/api/inquiries/1/works')).json()) as {
+    title: string
+    authors: string
+    year: number
+    container: string
+  }[]
+  const family = (authors: string) => authors.split(/,| and /)[0]!
+  const own = works.slice(0, 3)
+  const lacking = nodes.filter(n => n.pointer?.container && n.year).slice(0, 2)
+  const lines = [
+    ...own.map(w => `${family(w.authors)} (${w.year}) ${w.title}. ${w.container}.`),
+    ...lacking.map(n => `${family(n.pointer!.authors)} (${n.year}) ${n.pointer!.title}. ${n.pointer!.container}.`),
+    'Lamp Committee (1998) Return of posts that nobody has counted. Typescript.',
+  ]
+  await page.goto('/inquiries/1/trace')
+  await page.getByRole('button', { name: 'Lists' }).press('Enter')
+  const dialog = page.getByRole('dialog', { name: 'A list of references' })
+  await dialog.getByLabel('The references, in whatever style').fill(lines.map((l, i) => `${i + 1}. ${l}`).join('\n'))
+  await dialog.getByLabel('What it is from').fill('A draft of the browser test')
+  await axe(page)
+  await dialog.getByRole('button', { name: 'Find its works' }).press('Enter')
+  const list = page.getByRole('list', { name: 'Entries of A draft of the browser test' })
+  const entry = (n: number) => list.locator(`[data-entry="${n}"]`)
+  await expect(entry(6)).toContainText('No work found', { timeout: 120_000 })
+  for (const [i, w] of own.entries())
+    await expect(entry(i + 1)).toContainText(new RegExp(`${escaped(w.title)}.*in pool`))
+  await expect(page.getByText(/Looking for works/)).toHaveCount(0)
+  await axe(page)
+
+  // by keys to the last, which nobody has: it is kept as it is printed, and that is taken back
+  for (let i = 0; i < lines.length; i++) await page.keyboard.press('ArrowDown')
+  await page.keyboard.press('Enter')
+  const panel = page.getByRole('group', { name: /Entry 6 beside the works/ })
+  await axe(page)
+  await panel.getByRole('button', { name: 'Keep it as printed' }).press('Enter')
+  await expect(entry(6)).toContainText('as you said')
+  await page.getByRole('button', { name: 'Undo' }).press('Enter')
+  await expect(entry(6)).toContainText('No work found')
+
+  // a work that fits is looked at part by part, and is said to be another
+  await entry(1).getByRole('button').first().press('Enter')
+  const first = page.getByRole('group', { name: /Entry 1 beside the works/ })
+  await expect(first).toContainText('agrees')
+  await first.press('ArrowDown')
+  await expect(entry(1)).toContainText('None of those found')
+  await page.getByRole('button', { name: 'Undo' }).last().press('Enter')
+  await expect(entry(1)).toContainText('in pool')
+
+  await page.getByRole('button', { name: /^Bring \d+ into the pool$/ }).press('Enter')
+  await expect(page.getByRole('button', { name: /^you lack 0/ })).toBeVisible()
+  await page.getByRole('button', { name: 'Take out this list' }).press('Enter')
+  await page.getByRole('button', { name: 'Take it out' }).press('Enter')
+  await expect(page.getByRole('application', { name: /Trellis/ })).toBeVisible()
+})
+
+const escaped = (s: string): string => s.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')

@@ -58,6 +58,9 @@ const SAYS: Partial<Record<Sign, [part: Part, standing: Standing, weight: number
 /** What speaks of no part that is printed, and still tells one work from another. */
 const BESIDE: Partial<Record<Sign, number>> = { 'mark: other': -6, 'numbers: other': -4 }
 
+/** A printed title that is no more than the first words of the work's. */
+const BEGINS = { standing: 'begins alike', weight: 2.5 } as const
+
 /** What stands somewhere in the words of a reference, though it was not read as that part. */
 const STANDS: Partial<Record<Part, number>> = { title: 7, author: 4, container: 3, year: 2.8, volume: 2.5, pages: 4.3 }
 
@@ -103,7 +106,7 @@ export function compareEntry(entry: Printed, work: Item): Compared {
   const its = prepare({ id: 0, item: work, facts: {} })
   const a = entry.prepared
   const told = new Map<Part, { standing: Standing; weight: number }>()
-  let beside = PRIOR
+  let beside = 0
   for (const [sign] of [...titleSigns(a, its), ...otherSigns(a, its)]) {
     const says = SAYS[sign]
     if (!says) {
@@ -119,12 +122,21 @@ export function compareEntry(entry: Printed, work: Item): Compared {
     const weight = STANDS[part]!
     if (weight > (told.get(part)?.weight ?? 0)) told.set(part, { standing: 'agrees', weight })
   }
-  // some manners print no title: what was read as one is the journal, or the names of authors
-  const title = told.get('title')
-  if (title && title.weight < 0 && covers(a.title, [...(stands.has('container') ? [its.container] : []), its.families]))
-    told.delete('title')
+  const short = a.words.length > 1 && its.title.startsWith(`${a.title} `)
+  if (short && told.get('title')?.standing === 'differs') told.set('title', BEGINS)
+  // some manners print no title: what was read as one is the journal, or the names of authors; so with the publisher
+  const names = [...(stands.has('container') ? [its.container] : []), its.families]
+  for (const [part, read] of [
+    ['title', a.title],
+    ['publisher', a.publisher.join(' ')],
+  ] as const)
+    if ((told.get(part)?.weight ?? 0) < 0 && covers(read, names)) {
+      told.delete(part)
+      // nor do its numbers and its first word speak of a title
+      if (part === 'title') beside = 0
+    }
   return {
-    score: [...told.values()].reduce((sum, t) => sum + t.weight, beside),
+    score: [...told.values()].reduce((sum, t) => sum + t.weight, PRIOR + beside),
     parts: PARTS.flatMap(part => {
       const t = told.get(part)
       return t ? [{ part, standing: t.standing }] : []

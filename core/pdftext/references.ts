@@ -114,7 +114,7 @@ export function cut(lines: readonly Placed[], words: Words, all = false): Cut {
   let most = all ? -1 : 0.45
   for (const [by, starts] of ways) {
     if (!starts.some(Boolean)) continue
-    const groups = endingWell(grouped(own, starts), words)
+    const groups = all ? grouped(own, starts, true) : endingWell(grouped(own, starts), words)
     const told = groups.map(g => plausible(joinLines(g, words)))
     const score = told.reduce((n, s, i) => n + s * groups[i]!.length, 0) / own.length
     // numbers that go up by one are rarely an accident
@@ -222,12 +222,13 @@ function plausible(text: string): number {
   return Math.max(0, score - Math.max(0, years - 1) * 0.3)
 }
 
-function grouped(lines: readonly Own[], starts: readonly boolean[]): Own[][] {
+function grouped(lines: readonly Own[], starts: readonly boolean[], all = false): Own[][] {
   const groups: Own[][] = []
   lines.forEach((l, i) => {
     const last = groups.at(-1)
     if (!last || (starts[i] && !/\p{L}[-‐\u00ad]$/u.test(last.at(-1)!.text))) groups.push([l])
     else if (last.length < MOST_LINES) last.push(l)
+    else if (all) groups.push([l])
   })
   return groups
 }
@@ -271,7 +272,9 @@ function endingWell(groups: Own[][], words: Words): Own[][] {
 
 function entryOf(lines: readonly Placed[], words: Words): ListedReference {
   const whole = joinLines(lines, words)
-  const label = LABEL.exec(whole) ?? NAMED.exec(whole)
+  const found = LABEL.exec(whole) ?? NAMED.exec(whole)
+  // what is nothing but a number is the entry itself
+  const label = found && found[0].length < whole.length ? found : undefined
   const text = label ? whole.slice(label[0].length) : whole
   const told = label?.slice(1).find(Boolean)
   return { text, ...(told ? { label: told } : {}), boxes: boxesOf(lines), read: readReference(text) }

@@ -28,6 +28,7 @@ export const PROBLEMS: Record<string, string> = {
   'no-doi': 'The citation index finds works by DOI, and this one has none.',
   'no-index': 'The settings name no server that can be asked for this.',
   'no-entries': 'The bibliography has no entry yet.',
+  'no-references': 'No list of references was found in the copy.',
   'no-lead': 'The work names no other that could be looked for.',
   'not-found': 'There is nothing at this address, or it is not yours to see.',
   'not-json': 'The body is not well-formed JSON.',

@@ -132,6 +132,26 @@ export async function putNodes(
   )
 }
 
+/**
+ * Adds nodes that are not there; of those that are, what an index said of them stays.
+ * @returns their ids by key
+ */
+export async function addNodes(
+  c: Context,
+  inquiryId: number,
+  rows: readonly Omit<NodeRow, 'id' | 'inquiryId'>[],
+  t: Transaction,
+): Promise<Map<string, number>> {
+  const sorted = rows.map(r => ({ inquiryId, ...r })).sort((a, b) => (a.nodeKey < b.nodeKey ? -1 : 1))
+  await addMissing(c.db.nodes, sorted, 'nodeKey', t)
+  return nodeIds(
+    c,
+    inquiryId,
+    rows.map(r => r.nodeKey),
+    t,
+  )
+}
+
 export async function nodeIds(
   c: Context,
   inquiryId: number,

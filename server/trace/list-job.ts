@@ -12,7 +12,7 @@ import { inParts } from '../db/rows'
 import { isDatabaseTrouble } from '../db/transaction'
 import { byDoi, searchAll } from '../imports/look-up'
 import type { JobHandle } from '../jobs/queue'
-import { putNodes, worksOfNodes } from './graph-model'
+import { addNodes, worksOfNodes } from './graph-model'
 import { nodeRowOfWork, nodeRows } from './graph-service'
 import type { EntryRow, ListRow, Match } from './list-model'
 import { newEntry, tie } from './lists-service'
@@ -178,7 +178,7 @@ async function keep(
   )
   await change(c, inquiryId, async t => {
     const matches: Match[] = []
-    const ids = await putNodes(c, inquiryId, fresh, t)
+    const ids = await addNodes(c, inquiryId, fresh, t)
     let k = 0
     for (const n of near) {
       const own =
@@ -186,7 +186,7 @@ async function keep(
       const node =
         n.node ??
         (own
-          ? (await putNodes(c, inquiryId, [own], t)).get(own.nodeKey)
+          ? (await addNodes(c, inquiryId, [own], t)).get(own.nodeKey)
           : ids.get(fresh[Math.min(k++, fresh.length - 1)]!.nodeKey))
       if (node !== undefined && !matches.some(m => m.node === node)) matches.push({ node, share: n.share })
     }

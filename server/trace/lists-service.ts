@@ -10,7 +10,7 @@ import { deskDay } from '../db/desk-day'
 import type { By } from '../deeds/deeds-service'
 import { enqueue } from '../jobs/queue'
 import type { Member } from '../sessions/member'
-import { latestWalks, nodesOfWorks, putCitations, putNodes, worksOfNodes } from './graph-model'
+import { latestWalks, nodesOfWorks, putCitations, addNodes, worksOfNodes } from './graph-model'
 import { nodeRowOfWork, nodeRows } from './graph-service'
 import type { EntryRow, ListRow } from './list-model'
 
@@ -244,7 +244,7 @@ async function knownNode(c: Context, inquiryId: number, id: number, t: Transacti
 async function printedNode(c: Context, inquiryId: number, { item, text }: EntryRow, t: Transaction): Promise<number> {
   const as: Item = { ...item, id: '', type: item.type ?? 'document', title: item.title ?? firstLetters(text, 300) }
   const rows = await nodeRows([{ item: as, facts: {} }], null)
-  return (await putNodes(c, inquiryId, rows, t)).get(rows[0]!.nodeKey)!
+  return (await addNodes(c, inquiryId, rows, t)).get(rows[0]!.nodeKey)!
 }
 
 /** Puts the words of an entry right; what it meant is looked for anew. */
@@ -319,7 +319,7 @@ export async function tie(c: Context, { inquiryId, recordId, copyId }: ListRow, 
   })
   if (!work) return
   const row = await nodeRowOfWork(c, work, t)
-  const origin = (await putNodes(c, inquiryId, [row], t)).get(row.nodeKey)!
+  const origin = (await addNodes(c, inquiryId, [row], t)).get(row.nodeKey)!
   const saidBy = copyId === null ? 'student' : 'copy'
   const lists = await c.db.lists.findAll({
     where: { inquiryId, recordId },

@@ -12,6 +12,14 @@ if (typeof window !== 'undefined') {
     unobserve() {}
     disconnect() {}
   }
+  window.Element.prototype.scrollIntoView ??= nothing
+  window.File.prototype.arrayBuffer ??= function () {
+    return new Promise(done => {
+      const reader = new FileReader()
+      reader.onload = () => done(reader.result)
+      reader.readAsArrayBuffer(this)
+    })
+  }
   await import('fake-indexeddb/auto')
   window.PointerEvent ??= class extends MouseEvent {}
   globalThis.crypto.randomUUID ??= randomUUID

@@ -32,10 +32,10 @@ export function StandsMark({ stands, row }: { stands: Stands | undefined; row?: 
 }
 
 /** A bracket round the printed words, and the tendril that leads from them to what they mean. */
-function Lead({ stands }: { stands: Stands | undefined }) {
+function Lead({ stands, forked }: { stands: Stands | undefined; forked: boolean }) {
   const colour = c(stands ? VOICE[stands] : 'line')
   return (
-    <Box position="relative" alignSelf="stretch" minH="36px" aria-hidden="true">
+    <Box position="relative" h="100%" minH="36px" aria-hidden="true">
       <svg
         width="100%"
         height="100%"
@@ -45,9 +45,7 @@ function Lead({ stands }: { stands: Stands | undefined }) {
       >
         <path d="M2 3 H8 V37 H2" fill="none" stroke={colour} strokeWidth="1.4" vectorEffect="non-scaling-stroke" />
         <path
-          d={
-            stands === 'to settle' ? 'M8 16 H34 C60 16 60 8 96 8 M34 16 C60 16 60 24 96 24' : 'M8 20 C40 20 54 10 96 10'
-          }
+          d={forked ? 'M8 16 H34 C60 16 60 8 96 8 M34 16 C60 16 60 24 96 24' : 'M8 20 C40 20 54 10 96 10'}
           fill="none"
           stroke={colour}
           strokeWidth="1.4"
@@ -93,7 +91,7 @@ export function EntryRow({
       ? 'as you said'
       : by || (entry.missing ?? (stands === 'unknown' && !entry.byHand ? 'nobody who was asked has it' : ''))
   return (
-    <Box role="listitem" data-current={current || undefined} data-entry={entry.n}>
+    <Box role="listitem" data-current={current || undefined} data-entry={entry.n} scrollMarginTop="110px">
       <Box
         display="grid"
         gridTemplateColumns={{ base: '1fr', lg: 'minmax(0, 5fr) 96px minmax(0, 6fr)' }}
@@ -105,13 +103,13 @@ export function EntryRow({
         borderRadius="md"
       >
         <Flex gap="10px" fontFamily="serif" fontSize="14px" lineHeight="19px">
-          <Text color="soft" minW="24px" fontFamily="sans" fontSize="13px">
+          <Text color="soft" minW="24px" fontFamily="body" fontSize="13px">
             {entry.label ?? entry.n}.
           </Text>
           <Text dir="auto" minW="0" overflowWrap="anywhere">
             {entry.text}
             {entry.page !== null && (
-              <chakra.span color="soft" fontFamily="sans" fontSize="12.5px">
+              <chakra.span color="soft" fontFamily="body" fontSize="12.5px">
                 {' '}
                 · page {entry.page} of the copy
               </chakra.span>
@@ -119,7 +117,7 @@ export function EntryRow({
           </Text>
         </Flex>
         <Box display={{ base: 'none', lg: 'block' }}>
-          <Lead stands={stands} />
+          <Lead stands={stands} forked={stands === 'to settle' && entry.matches.length > 1} />
         </Box>
         <Flex gap="10px" minW="0">
           <Box pt="2px">

@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
-import { floorOf, labelsClear, layLeaves, spanOf, stemAt, ticksOf, xOf, type Laying } from './layout'
+import { beside, floorOf, labelsClear, layLeaves, spanOf, stemAt, ticksOf, xOf, type Laying, type Rect } from './layout'
 
 const laying = (more: Partial<Laying> = {}): Laying => ({
   width: 850,
@@ -64,4 +64,27 @@ describe('the trellis', () => {
     ]
     expect(labelsClear([a!, b!, c!])).toEqual([a, c])
   })
+})
+
+test('a name stands beside its place where nothing is covered, and within the room', () => {
+  const room = { width: 600, height: 300 }
+  const size = { width: 200, height: 50 }
+  const clear = (r: Rect, d: Rect) =>
+    r.x + r.width <= d.x || d.x + d.width <= r.x || r.y + r.height <= d.y || d.y + d.height <= r.y
+  fc.assert(
+    fc.property(fc.integer({ min: 0, max: 600 }), fc.integer({ min: 0, max: 300 }), (x, y) => {
+      const r = beside({ x, y }, size, room, [])
+      expect(r.x).toBeGreaterThanOrEqual(4)
+      expect(r.y).toBeGreaterThanOrEqual(4)
+      expect(r.x + r.width).toBeLessThanOrEqual(596)
+      expect(r.y + r.height).toBeLessThanOrEqual(296)
+    }),
+  )
+  // what is drawn to the left and above sends it to the right and below
+  const drawn = [
+    { x: 80, y: 60, width: 210, height: 200 },
+    { x: 200, y: 0, width: 400, height: 140 },
+  ]
+  const r = beside({ x: 300, y: 150 }, size, room, drawn)
+  expect(drawn.every(d => clear(r, d))).toBe(true)
 })

@@ -108,3 +108,37 @@ export function labelsClear<T extends { x: number; y: number; width: number }>(l
     if (!kept.some(k => Math.abs(k.x - l.x) < (k.width + l.width) / 2 + 6 && Math.abs(k.y - l.y) < height)) kept.push(l)
   return kept
 }
+
+export interface Rect {
+  x: number
+  y: number
+  width: number
+  height: number
+}
+/** How much of one another two rectangles cover, in square pixels. */
+const overlap = (a: Rect, b: Rect): number =>
+  Math.max(0, Math.min(a.x + a.width, b.x + b.width) - Math.max(a.x, b.x)) *
+  Math.max(0, Math.min(a.y + a.height, b.y + b.height) - Math.max(a.y, b.y))
+
+/**
+ * Where a name of the given size stands beside its place: on the side where it covers least of what is drawn, and
+ * within the room.
+ */
+export function beside(
+  at: { x: number; y: number },
+  size: { width: number; height: number },
+  room: { width: number; height: number },
+  drawn: readonly Rect[],
+): Rect {
+  const clamp = (v: number, most: number) => Math.max(4, Math.min(most - 4, v))
+  const places = [at.x - size.width - 12, at.x + 16, at.x - size.width / 2].flatMap(x =>
+    [at.y - size.height - 14, at.y + 24, at.y - size.height - 40, at.y + 50].map(y => ({
+      ...size,
+      x: clamp(x, room.width - size.width),
+      y: clamp(y, room.height - size.height),
+    })),
+  )
+  const own = { x: at.x - 8, y: at.y - 10, width: 24, height: 20 }
+  const covered = (r: Rect) => drawn.reduce((sum, d) => sum + overlap(r, d), overlap(r, own) * 4)
+  return places.reduce((best, r) => (covered(r) < covered(best) ? r : best))
+}

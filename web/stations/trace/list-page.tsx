@@ -354,7 +354,7 @@ function saidOf(data: ListAnswer, works: ReadonlyMap<number, WorkLine>): string 
   const own = data.work === null ? undefined : works.get(data.work)
   return [
     `${data.copy === null ? 'pasted' : 'taken from a copy'} on ${dated(data.day)}`,
-    own ? `the list of “${own.title}”` : 'of no work in your pool: it says no citations',
+    own ? `the list of “${own.title}”` : 'a lead: it says no citations',
     data.entries.length > 1 && data.by ? (CUT[data.by] ?? data.by) : '',
   ]
     .filter(Boolean)

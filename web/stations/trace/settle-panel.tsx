@@ -74,7 +74,7 @@ export function SettlePanel({
     e.preventDefault()
     e.stopPropagation()
   }
-  const columns = offered.length === 2 ? '1fr 176px 74px 200px 176px 1fr' : '1fr 176px 74px 300px'
+  const columns = offered.length === 2 ? '1fr 176px 74px 200px 176px 1fr' : '1fr 176px 74px 1fr'
   return (
     <Box
       ref={panel}
@@ -119,7 +119,7 @@ export function SettlePanel({
                 {PART_NAMES[p]}
               </Text>
               <Text fontFamily={p === 'title' ? 'serif' : undefined} dir="auto">
-                {partOf(p, entry.item) || <chakra.span color="soft">not read</chakra.span>}
+                {partOf(p, entry.item) || <chakra.span color="soft">stands in its words</chakra.span>}
               </Text>
               {offered[1] && (
                 <>
@@ -215,7 +215,7 @@ function PutRight({
   return (
     <Box mt={found ? '8px' : 0}>
       {!open ? (
-        <Button size="2xs" variant="ghost" onClick={() => setOpen(true)}>
+        <Button size="2xs" variant="ghost" ml="-8px" onClick={() => setOpen(true)}>
           Put its words right
         </Button>
       ) : (

@@ -41,8 +41,7 @@ export function TakeList({
         : { text, ...(name.trim() ? { name: name.trim() } : {}), ...(work ? { work: Number(work) } : {}) },
       { onSuccess: made => open(made.id) },
     )
-  const read = async (files: File[]) => {
-    const [f] = files
+  const read = async (f: File | undefined) => {
     if (!f) return
     if (f.size > MOST) return tellError(new Error(`“${f.name}” is longer than a list can be. Paste it in parts.`))
     const bytes = await f.arrayBuffer()
@@ -117,24 +116,32 @@ export function TakeList({
             <>
               <Field.Root invalid={text.length > LIST_LETTERS}>
                 <Field.Label>The references, in whatever style</Field.Label>
-                <FileUpload.Root maxFiles={1} onFileAccept={e => void read(e.files)}>
-                  <FileUpload.HiddenInput aria-label="A file with the references" />
-                  <FileUpload.Dropzone w="full" minH="0" p="0" border="none" bg="transparent" disableClick>
-                    <Textarea
-                      rows={7}
-                      fontSize="13px"
-                      placeholder="Paste them as they stand on the page, or drop a text file here."
-                      value={text}
-                      onChange={e => setText(e.target.value)}
-                    />
-                  </FileUpload.Dropzone>
-                </FileUpload.Root>
+                <Textarea
+                  rows={7}
+                  fontSize="13px"
+                  placeholder="Paste them as they stand on the page, or drop a text file here."
+                  value={text}
+                  onChange={e => setText(e.target.value)}
+                  onDrop={e => {
+                    if (!e.dataTransfer.files.length) return
+                    e.preventDefault()
+                    void read(e.dataTransfer.files[0])
+                  }}
+                />
                 <Field.ErrorText>This is longer than a list can be. Paste it in parts.</Field.ErrorText>
                 <Field.HelperText>
                   A line each or over several lines, with or without numbers. Nothing is left out: what no work is found
                   for is named.
                 </Field.HelperText>
               </Field.Root>
+              <FileUpload.Root maxFiles={1} onFileAccept={e => void read(e.files[0])}>
+                <FileUpload.HiddenInput aria-label="A text file with the references" />
+                <FileUpload.Trigger asChild>
+                  <Button size="xs" variant="outline">
+                    Choose a text file
+                  </Button>
+                </FileUpload.Trigger>
+              </FileUpload.Root>
               <Field.Root>
                 <Field.Label>What it is from</Field.Label>
                 <Input

@@ -2,7 +2,19 @@ import { memo, useEffect, useMemo, useRef, useState, type KeyboardEvent } from '
 import type { WorkLine } from '../../../core/sift/line'
 import { Swatch, colourOf } from '../../frame/strands'
 import type { Overview, Row } from './field-desk'
-import { floorOf, labelsClear, layLeaves, stemAt, tendril, ticksOf, xOf, type Laid, type Laying } from './layout'
+import {
+  beside,
+  floorOf,
+  labelsClear,
+  layLeaves,
+  stemAt,
+  tendril,
+  ticksOf,
+  xOf,
+  type Laid,
+  type Laying,
+  type Rect,
+} from './layout'
 
 const c = (name: string): string => `var(--chakra-colors-${name})`
 const LEAF = 'M2 9 C3 3 9 1 14 2 C15 8 10 14 2 9Z'
@@ -128,8 +140,8 @@ export function Trellis(props: Props) {
   }
   function along(key: string): number | undefined {
     if (!here) return leaves.at(-1)?.at
-    if (key === 'ArrowLeft') return references.find(x => byAt.has(x.at))?.at ?? beside(-1)
-    if (key === 'ArrowRight') return citedBy.find(x => byAt.has(x.at))?.at ?? beside(1)
+    if (key === 'ArrowLeft') return references.find(x => byAt.has(x.at))?.at ?? nextOnStem(-1)
+    if (key === 'ArrowRight') return citedBy.find(x => byAt.has(x.at))?.at ?? nextOnStem(1)
     const by = key === 'ArrowUp' ? -1 : key === 'ArrowDown' ? 1 : 0
     if (!by) return undefined
     for (let stem = here.stem + by; stem >= 0 && stem < stems.length; stem += by) {
@@ -141,7 +153,7 @@ export function Trellis(props: Props) {
     return undefined
   }
   /** Where no link leads on, the leaf beside it on its stem. */
-  function beside(by: 1 | -1): number | undefined {
+  function nextOnStem(by: 1 | -1): number | undefined {
     const own = leaves.filter(l => l.stem === here!.stem)
     return own[own.findIndex(l => l.at === chosen) + by]?.at
   }
@@ -247,10 +259,20 @@ export function Trellis(props: Props) {
               </text>
             ),
         )}
-        {here && <Callout laid={here} width={width} title={title(here.at)} said={saidOf(here.at)} />}
+        {here && <Callout at={calloutAt(here)} title={title(here.at)} said={saidOf(here.at)} />}
       </svg>
     </div>
   )
+
+  function calloutAt(laid: Laid): Rect {
+    const drawn = [
+      ...leaves.filter(l => l.at !== laid.at).map(l => ({ x: l.x - 8, y: l.y - 9, width: 18, height: 18 })),
+      ...around.map(a => ({ x: a.x - 6, y: a.y - 9, width: 12, height: 18 })),
+      // a name that is covered is read by nobody
+      ...labels.flatMap(l => [1, 2].map(() => ({ x: l.x - l.width / 2, y: l.y - 12, width: l.width, height: 16 }))),
+    ]
+    return beside(laid, { width: 250, height: 56 }, { width, height: stemsHeight }, drawn)
+  }
 
   function saidOf(at: number): string {
     const w = works.get(ends[at]!.work ?? 0)
@@ -349,13 +371,10 @@ const Leaf = memo(function Leaf({
   )
 })
 
-/** The chosen work, named beside its leaf where there is room. */
-function Callout({ laid, width, title, said }: { laid: Laid; width: number; title: string; said: string }) {
-  const w = 250
-  const x = Math.max(4, Math.min(width - w - 4, laid.x - w - 14 < 100 ? laid.x + 16 : laid.x - w - 10))
-  const y = laid.y < 90 ? laid.y + 24 : laid.y - 70
+/** The chosen work, named beside its leaf where it covers least. */
+function Callout({ at, title, said }: { at: Rect; title: string; said: string }) {
   return (
-    <foreignObject x={x} y={y} width={w} height="56" style={{ pointerEvents: 'none' }}>
+    <foreignObject {...at} style={{ pointerEvents: 'none' }}>
       <div className="callout">
         <b>{title}</b>
         <span>{said}</span>
