@@ -104,6 +104,8 @@ test('at 390 px the trails stand under the trellis, without a scroll bar across'
 test('a list without a database: pasted, its works found, the doubtful one settled, what is lacking brought', async ({
   page,
 }) => {
+  await page.goto('/inquiries/1/trace')
+  await expect(page.getByRole('button', { name: 'Lists' })).toBeVisible()
   // entries of the demo's own works, in another's hand
   const { nodes } = (await (await page.request.get('/api/inquiries/1/graph')).json()) as {
     nodes: {
@@ -126,7 +128,6 @@ test('a list without a database: pasted, its works found, the doubtful one settl
     ...lacking.map(n => `${family(n.pointer!.authors)} (${n.year}) ${n.pointer!.title}. ${n.pointer!.container}.`),
     'Lamp Committee (1998) Return of posts that nobody has counted. Typescript.',
   ]
-  await page.goto('/inquiries/1/trace')
   await page.getByRole('button', { name: 'Lists' }).press('Enter')
   const dialog = page.getByRole('dialog', { name: 'A list of references' })
   await dialog.getByLabel('The references, in whatever style').fill(lines.map((l, i) => `${i + 1}. ${l}`).join('\n'))

@@ -15,15 +15,6 @@ const pictures = {
   inquiries: ['/'],
   brief: [`${inquiry}/brief`],
   gather: [`${inquiry}/gather`],
-  grid: [
-    `${inquiry}/gather`,
-    async page => {
-      await page.getByRole('tab', { name: 'Grid' }).click()
-      await page.getByRole('button', { name: 'Fill the grid' }).click()
-      await page.getByText('every cell is filled').waitFor({ timeout: 60_000 })
-      await page.getByRole('table').scrollIntoViewIfNeeded()
-    },
-  ],
   log: [
     `${inquiry}/gather`,
     async page => {
@@ -88,6 +79,46 @@ const pictures = {
       await page.getByRole('list', { name: 'You lack' }).focus()
       await page.keyboard.press('ArrowDown')
       await page.keyboard.press('ArrowDown')
+    },
+  ],
+  'trace-list': [
+    `${inquiry}/trace`,
+    async page => {
+      const get = async path => (await fetch(`${address}/api${inquiry}${path}`, { headers })).json()
+      const [works, { nodes }] = [await get('/works'), await get('/graph')]
+      const family = authors => authors.split(/,| and /)[0]
+      const short = name =>
+        name
+          .split(' ')
+          .filter(w => w.length > 3)
+          .map(w => `${w.slice(0, 4)}.`)
+          .join(' ')
+      const dated = works.filter(w => w.kind === 'research article' && w.pages && w.container)
+      const whole = w => `${family(w.authors)} (${w.year}) ${w.title}. ${w.container}, ${w.pages}.`
+      const lines = [
+        ...dated
+          .filter(w => w.state === 'kept')
+          .slice(0, 3)
+          .map(whole),
+        ...nodes
+          .filter(n => n.pointer?.container)
+          .slice(3, 6)
+          .map(n => whole({ ...n.pointer, year: n.year, pages: 'pp. 1 ff' })),
+        ...dated
+          .filter(w => w.state === 'unread')
+          .slice(4, 6)
+          .map(whole),
+        ...dated.slice(20, 22).map(w => `${family(w.authors)} (${w.year}) ${short(w.container)}`),
+        'Lamp Committee (1998) Return of lamps and posts, with hours. Typescript, 46 leaves.',
+      ]
+      await page.getByRole('button', { name: 'Lists' }).click()
+      await page.getByLabel('The references, in whatever style').fill(lines.join('\n'))
+      await page.getByLabel('What it is from').fill('Lamps, hours, flowers: what a town can switch off')
+      await page.getByRole('button', { name: 'Find its works' }).click()
+      await page.getByText('No work found').waitFor({ timeout: 120_000 })
+      const doubt = page.getByRole('button', { name: /may fit/ })
+      if (await doubt.count()) await doubt.first().click()
+      await page.waitForTimeout(800)
     },
   ],
   obtain: [

@@ -28,9 +28,12 @@ import { compare } from '../match/compare'
 import { prepare } from '../match/prepare'
 import { fileNature } from '../match/file-nature'
 import { readPasted } from '../match/pasted'
+import { Finder } from '../match/finder'
+import { compareEntry, readEntry } from '../match/settle'
 import { proveCopy } from '../match/proof'
 import { Anchors } from '../pdftext/anchor'
 import { isNonsense } from '../pdftext/nonsense'
+import { listOfText } from '../pdftext/plain-list'
 import { TextSearch } from '../query/texts'
 import type { DrawnPage } from '../pdftext/page'
 import { readText } from '../pdftext/read-text'
@@ -123,6 +126,10 @@ export const READERS: Record<string, (text: string) => unknown> = {
   leadOf: t => leadOf(item({ title: t, abstract: t, note: t }), 'review of a book or work'),
   signsOf: t => signsOf([{ lines: [t, t, t] }]),
   readPasted,
+  listOfText,
+  'listOfText of lines': t => listOfText(t.replace(/(.{20})/gs, '$1\n')),
+  'an entry beside a work': t => compareEntry(readEntry(t), item({ title: t, 'container-title': t, page: t })),
+  'an entry and a finder': t => new Finder([item({ title: t })]).find(readEntry(t)),
   'prepare and compare': t => {
     const a = prepare({
       id: 1,

@@ -126,15 +126,12 @@ export function compareEntry(entry: Printed, work: Item): Compared {
   if (short && told.get('title')?.standing === 'differs') told.set('title', BEGINS)
   // some manners print no title: what was read as one is the journal, or the names of authors; so with the publisher
   const names = [...(stands.has('container') ? [its.container] : []), its.families]
-  for (const [part, read] of [
-    ['title', a.title],
-    ['publisher', a.publisher.join(' ')],
-  ] as const)
-    if ((told.get(part)?.weight ?? 0) < 0 && covers(read, names)) {
-      told.delete(part)
-      // nor do its numbers and its first word speak of a title
-      if (part === 'title') beside = 0
-    }
+  if (told.get('title')?.standing === 'differs' && covers(a.title, names)) {
+    told.delete('title')
+    // nor do its numbers and its first word speak of a title
+    beside = 0
+  }
+  if (covers(a.publisher.join(' '), names)) told.delete('publisher')
   return {
     score: [...told.values()].reduce((sum, t) => sum + t.weight, PRIOR + beside),
     parts: PARTS.flatMap(part => {

@@ -105,9 +105,7 @@ function sourcesFor(c: Context, index: 'title' | 'isbn', value: string, signal: 
     ask: async () => {
       if (!asksFor(connector, 'search', index)) return undefined
       const page = await askConnectorOnce(c, connector, 'search', { [index]: value }, signal)
-      return (page?.records ?? [])
-        .slice(0, CANDIDATES)
-        .map(r => ({ ...r, format: 'CSL-JSON', where: connector.name }))
+      return (page?.records ?? []).slice(0, CANDIDATES).map(r => ({ ...r, format: 'CSL-JSON', where: connector.name }))
     },
   }))
   return [...catalogues, ...connectors]
