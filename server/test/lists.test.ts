@@ -301,3 +301,24 @@ test('what is no list is refused, and what belongs to others is not there', asyn
     .set('Idempotency-Key', randomUUID())
     .expect(422)
 })
+
+test('an entry kept as it is printed is the work once that comes in, and what an index said of a work stays', async () => {
+  const line = 'Tarn, Jon. 2003. Nobody has this one. Night Papers 3, 1-9.'
+  const l = await take({ text: line })
+  const { node } = await put(`/lists/${l.id}/entries/1`, { means: 'as printed' })
+  await desk.context.db.nodes.update({ facts: { citedByCount: 7 } }, { where: { id: node } })
+  const { body } = await desk.owner
+    .post(`${at}/imports`)
+    .set('Content-Type', 'application/octet-stream')
+    .set('X-File-Name', 'own.bib')
+    .send(
+      Buffer.from(
+        '@article{t, title={Nobody has this one}, author={Tarn, Jon}, year={2003}, journal={Night Papers}, volume={3}, pages={1--9}}',
+      ),
+    )
+    .expect(202)
+  await desk.finish(id, body.job)
+  const again = await take({ text: line, name: 'again' })
+  expect(again.nodes.map(n => [n.id, n.work])).toEqual([[node, await workOf('Nobody has this one')]])
+  expect((await desk.context.db.nodes.findByPk(node, { raw: true }))!.facts).toEqual({ citedByCount: 7 })
+})

@@ -107,6 +107,25 @@ declare module '../base/context' {
   }
 }
 
+export type NewNode = Omit<NodeRow, 'id' | 'inquiryId'>
+
+/** In one order, so that two rounds of one inquiry wait for one another and do not lock each other out. */
+const inOrder = (inquiryId: number, rows: readonly NewNode[]) =>
+  rows.map(r => ({ inquiryId, ...r })).sort((a, b) => (a.nodeKey < b.nodeKey ? -1 : 1))
+/** The ids of nodes that were put; one that was met before its work came in is tied to it now. */
+async function idsOf(c: Context, inquiryId: number, rows: readonly NewNode[], t: Transaction) {
+  const ids = await nodeIds(
+    c,
+    inquiryId,
+    rows.map(r => r.nodeKey),
+    t,
+  )
+  for (const { nodeKey, recordId } of rows)
+    if (recordId !== null)
+      await c.db.nodes.update({ recordId }, { where: { id: ids.get(nodeKey)!, recordId: null }, transaction: t })
+  return ids
+}
+
 /**
  * Adds nodes, or renews what is said of those that are there.
  * @returns their ids by key
@@ -114,22 +133,15 @@ declare module '../base/context' {
 export async function putNodes(
   c: Context,
   inquiryId: number,
-  rows: readonly Omit<NodeRow, 'id' | 'inquiryId'>[],
+  rows: readonly NewNode[],
   t: Transaction,
 ): Promise<Map<string, number>> {
-  // in one order, so that two rounds of one inquiry wait for one another and do not lock each other out
-  const sorted = rows.map(r => ({ inquiryId, ...r })).sort((a, b) => (a.nodeKey < b.nodeKey ? -1 : 1))
-  for (const part of inParts(sorted))
+  for (const part of inParts(inOrder(inquiryId, rows)))
     await c.db.nodes.bulkCreate(part, {
       updateOnDuplicate: ['item', 'facts', 'line', 'kind', 'confidence'],
       transaction: t,
     })
-  return nodeIds(
-    c,
-    inquiryId,
-    rows.map(r => r.nodeKey),
-    t,
-  )
+  return idsOf(c, inquiryId, rows, t)
 }
 
 /**
@@ -139,17 +151,11 @@ export async function putNodes(
 export async function addNodes(
   c: Context,
   inquiryId: number,
-  rows: readonly Omit<NodeRow, 'id' | 'inquiryId'>[],
+  rows: readonly NewNode[],
   t: Transaction,
 ): Promise<Map<string, number>> {
-  const sorted = rows.map(r => ({ inquiryId, ...r })).sort((a, b) => (a.nodeKey < b.nodeKey ? -1 : 1))
-  await addMissing(c.db.nodes, sorted, 'nodeKey', t)
-  return nodeIds(
-    c,
-    inquiryId,
-    rows.map(r => r.nodeKey),
-    t,
-  )
+  await addMissing(c.db.nodes, inOrder(inquiryId, rows), 'nodeKey', t)
+  return idsOf(c, inquiryId, rows, t)
 }
 
 export async function nodeIds(

@@ -11,7 +11,7 @@ import { citationsName, connectorsFor } from '../connect/connectors'
 import { holdingsStamp, profilesFor } from '../library/holdings'
 import { inThread } from '../threads/threads'
 import type { Member } from '../sessions/member'
-import { firstMet, graphNodes, latestWalks, nodesOfWorks, roundNumbers, type NodeRow } from './graph-model'
+import { firstMet, graphNodes, latestWalks, nodesOfWorks, roundNumbers, type NewNode } from './graph-model'
 import { keyOfNode } from './node-key'
 import { keptPeers } from './peers'
 
@@ -22,7 +22,7 @@ const FEW = 100
 export async function nodeRows(
   given: readonly { item: Item; facts: Facts }[],
   roundId: number | null,
-): Promise<Omit<NodeRow, 'id' | 'inquiryId'>[]> {
+): Promise<NewNode[]> {
   const works = given.map((g, id) => [{ id, ...g }])
   const described = works.length < FEW ? works.map(w => describeWork(w)) : await inThread('describe', { works })
   const rows = described.map(({ line, kind, confidence }, i) => {
@@ -117,7 +117,7 @@ export async function nodeRowOfWork(
   c: Context,
   work: { id: number; item: Item; facts: Facts },
   t: Transaction,
-): Promise<Omit<NodeRow, 'id' | 'inquiryId'>> {
+): Promise<NewNode> {
   const [row] = await nodeRows([work], null)
   if (row!.doi) return row!
   const record = await c.db.records.findOne({

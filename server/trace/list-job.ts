@@ -12,9 +12,10 @@ import { inParts } from '../db/rows'
 import { isDatabaseTrouble } from '../db/transaction'
 import { byDoi, searchAll } from '../imports/look-up'
 import type { JobHandle } from '../jobs/queue'
-import { addNodes, worksOfNodes } from './graph-model'
+import { addNodes, worksOfNodes, type NewNode } from './graph-model'
 import { nodeRowOfWork, nodeRows } from './graph-service'
-import type { EntryRow, ListRow, Match } from './list-model'
+import type { EntryRow, ListRow } from './list-model'
+import { keyOfNode } from './node-key'
 import { newEntry, tie } from './lists-service'
 
 /** A work that an entry may mean: of the pool, of the graph, or one that somebody outside has. */
@@ -171,27 +172,20 @@ async function keep(
 ): Promise<void> {
   const { inquiryId } = list
   const fresh = await nodeRows(
-    near
-      .filter(n => n.work === undefined && n.node === undefined)
-      .map(({ item, facts }) => ({ item: clean(item), facts: clean(facts) })),
+    near.flatMap(({ item, facts, work, node }) =>
+      work === undefined && node === undefined ? clean({ item, facts }) : [],
+    ),
     null,
   )
   await change(c, inquiryId, async t => {
-    const matches: Match[] = []
-    const ids = await addNodes(c, inquiryId, fresh, t)
-    let k = 0
-    for (const n of near) {
-      const own =
-        n.work === undefined ? undefined : await nodeRowOfWork(c, { id: n.work, item: n.item, facts: n.facts }, t)
-      const node =
-        n.node ??
-        (own
-          ? (await addNodes(c, inquiryId, [own], t)).get(own.nodeKey)
-          : ids.get(fresh[Math.min(k++, fresh.length - 1)]!.nodeKey))
-      if (node !== undefined && !matches.some(m => m.node === node)) matches.push({ node, share: n.share })
-    }
+    const own: NewNode[] = []
+    for (const { work, item, facts } of near)
+      if (work !== undefined) own.push(await nodeRowOfWork(c, { id: work, item, facts }, t))
+    const ids = await addNodes(c, inquiryId, [...fresh, ...own], t)
+    const matches = near.map(n => ({ node: n.node ?? ids.get(keyOfNode(clean(n.item)))!, share: n.share }))
+    const once = matches.filter((m, k) => matches.findIndex(o => o.node === m.node) === k)
     await c.db.listEntries.update(
-      { matches, looked: true, missing },
+      { matches: once, looked: true, missing },
       { where: { listId: list.id, n: entry.n }, transaction: t },
     )
     await tie(c, list, t)

@@ -25,7 +25,7 @@ const nodes: List['nodes'] = [
     id: 33,
     work: null,
     item: article('Light at night: the flowers', { volume: '104', page: '88-90' }),
-    kind: 'review',
+    kind: 'literature review',
   },
   { id: 34, work: null, item: article('Light at night', { volume: '14', page: '80-96' }), kind: 'research article' },
 ]

@@ -1,8 +1,6 @@
 import { Box, Button, chakra, Flex, Text } from '@chakra-ui/react'
-import { format, parseISO } from 'date-fns'
 import { useMemo, useRef, useEffect, useState } from 'react'
 import { Link } from 'react-router'
-import { plainTitle } from '../../../core/bib/clean'
 import { api } from '../../../core/schema/api'
 import type { Choice } from '../../../core/sift/decisions'
 import type { WorkLine } from '../../../core/sift/line'
@@ -10,11 +8,13 @@ import { useChange, useOf } from '../../api/hooks'
 import { FormDialog } from '../../frame/form'
 import { useHere, useOpenWork } from '../../frame/inquiry-frame'
 import { isUnderWay, JobMeter } from '../../frame/job-meter'
-import { keyName, useKeyMap, useKeys } from '../../frame/keys'
-import { Empty, Failed, Kbd, tell, tellError, Waiting } from '../../frame/parts'
+import { useKeys } from '../../frame/keys'
+import { Empty, Failed, tell, tellError, Waiting } from '../../frame/parts'
 import { CUT } from '../../frame/work-words'
+import { AgainstIndex } from './against-index'
+import { DecideButtons } from './list-parts'
 import { EntryRow, StandsMark } from './entry-row'
-import { rowsOf, STANDS, type ListAnswer, type ListNode, type Row, type Stands } from './entry-words'
+import { dated, rowsOf, STANDS, type ListAnswer, type ListNode, type Row, type Stands } from './entry-words'
 import { SettlePanel } from './settle-panel'
 import { useBring } from './use-bring'
 
@@ -43,7 +43,6 @@ export function ListPage({
   const [dropping, setDropping] = useState(false)
   const openWork = useOpenWork()
   const bring = useBring()
-  const map = useKeyMap()
   const put = useChange(
     inquiry.id,
     api.settleEntry,
@@ -268,25 +267,7 @@ export function ListPage({
             >
               {r.entry.n === at && r.node && (
                 <Flex gap="6px" justify="flex-end" pb="8px" wrap="wrap">
-                  {mayWrite &&
-                    (
-                      [
-                        ['keep', 'Keep', map.keep],
-                        ['set aside', 'Set aside', map.aside],
-                        ['later', 'Later', map.later],
-                      ] as const
-                    ).map(([choice, name, key]) => (
-                      <Button
-                        key={choice}
-                        size="2xs"
-                        variant="outline"
-                        bg="surface"
-                        disabled={bring.busy}
-                        onClick={() => decide(choice)}
-                      >
-                        {name} <Kbd>{keyName(key)}</Kbd>
-                      </Button>
-                    ))}
+                  {mayWrite && <DecideButtons busy={bring.busy} decide={decide} />}
                   {r.work && (
                     <Button size="2xs" variant="ghost" onClick={() => openWork(r.work!.id)}>
                       Work sheet
@@ -348,8 +329,6 @@ const meterOf = (progress: Record<string, unknown>) => {
   }
 }
 
-const dated = (day: string): string => format(parseISO(day), 'd MMM')
-
 function saidOf(data: ListAnswer, works: ReadonlyMap<number, WorkLine>): string {
   const own = data.work === null ? undefined : works.get(data.work)
   return [
@@ -359,64 +338,4 @@ function saidOf(data: ListAnswer, works: ReadonlyMap<number, WorkLine>): string 
   ]
     .filter(Boolean)
     .join(' · ')
-}
-
-/** Where the index and the list agree on what the work cites, and where they do not. */
-function AgainstIndex({
-  data,
-  rows,
-  from,
-  works,
-}: {
-  data: ListAnswer
-  rows: readonly Row[]
-  from: string
-  works: ReadonlyMap<number, WorkLine>
-}) {
-  const [open, setOpen] = useState(false)
-  const both = rows.filter(r => r.entry.inIndex === true).length
-  const here = rows.filter(r => r.entry.inIndex === false)
-  const only = data.indexOnly.map(i => data.nodes[i]!)
-  const title = (n: ListNode) =>
-    (n.work === null ? undefined : works.get(n.work)?.title) ?? plainTitle(n.item.title, 'untitled')
-  return (
-    <Box fontSize="13px" py="8px" borderBottom="1px solid" borderColor="hair2">
-      <Text color="soft">
-        {from}, asked on {dated(data.indexDay!)}, has {both} of these among the work’s references.{' '}
-        {here.length || only.length
-          ? `${here.length} stand in the list alone, ${only.length} in the index alone; both are kept.`
-          : 'It has no other.'}{' '}
-        {(here.length > 0 || only.length > 0) && (
-          <Button size="2xs" variant="ghost" aria-expanded={open} onClick={() => setOpen(!open)}>
-            {open ? 'Fold' : 'Which'}
-          </Button>
-        )}
-      </Text>
-      {open && (
-        <Flex gap="24px" direction={{ base: 'column', md: 'row' }} pt="6px">
-          <Side head="In the list alone" titles={here.map(r => r.title)} />
-          <Side head={`In ${from} alone`} titles={only.map(title)} />
-        </Flex>
-      )}
-    </Box>
-  )
-}
-
-function Side({ head, titles }: { head: string; titles: readonly string[] }) {
-  return (
-    <Box flex="1" minW="0">
-      <Text fontWeight="600">{head}</Text>
-      {titles.length ? (
-        <chakra.ul fontFamily="serif" fontSize="14px" lineHeight="20px" ps="16px" listStyleType="disc">
-          {titles.map((t, i) => (
-            <li key={i} dir="auto">
-              {t}
-            </li>
-          ))}
-        </chakra.ul>
-      ) : (
-        <Text color="soft">none</Text>
-      )}
-    </Box>
-  )
 }

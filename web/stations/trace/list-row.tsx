@@ -1,8 +1,8 @@
 import { Box, Button, chakra, Flex, Text } from '@chakra-ui/react'
 import type { Choice } from '../../../core/sift/decisions'
-import { keyName } from '../../frame/keys'
 import { LeafMark, ReachMark } from '../../frame/marks'
-import { Kbd, Tick } from '../../frame/parts'
+import { Tick } from '../../frame/parts'
+import { DecideButtons } from './list-parts'
 import { who } from './naming'
 import type { Line } from './ranking'
 
@@ -13,7 +13,6 @@ export function ListRow({
   ticked,
   mayWrite,
   busy,
-  keys,
   tick,
   go,
   decide,
@@ -27,7 +26,6 @@ export function ListRow({
   ticked: boolean
   mayWrite: boolean
   busy: boolean
-  keys: Record<'keep' | 'aside' | 'later', string>
   tick: (on: boolean) => void
   go: () => void
   decide: (choice: Choice) => void
@@ -96,25 +94,7 @@ export function ListRow({
         </Text>
         {current && (
           <Flex gap="6px" mt="6px" wrap="wrap">
-            {mayWrite &&
-              (
-                [
-                  ['keep', 'Keep', keys.keep],
-                  ['set aside', 'Set aside', keys.aside],
-                  ['later', 'Later', keys.later],
-                ] as const
-              ).map(([choice, name, key]) => (
-                <Button
-                  key={choice}
-                  size="2xs"
-                  variant="outline"
-                  bg="surface"
-                  disabled={busy}
-                  onClick={() => decide(choice)}
-                >
-                  {name} <Kbd>{keyName(key)}</Kbd>
-                </Button>
-              ))}
+            {mayWrite && <DecideButtons busy={busy} decide={decide} />}
             <Button size="2xs" variant="ghost" onClick={look}>
               Look from here
             </Button>

@@ -5,7 +5,7 @@ import type { GraphAnswer } from '../../../core/schema/api'
 import type { Choice } from '../../../core/sift/decisions'
 import type { End } from '../../../core/trails/field-shapes'
 import { useHere } from '../../frame/inquiry-frame'
-import { useKeyMap, useKeys } from '../../frame/keys'
+import { useKeys } from '../../frame/keys'
 import { Waiting, withMember } from '../../frame/parts'
 import type { Link as ChainLink, Overview, Row } from './field-desk'
 import { LimitRow, Nothing } from './list-parts'
@@ -59,7 +59,6 @@ export function Lists({
   const [at, setAt] = useState<string>()
   const [most, setMost] = useState(AT_FIRST)
   const [chain, setChain] = useState<{ key: string; said: string }>()
-  const map = useKeyMap()
   const bring = useBring()
   const about = TABS.find(t => t.tab === tab)!
   const all = ofAll || tab === 'lack'
@@ -201,7 +200,6 @@ export function Lists({
                   ticked={ticked.has(l.key)}
                   mayWrite={mayWrite}
                   busy={bring.busy}
-                  keys={map}
                   tick={on => setTicked(b => withMember(b, l.key, on))}
                   go={() => (setAt(l.key), onRow(l.end))}
                   decide={choice => (setAt(l.key), decideOn(l, choice))}
