@@ -12,15 +12,20 @@ const NUMBERS = 12
 /** Works among which those are found that an entry may mean. */
 export class Finder {
   private readonly by = new Map<string, number[]>()
+  private readonly works: Item[] = []
 
-  constructor(private readonly works: readonly Item[]) {
-    works.forEach((item, i) => {
-      for (const k of workKeys(item)) {
-        const block = this.by.get(k)
-        if (!block) this.by.set(k, [i])
-        else if (block.at(-1) !== i) block.push(i)
-      }
-    })
+  constructor(works: readonly Item[] = []) {
+    for (const w of works) this.add(w)
+  }
+
+  /** Adds a work; its place is behind those that are there. */
+  add(item: Item): void {
+    const i = this.works.push(item) - 1
+    for (const k of workKeys(item)) {
+      const block = this.by.get(k)
+      if (!block) this.by.set(k, [i])
+      else if (block.at(-1) !== i) block.push(i)
+    }
   }
 
   /** Those that it may mean, best first. @returns their places among the works */

@@ -107,7 +107,7 @@ const workOf = async (title: string) => (await works()).find(w => w.title === ti
 /** What each entry means, by title; "?" where it is not settled. */
 const meant = (l: List) =>
   l.entries.map(e => (e.means !== null ? l.nodes[e.means]!.item.title : e.matches.length ? '?' : 'unknown'))
-const said = async (work: number, by: string) => {
+const said = async (by: string) => {
   const l = await desk.context.db.citations.findAll({ where: { inquiryId: id, saidBy: by as 'copy' }, raw: true })
   const nodes = await desk.context.db.nodes.findAll({ where: { inquiryId: id }, raw: true })
   const title = (n: number) => nodes.find(x => x.id === n)!.item.title
@@ -165,24 +165,24 @@ test('an entry is settled by hand, kept as it is printed, and the word is taken 
   const l = await take({ text: PASTED, work: await workOf('Lit paths of quarter 4') })
   const own = 'Lit paths of quarter 4 → '
   const sure = [REGISTER[0]!.title, 'Lit paths of quarter 2', 'Lit paths of quarter 3'].map(t => own + t)
-  expect(await said(0, 'student')).toEqual([...sure].sort())
+  expect(await said('student')).toEqual([...sure].sort())
   const that = l.nodes[l.entries[3]!.matches[1]!.node]!
   await put(`/lists/${l.id}/entries/4`, { means: 'this', node: that.id })
-  expect(await said(0, 'student')).toEqual([...sure, `${own}Light at night`].sort())
+  expect(await said('student')).toEqual([...sure, `${own}Light at night`].sort())
   expect((await put(`/lists/${l.id}/entries/5`, { means: 'as printed' })).node).toEqual(expect.any(Number))
   expect(meant(await listed(l.id))[4]).toBe('Nobody has this one')
   await put(`/lists/${l.id}/entries/1`, { means: 'none' })
   const now = await listed(l.id)
   expect([now.entries[0]!.means, now.entries[0]!.byHand]).toEqual([null, true])
-  expect(await said(0, 'student')).not.toContain(sure[0])
+  expect(await said('student')).not.toContain(sure[0])
   for (const n of [1, 4, 5]) await put(`/lists/${l.id}/entries/${n}`, { means: 'as found' })
   expect(meant(await listed(l.id))).toEqual(meant(l))
-  expect(await said(0, 'student')).toEqual([...sure].sort())
+  expect(await said('student')).toEqual([...sure].sort())
   await put(`/lists/${l.id}/entries/4`, { means: 'this', node: 999_999 }, 422)
   await put(`/lists/${l.id}/entries/9`, { means: 'none' }, 404)
   // with the list its citations go
   await desk.owner.delete(`${at}/lists/${l.id}`).expect(204)
-  expect(await said(0, 'student')).toEqual([])
+  expect(await said('student')).toEqual([])
   await desk.owner.get(`${at}/lists/${l.id}`).expect(404)
 })
 
@@ -234,10 +234,17 @@ test('the list of a copy is the work’s own, and where the index disagrees both
   expect(then.indexDay).toBe('2026-10-05')
   expect(then.entries.map(e => e.inIndex)).toEqual([true, false])
   expect(then.indexOnly.map(n => then.nodes[n]!.item.title)).toEqual(['Only the index has it'])
-  expect(await said(work, 'copy')).toHaveLength(2)
-  expect(await said(work, 'index')).toHaveLength(2)
+  expect(await said('copy')).toHaveLength(2)
+  expect(await said('index')).toHaveLength(2)
   // taken once more it is the same list
   expect((await take({ copy: copy.id })).id).toBe(l.id)
+  // and what it says stays its word when the copy is gone
+  await db.copies.destroy({ where: { id: copy.id } })
+  await put(`/lists/${l.id}/entries/2`, { means: 'none' })
+  expect([await said('copy'), await said('student')]).toEqual([
+    ['Lit paths of quarter 4 → Lamps in the allotment: moths, gardeners and the municipal night'],
+    [],
+  ])
 })
 
 test('who cannot be asked is named with the entry, and asked when one looks again; an entry is put right', async () => {
@@ -282,6 +289,35 @@ test('a look for works that is ended in the middle goes on where it was, and not
   const then = await listed(made.id)
   expect(meant(then)).toEqual(meant(whole))
   expect(then.nodes.map(n => n.id)).toEqual(whole.nodes.map(n => n.id))
+})
+
+test('words that are put right while a list is looked through are looked for, and count', async () => {
+  const made = await post('/lists', { text: PASTED }, 202)
+  await desk.finish(id, made.job)
+  await desk.context.db.listEntries.update({ looked: false, matches: [] }, { where: { listId: made.id } })
+  let told = 0
+  await runList(desk.context, {
+    job: { inquiryId: id, userId: null, payload: { list: made.id } } as never,
+    signal: new AbortController().signal,
+    progress: async () => {
+      // the one that is looked for now, and one that was
+      if (++told === 3)
+        for (const n of [1, 3])
+          await desk.context.db.listEntries.update(
+            {
+              text: 'Sand I. (2014) Lit paths of quarter 4. Annals of Night Paths 14, 40.',
+              looked: false,
+              matches: [],
+            },
+            { where: { listId: made.id, n } },
+          )
+    },
+  })
+  expect(meant(await listed(made.id)).slice(0, 3)).toEqual([
+    'Lit paths of quarter 4',
+    'Lit paths of quarter 2',
+    'Lit paths of quarter 4',
+  ])
 })
 
 test('what is no list is refused, and what belongs to others is not there', async () => {

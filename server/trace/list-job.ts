@@ -1,3 +1,4 @@
+import { setImmediate } from 'node:timers/promises'
 import { clean } from '../../core/bib/clean'
 import type { Facts, Item } from '../../core/bib/item'
 import { Finder } from '../../core/match/finder'
@@ -26,6 +27,8 @@ interface Candidate {
   node?: number
 }
 
+/** Works that are made ready, and entries whose citations are written, at one time. */
+const TOGETHER = 100
 /** Works that are held against an entry, and those of them that are kept. */
 const NEAR = 6
 const KEPT = 3
@@ -43,24 +46,36 @@ export async function runList(c: Context, { job, signal, progress }: JobHandle):
   const list = await c.db.lists.findOne({ where: { id: Number(job.payload.list), inquiryId }, raw: true })
   if (!list) throw new Problem(404, 'gone', 'The list is gone.')
   await cutEntries(c, list, signal)
-  const entries = await c.db.listEntries.findAll({ where: { listId: list.id }, order: ['n'], raw: true })
-  const left = entries.filter(e => !e.looked)
-  let done = entries.length - left.length
-  let found = 0
-  const known = left.length ? await knownWorks(c, inquiryId) : []
-  const finder = new Finder(known.map(k => k.item))
-  const tell = () => progress({ done, of: entries.length, found })
-  await tell()
-  for (const entry of left) {
-    signal.throwIfAborted()
-    const { near, missing } = await candidatesOf(c, entry, known, finder, signal)
-    await keep(c, list, entry, near, missing)
-    if (near.length) found++
-    done++
-    await tell()
+  const known = await knownWorks(c, inquiryId)
+  const finder = new Finder()
+  for (const [i, k] of known.entries()) {
+    // thousands of works take a second: others are answered between them
+    if (i % TOGETHER === 0) await setImmediate()
+    finder.add(k.item)
   }
-  return { list: list.id, entries: entries.length, found }
+  const where = { listId: list.id }
+  const entries = await c.db.listEntries.count({ where })
+  let found = 0
+  let since = 0
+  try {
+    // whoever puts the words of an entry right meanwhile has it looked for, too
+    for (let left = await leftOf(c, list.id); left.length; left = await leftOf(c, list.id))
+      for (const [i, entry] of left.entries()) {
+        await progress({ done: entries - left.length + i, of: entries, found })
+        signal.throwIfAborted()
+        const { near, missing } = await candidatesOf(c, entry, known, finder, signal)
+        await keep(c, list, entry, near, missing)
+        if (near.length) found++
+        if (++since % TOGETHER === 0) await change(c, inquiryId, t => tie(c, list, t))
+      }
+  } finally {
+    await change(c, inquiryId, t => tie(c, list, t))
+  }
+  return { list: list.id, entries, found }
 }
+
+const leftOf = (c: Context, listId: number): Promise<EntryRow[]> =>
+  c.db.listEntries.findAll({ where: { listId, looked: false }, order: ['n'], raw: true })
 
 /** Cuts what was pasted into entries, in a process of its own: it is text from outside. */
 async function cutEntries(c: Context, { id, inquiryId, pasted }: ListRow, signal: AbortSignal): Promise<void> {
@@ -184,10 +199,16 @@ async function keep(
     const ids = await addNodes(c, inquiryId, [...fresh, ...own], t)
     const matches = near.map(n => ({ node: n.node ?? ids.get(keyOfNode(clean(n.item)))!, share: n.share }))
     const once = matches.filter((m, k) => matches.findIndex(o => o.node === m.node) === k)
-    await c.db.listEntries.update(
-      { matches: once, looked: true, missing },
-      { where: { listId: list.id, n: entry.n }, transaction: t },
-    )
-    await tie(c, list, t)
+    const where = { listId: list.id, n: entry.n }
+    const now = await c.db.listEntries.findOne({
+      where,
+      attributes: ['text'],
+      transaction: t,
+      lock: t.LOCK.UPDATE,
+      raw: true,
+    })
+    // its words were put right meanwhile: they are looked for next
+    if (now?.text !== entry.text) return
+    await c.db.listEntries.update({ matches: once, looked: true, missing }, { where, transaction: t })
   })
 }

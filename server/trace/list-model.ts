@@ -25,6 +25,8 @@ export const lists = describeTable('lists', {
   /** A record of the work whose list it is: the work is the one that has it now. */
   recordId: orNull(whole()),
   cutBy: word(),
+  /** Who says its citations; a copy does, even when it is gone. */
+  saidBy: word<'copy' | 'student'>(),
   /** What was pasted, until it is cut into entries. */
   pasted: orNull(text()),
   jobId: orNull(whole()),

@@ -71,7 +71,7 @@ export async function takeList(
   const from = asked.copy === undefined ? undefined : await ofCopy(c, inquiryId, asked.copy, t)
   const before =
     from && (await c.db.lists.findOne({ where: { inquiryId, copyId: from.copy }, transaction: t, raw: true }))
-  if (before) return { id: before.id, job: await begin(c, { inquiryId, userId }, before.id, t) }
+  if (before) return begin(c, { inquiryId, userId }, before, t)
   const work = from?.work ?? asked.work
   const record =
     work === undefined
@@ -86,7 +86,10 @@ export async function takeList(
   if (work !== undefined && !record) throw new Problem(422, 'unknown-work', 'This work is not in the pool.')
   const name = firstLetters(asked.name || from?.title || firstLetters(pasted!.split('\n')[0]!, 60), 200)
   const { id } = await c.db.lists.create(
-    { inquiryId, name, copyId: from?.copy ?? null, recordId: record?.id ?? null, pasted, day, cutBy: from?.by ?? '' },
+    {
+      ...{ inquiryId, name, pasted, day, copyId: from?.copy ?? null, recordId: record?.id ?? null },
+      ...{ cutBy: from?.by ?? '', saidBy: from ? 'copy' : 'student' },
+    },
     { transaction: t },
   )
   if (from)
@@ -94,13 +97,21 @@ export async function takeList(
       from.entries.map(e => ({ listId: id, ...e })),
       { transaction: t },
     )
-  return { id, job: await begin(c, { inquiryId, userId }, id, t) }
+  return begin(c, { inquiryId, userId }, { id, jobId: null }, t)
 }
 
-const begin = async (c: Context, { inquiryId, userId }: Who, id: number, t: Transaction): Promise<number> => {
-  const job = await enqueue(c, 'list', inquiryId, userId, { list: id }, t)
-  await c.db.lists.update({ jobId: job }, { where: { id }, transaction: t })
-  return job
+/** Queues the looking, unless it is under way. */
+async function begin(c: Context, { inquiryId, userId }: Who, list: Pick<ListRow, 'id' | 'jobId'>, t: Transaction) {
+  const under = await c.db.jobs.findOne({
+    where: { id: list.jobId ?? 0, state: ['queued', 'running'] },
+    attributes: ['id'],
+    transaction: t,
+    raw: true,
+  })
+  if (under) return { id: list.id, job: under.id }
+  const job = await enqueue(c, 'list', inquiryId, userId, { list: list.id }, t)
+  await c.db.lists.update({ jobId: job }, { where: { id: list.id }, transaction: t })
+  return { id: list.id, job }
 }
 
 const ETC = /\b(?:et al|u\. ?a|and others|и др)\b/iu
@@ -255,26 +266,19 @@ export async function rewriteEntry(
   text: string,
   t: Transaction,
 ): Promise<Answer<'rewriteEntry'>> {
-  await listOf(c, who.inquiryId, id, t)
+  const list = await listOf(c, who.inquiryId, id, t)
   const where = { listId: id, n }
   const entry = await c.db.listEntries.findOne({ where, transaction: t, raw: true })
   if (!entry) throw notFound()
   const { item, sure } = clean(readReference(cleanText(text)))
   const { n: _, ...now } = newEntry(n, { text: cleanText(text), item, sure, label: entry.label, page: entry.page })
   await c.db.listEntries.update(now, { where, transaction: t })
-  return { id, job: await begin(c, who, id, t) }
+  return begin(c, who, list, t)
 }
 
 /** Looks for what was left, and asks again who could not be asked. */
 export async function lookOn(c: Context, who: Who, id: number, t: Transaction): Promise<Answer<'lookOn'>> {
   const list = await listOf(c, who.inquiryId, id, t)
-  const under = await c.db.jobs.findOne({
-    where: { id: list.jobId ?? 0, state: ['queued', 'running'] },
-    attributes: ['id'],
-    transaction: t,
-    raw: true,
-  })
-  if (under) return { id, job: under.id }
   const entries = await c.db.listEntries.findAll({
     where: { listId: id },
     attributes: ['n', 'missing'],
@@ -285,7 +289,7 @@ export async function lookOn(c: Context, who: Who, id: number, t: Transaction): 
     { looked: false, missing: null },
     { where: { listId: id, n: entries.flatMap(e => (e.missing === null ? [] : e.n)) }, transaction: t },
   )
-  return { id, job: await begin(c, who, id, t) }
+  return begin(c, who, list, t)
 }
 
 export async function dropList(
@@ -303,7 +307,7 @@ export async function dropList(
  * Brings the citations that lists of one work say in line with what their entries mean now: those that no list says any
  * more go, those that are new come. What the index says stands beside them.
  */
-export async function tie(c: Context, { inquiryId, recordId, copyId }: ListRow, t: Transaction): Promise<void> {
+export async function tie(c: Context, { inquiryId, recordId, saidBy }: ListRow, t: Transaction): Promise<void> {
   if (recordId === null) return
   const record = await c.db.records.findOne({
     where: { id: recordId },
@@ -320,15 +324,14 @@ export async function tie(c: Context, { inquiryId, recordId, copyId }: ListRow, 
   if (!work) return
   const row = await nodeRowOfWork(c, work, t)
   const origin = (await addNodes(c, inquiryId, [row], t)).get(row.nodeKey)!
-  const saidBy = copyId === null ? 'student' : 'copy'
   const lists = await c.db.lists.findAll({
-    where: { inquiryId, recordId },
-    attributes: ['id', 'copyId'],
+    where: { inquiryId, recordId, saidBy },
+    attributes: ['id'],
     transaction: t,
     raw: true,
   })
   const entries = await c.db.listEntries.findAll({
-    where: { listId: lists.filter(l => (l.copyId === null) === (copyId === null)).map(l => l.id) },
+    where: { listId: lists.map(l => l.id) },
     attributes: ['byHand', 'nodeId', 'matches'],
     transaction: t,
     raw: true,

@@ -1,7 +1,7 @@
 import { Box, chakra, Flex, Text } from '@chakra-ui/react'
-import type { ReactNode } from 'react'
+import { useMemo, type ReactNode } from 'react'
 import { LeafMark } from '../../frame/marks'
-import type { Row, Stands } from './entry-words'
+import { toldBy, type Row, type Stands } from './entry-words'
 
 const c = (name: string): string => `var(--chakra-colors-${name.replace('.', '-')})`
 const VOICE: Record<Stands, string> = { 'in pool': 'vine', 'you lack': 'grape', 'to settle': 'amber', unknown: 'slate' }
@@ -74,7 +74,8 @@ export function EntryRow({
   go: () => void
   children?: ReactNode
 }) {
-  const { entry, stands, title, by } = row
+  const { entry, stands, title } = row
+  const by = useMemo(() => toldBy(row), [row])
   const called =
     title ||
     (stands === 'to settle'

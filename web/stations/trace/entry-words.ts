@@ -15,15 +15,13 @@ export type ListNode = ListAnswer['nodes'][number]
 export const STANDS = ['in pool', 'you lack', 'to settle', 'unknown'] as const
 export type Stands = (typeof STANDS)[number]
 
-/** An entry with what it means, and how its parts stand to those of that work. */
+/** An entry with what it means. */
 export interface Row {
   entry: Entry
   stands: Stands | undefined
   node: ListNode | undefined
   work: WorkLine | undefined
   title: string
-  /** By what the work was told. */
-  by: string
 }
 
 export const PART_NAMES: Record<Part, string> = {
@@ -56,11 +54,13 @@ export function rowsOf(list: ListAnswer, works: ReadonlyMap<number, WorkLine>): 
     const node = entry.means === null ? undefined : list.nodes[entry.means]
     const work = node && node.work !== null ? works.get(node.work) : undefined
     const title = work?.title ?? (node ? plainTitle(node.item.title, 'untitled') : '')
-    const printed = entry.byHand ? undefined : printedOf(entry)
-    const by = node && printed ? bySaid(compareEntry(printed, node.item as Item)) : ''
-    return { entry, node, work, title, by, stands: standsOf(entry, node) }
+    return { entry, node, work, title, stands: standsOf(entry, node) }
   })
 }
+
+/** By what the work of an entry was told. */
+export const toldBy = ({ entry, node }: Row): string =>
+  node && !entry.byHand ? bySaid(compareEntry(printedOf(entry), node.item as Item)) : ''
 
 function standsOf(entry: Entry, node: ListNode | undefined): Stands | undefined {
   if (node) return node.work === null ? 'you lack' : 'in pool'

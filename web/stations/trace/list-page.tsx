@@ -18,6 +18,9 @@ import { dated, rowsOf, STANDS, type ListAnswer, type ListNode, type Row, type S
 import { SettlePanel } from './settle-panel'
 import { useBring } from './use-bring'
 
+/** Entries that are shown at first, and each time more. */
+const AT_FIRST = 150
+
 /** A list of references that came without a database: each entry across from the work that it means. */
 export function ListPage({
   id,
@@ -30,7 +33,7 @@ export function ListPage({
   works: ReadonlyMap<number, WorkLine>
   /** Who is asked for citations. */
   from: string
-  /** How many kept works cite a node, and of how many; undefined where that was not reckoned. */
+  /** How many kept works cite a node, as words; empty where that is not known. */
   citing: (node: number) => string
   /** Back to the trellis. */
   back: () => void
@@ -40,6 +43,7 @@ export function ListPage({
   const [only, setOnly] = useState<Stands>()
   const [at, setAt] = useState<number>()
   const [opened, setOpened] = useState<number>()
+  const [most, setMost] = useState(AT_FIRST)
   const [dropping, setDropping] = useState(false)
   const openWork = useOpenWork()
   const bring = useBring()
@@ -59,7 +63,8 @@ export function ListPage({
   const drop = useChange(inquiry.id, api.dropList, () => ({ params: { list: id } }))
 
   const rows = useMemo(() => (list.data ? rowsOf(list.data, works) : []), [list.data, works])
-  const seen = only ? rows.filter(r => r.stands === only || r.entry.n === opened) : rows
+  const all = only ? rows.filter(r => r.stands === only || r.entry.n === opened) : rows
+  const seen = all.slice(0, most)
   const index = Math.max(
     0,
     seen.findIndex(r => r.entry.n === at),
@@ -118,7 +123,7 @@ export function ListPage({
             onClick: () => put.mutate({ n, ...again }, { onError: tellError }),
           })
           // on to the next that is to be settled
-          const next = rows.find(x => x.stands === 'to settle' && x.entry.n > n)
+          const next = seen.find(x => x.stands === 'to settle' && x.entry.n > n)
           setOpened(next?.entry.n)
           if (next) setAt(next.entry.n)
         },
@@ -293,6 +298,11 @@ export function ListPage({
               )}
             </EntryRow>
           ))}
+          {all.length > seen.length && (
+            <Button size="sm" variant="ghost" mt="8px" onClick={() => setMost(most + AT_FIRST)}>
+              {Math.min(AT_FIRST, all.length - seen.length)} more of {all.length}
+            </Button>
+          )}
         </Box>
       )}
       {dropping && (
