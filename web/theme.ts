@@ -167,8 +167,8 @@ const trails = {
   },
   '.callout b': { fontFamily: 'serif', fontWeight: '600', fontSize: '14px', lineHeight: '20px' },
   '.callout span': { fontSize: '12px', lineHeight: '16px', color: 'soft' },
-  '.enough': { width: '100%', fontSize: '13px', lineHeight: '18px' },
-  '.enough th': { textAlign: 'start', fontWeight: '500', paddingBlock: '2px', width: '84px', whiteSpace: 'nowrap' },
+  '.enough': { width: '100%', tableLayout: 'fixed', fontSize: '13px', lineHeight: '18px' },
+  '.enough th': { textAlign: 'start', fontWeight: '500', paddingBlock: '2px', width: '92px', whiteSpace: 'nowrap' },
   '.enough thead th': { fontWeight: '600' },
   '.enough thead th + th': { fontWeight: '400', color: 'soft', fontSize: '12px', width: 'auto' },
   '.enough td div': { display: 'grid', gridTemplateColumns: '110px 1fr', gap: '8px', alignItems: 'center' },
@@ -176,6 +176,7 @@ const trails = {
   '.enough i i': { bg: 'grape.solid', minWidth: '0' },
   '.enough i[data-range]': { bg: 'transparent', border: '1.5px dashed', borderColor: 'grape' },
   '.enough span': { color: 'soft', whiteSpace: 'nowrap' },
+  '.enough [data-forecast] span': { whiteSpace: 'normal' },
   '.enough span b': { color: 'ink', fontWeight: '600' },
   '.field-table': { width: '100%', fontSize: '13.5px', lineHeight: '19px' },
   '.field-table th, .field-table td': {

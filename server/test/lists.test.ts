@@ -58,6 +58,11 @@ outside.get('/refs/:doi', (req, res) =>
     list: [
       { doi: '10.5555/allotment', title: REGISTER[0]!.title, year: '1989' },
       { doi: '10.5555/index.only', title: 'Only the index has it', year: '2001' },
+      // a work of which the pool has a record without a DOI
+      {
+        ...{ doi: '10.5555/bare', title: 'Night walks of the harbour town', by: ['Sand, Ivo'], year: '2007' },
+        ...{ journal: 'Annals of Night Paths', volume: '6', pages: '3-9' },
+      },
     ],
   }),
 )
@@ -97,6 +102,15 @@ const take = async (body: object): Promise<List> => {
   expect([state, error]).toEqual(['done', null])
   return listed(made.id)
 }
+async function bring(bibtex: string): Promise<void> {
+  const { body } = await desk.owner
+    .post(`${at}/imports`)
+    .set('Content-Type', 'application/octet-stream')
+    .set('X-File-Name', 'list.bib')
+    .send(Buffer.from(bibtex))
+    .expect(202)
+  await desk.finish(id, body.job)
+}
 interface Line {
   id: number
   doi: string | null
@@ -132,13 +146,7 @@ beforeEach(async () => {
   at = `/api/inquiries/${id}`
   const entry = (i: number) =>
     `@article{p${i}, title={Lit paths of quarter ${i}}, author={Sand, Ivo}, year={${2010 + i}}, journal={Annals of Night Paths}, volume={${10 + i}}, pages={${i}0--${i}9}, doi={10.5555/lit.${i}}}`
-  const { body } = await desk.owner
-    .post(`${at}/imports`)
-    .set('Content-Type', 'application/octet-stream')
-    .set('X-File-Name', 'list.bib')
-    .send(Buffer.from([2, 3, 4].map(entry).join('\n')))
-    .expect(202)
-  await desk.finish(id, body.job)
+  await bring([2, 3, 4].map(entry).join('\n'))
   down = false
   asked = []
 })
@@ -209,7 +217,11 @@ test('the list of a copy is the work’s own, and where the index disagrees both
   const texts = [
     'Wexcombe T. (1989) Lamps in the allotment: moths, gardeners and the municipal night. Grey Fell Books.',
     'Sand I. (2012) Lit paths of quarter 2. Annals of Night Paths, 12, 20-31.',
+    'Sand I. (2007) Night walks of the harbour town. Annals of Night Paths, 6, 3-9.',
   ]
+  await bring(
+    '@article{b, title={Night walks of the harbour town}, author={Sand, Ivo}, year={2007}, journal={Annals of Night Paths}, volume={6}, pages={3--9}}',
+  )
   await db.copyReferences.bulkCreate(
     texts.map((text, i) => {
       const { item, sure } = readReference(text)
@@ -226,23 +238,26 @@ test('the list of a copy is the work’s own, and where the index disagrees both
   )
   const l = await take({ copy: copy.id })
   expect([l.name, l.work, l.copy, l.indexDay]).toEqual(['References of “Lit paths of quarter 4”', work, copy.id, null])
-  expect(l.entries.map(e => e.page)).toEqual([7, 8])
-  expect(l.entries.map(e => e.inIndex)).toEqual([null, null])
+  expect(l.entries.map(e => e.page)).toEqual([7, 8, 9])
+  expect(l.entries.map(e => e.inIndex)).toEqual([null, null, null])
   const { job } = await post('/rounds', { scope: 'work', of: work }, 202)
   await desk.finish(id, job)
   const then = await listed(l.id)
   expect(then.indexDay).toBe('2026-10-05')
-  expect(then.entries.map(e => e.inIndex)).toEqual([true, false])
+  expect(then.entries.map(e => e.inIndex)).toEqual([true, false, true])
   expect(then.indexOnly.map(n => then.nodes[n]!.item.title)).toEqual(['Only the index has it'])
-  expect(await said('copy')).toHaveLength(2)
-  expect(await said('index')).toHaveLength(2)
+  expect(await said('copy')).toHaveLength(3)
+  expect(await said('index')).toHaveLength(3)
   // taken once more it is the same list
   expect((await take({ copy: copy.id })).id).toBe(l.id)
   // and what it says stays its word when the copy is gone
   await db.copies.destroy({ where: { id: copy.id } })
   await put(`/lists/${l.id}/entries/2`, { means: 'none' })
   expect([await said('copy'), await said('student')]).toEqual([
-    ['Lit paths of quarter 4 → Lamps in the allotment: moths, gardeners and the municipal night'],
+    [
+      'Lit paths of quarter 4 → Lamps in the allotment: moths, gardeners and the municipal night',
+      'Lit paths of quarter 4 → Night walks of the harbour town',
+    ],
     [],
   ])
 })
@@ -300,7 +315,7 @@ test('words that are put right while a list is looked through are looked for, an
     job: { inquiryId: id, userId: null, payload: { list: made.id } } as never,
     signal: new AbortController().signal,
     progress: async () => {
-      // the one that is looked for now, and one that was
+      // entry 3 is being looked for, entry 1 was
       if (++told === 3)
         for (const n of [1, 3])
           await desk.context.db.listEntries.update(
@@ -343,17 +358,9 @@ test('an entry kept as it is printed is the work once that comes in, and what an
   const l = await take({ text: line })
   const { node } = await put(`/lists/${l.id}/entries/1`, { means: 'as printed' })
   await desk.context.db.nodes.update({ facts: { citedByCount: 7 } }, { where: { id: node } })
-  const { body } = await desk.owner
-    .post(`${at}/imports`)
-    .set('Content-Type', 'application/octet-stream')
-    .set('X-File-Name', 'own.bib')
-    .send(
-      Buffer.from(
-        '@article{t, title={Nobody has this one}, author={Tarn, Jon}, year={2003}, journal={Night Papers}, volume={3}, pages={1--9}}',
-      ),
-    )
-    .expect(202)
-  await desk.finish(id, body.job)
+  await bring(
+    '@article{t, title={Nobody has this one}, author={Tarn, Jon}, year={2003}, journal={Night Papers}, volume={3}, pages={1--9}}',
+  )
   const again = await take({ text: line, name: 'again' })
   expect(again.nodes.map(n => [n.id, n.work])).toEqual([[node, await workOf('Nobody has this one')]])
   expect((await desk.context.db.nodes.findByPk(node, { raw: true }))!.facts).toEqual({ citedByCount: 7 })

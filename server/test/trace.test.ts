@@ -371,6 +371,15 @@ test('an index that goes away in the middle takes nothing with it, and is gone o
   expect(await allLinks()).toEqual(whole)
 }, 60_000)
 
+test('a round too short to end by its index’s trouble says what it was', async () => {
+  down = 1
+  const done = await walk({ scope: 'work', of: await workOf('10.5555/lit.0') })
+  expect(done).toMatchObject({
+    state: 'done',
+    result: { trails: 0, of: 2, amiss: 2, trouble: expect.stringContaining('out of service') },
+  })
+}, 60_000)
+
 /** The links of the same works, walked without trouble in an inquiry of their own. */
 async function newInquiryWalked(): Promise<string[]> {
   await walk({ scope: 'kept' })

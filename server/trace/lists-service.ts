@@ -2,6 +2,7 @@ import type { Transaction } from 'sequelize'
 import { firstLetters, cleanText, clean, plainTitle } from '../../core/bib/clean'
 import type { Item } from '../../core/bib/item'
 import { readReference } from '../../core/match/reference'
+import { findLinks } from '../../core/match/records'
 import { verdictOf } from '../../core/match/settle'
 import type { Answer } from '../../core/schema/api'
 import type { Context } from '../base/context'
@@ -194,10 +195,20 @@ export async function oneList(
   })
   const works = await c.db.sequelize.transaction(t => worksOfNodes(c, inquiryId, ids, t))
   const place = new Map(nodes.map((n, i) => [n.id, i]))
-  // of a work that has several nodes each is that work
+  // of a work that has several nodes each is that work; one whose record lacks its DOI is told by what it says
   const workOf = (n: number) => works.get(n) ?? `node ${n}`
   const indexedWorks = new Set([...indexed].map(workOf))
   const meantWorks = new Set([...meant].map(workOf))
+  const described = (ofList: boolean) =>
+    nodes
+      .filter(n =>
+        ofList
+          ? meant.has(n.id) && !indexedWorks.has(workOf(n.id))
+          : !meantWorks.has(workOf(n.id)) && indexed.has(n.id),
+      )
+      .map(({ id: node, item }) => ({ id: node, item, facts: {} }))
+  for (const { a, b, verdict } of walked ? findLinks(described(true), described(false)) : [])
+    if (verdict === 'same') for (const n of [a, b]) (indexed.has(n) ? meantWorks : indexedWorks).add(workOf(n))
   return {
     ...row!,
     by: list.cutBy,

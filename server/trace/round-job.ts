@@ -40,6 +40,7 @@ export async function runRound(c: Context, { job, signal, progress }: JobHandle)
   let done = all.length - left.length
   let [found, amiss, inARow] = [0, 0, 0]
   let stopped = false
+  let trouble: string | undefined
   const tell = () => progress({ done, of: all.length, found, calls: under.calls, planned: round.planned })
   await tell()
   for (const { nodeId, direction } of left) {
@@ -58,6 +59,7 @@ export async function runRound(c: Context, { job, signal, progress }: JobHandle)
     } catch (e) {
       if (!(e instanceof OutsideError)) throw e
       amiss++
+      trouble = e.message
       await c.db.walks.update({ trouble: e.message.slice(0, 500) }, { where: { ...where, nodeId, direction } })
       await c.db.rounds.update({ calls: under.calls }, { where: { id: round.id } })
       if (++inARow >= IN_A_ROW || left.length === 1)
@@ -79,6 +81,7 @@ export async function runRound(c: Context, { job, signal, progress }: JobHandle)
     amiss,
     calls: under.calls,
     stopped,
+    ...(trouble ? { trouble } : {}),
     ...(unasked ? { unasked } : {}),
   }
 }

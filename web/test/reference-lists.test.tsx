@@ -154,7 +154,7 @@ test('where the index disagrees, both are told; a list is taken out after asking
   open(Trace, 'trace?entries=5')
   expect(
     await screen.findByText(
-      /has 1 of these among the work’s references. 1 stand in the list alone, 1 in the index alone/,
+      /has 1 of these among the work’s references. 1 stands in the list alone, 1 in the index alone/,
     ),
   ).toBeInTheDocument()
   await userEvent.click(screen.getByRole('button', { name: 'Which' }))

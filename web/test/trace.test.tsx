@@ -192,8 +192,18 @@ test('a round says what it asks and may bring, shows how far it is, and is gone 
     rounds: [round, { ...round, id: 5, n: 2, job: 9, trails: 4, left: 3 }],
   })
   act(() => tellJob({ ...job, state: 'failed', error: 'The index broke off.', progress: {} }))
-  const notice = await screen.findByText(/The index broke off\. 3 trails of round 2 are not walked yet; the 1 that/)
+  const notice = await screen.findByText(
+    /The index broke off\. 3 trails of round 2 are not walked yet; the one that was walked is kept\./,
+  )
   expect(notice).toBeInTheDocument()
+  // a job that did end tells what it met, too
+  answers['GET /inquiries/1/graph'] = graph({
+    stamp: '3',
+    rounds: [round, { ...round, id: 5, n: 2, job: 11, trails: 2, left: 2 }],
+  })
+  const trouble = 'The index is out of service.'
+  act(() => tellJob({ ...job, id: 11, state: 'done', result: { trouble }, progress: {} }))
+  expect(await screen.findByText(`${trouble} 2 trails of round 2 are not walked yet.`)).toBeInTheDocument()
   answers['POST /inquiries/1/rounds/5/walk'] = { job: 10 }
   await userEvent.click(screen.getByRole('button', { name: 'Walk on' }))
   await waitFor(() => expect(posted('/inquiries/1/rounds/5/walk')).toHaveLength(1))

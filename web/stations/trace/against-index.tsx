@@ -27,7 +27,7 @@ export function AgainstIndex({
       <Text color="soft">
         {from}, asked on {dated(data.indexDay!)}, has {both} of these among the work’s references.{' '}
         {here.length || only.length
-          ? `${here.length} stand in the list alone, ${only.length} in the index alone; both are kept.`
+          ? `${here.length} ${here.length === 1 ? 'stands' : 'stand'} in the list alone, ${only.length} in the index alone; both are kept.`
           : 'It has no other.'}{' '}
         {(here.length > 0 || only.length > 0) && (
           <Button size="2xs" variant="ghost" aria-expanded={open} onClick={() => setOpen(!open)}>

@@ -57,12 +57,17 @@ function Lead({ stands, forked }: { stands: Stands | undefined; forked: boolean 
   )
 }
 
+/** Without a title and a DOI nobody was asked. */
+const whyUnknown = ({ entry: { item } }: Row): string =>
+  item.title || item.DOI ? 'nobody who was asked has it' : 'it names no title to ask for'
+
 /** An entry as it is printed, and across from it the work that it means. */
 export function EntryRow({
   row,
   current,
   open,
   note,
+  page,
   go,
   children,
 }: {
@@ -71,6 +76,8 @@ export function EntryRow({
   open: boolean
   /** What else is known of its work. */
   note: string
+  /** The page of the copy that begins with it. */
+  page: number | null
   go: () => void
   children?: ReactNode
 }) {
@@ -90,7 +97,7 @@ export function EntryRow({
   const why =
     entry.byHand && title
       ? 'as you said'
-      : by || (entry.missing ?? (stands === 'unknown' && !entry.byHand ? 'nobody who was asked has it' : ''))
+      : by || (entry.missing ?? (stands === 'unknown' && !entry.byHand ? whyUnknown(row) : ''))
   return (
     <Box role="listitem" data-current={current || undefined} data-entry={entry.n} scrollMarginTop="110px">
       <Box
@@ -109,10 +116,10 @@ export function EntryRow({
           </Text>
           <Text dir="auto" minW="0" overflowWrap="anywhere">
             {entry.text}
-            {entry.page !== null && (
+            {page !== null && (
               <chakra.span color="soft" fontFamily="body" fontSize="12.5px">
                 {' '}
-                · page {entry.page} of the copy
+                · page {page} of the copy
               </chakra.span>
             )}
           </Text>

@@ -261,13 +261,14 @@ export function ListPage({
         </Empty>
       ) : (
         <Box role="list" aria-label={`Entries of ${data.name}`} pt="6px">
-          {seen.map(r => (
+          {seen.map((r, i) => (
             <EntryRow
               key={r.entry.n}
               row={r}
               current={r.entry.n === at}
               open={r.entry.n === opened}
               note={noteOf(r)}
+              page={r.entry.page === seen[i - 1]?.entry.page ? null : r.entry.page}
               go={() => unfold(r)}
             >
               {r.entry.n === at && r.node && (
@@ -343,7 +344,7 @@ function saidOf(data: ListAnswer, works: ReadonlyMap<number, WorkLine>): string 
   const own = data.work === null ? undefined : works.get(data.work)
   return [
     `${data.copy === null ? 'pasted' : 'taken from a copy'} on ${dated(data.day)}`,
-    own ? `the list of “${own.title}”` : 'a lead: it says no citations',
+    data.copy !== null ? '' : own ? `the list of “${own.title}”` : 'a lead: it says no citations',
     data.entries.length > 1 && data.by ? (CUT[data.by] ?? data.by) : '',
   ]
     .filter(Boolean)

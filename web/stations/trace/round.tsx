@@ -42,7 +42,9 @@ export function RoundStatus({ rounds }: { rounds: readonly WalkedRound[] }) {
   }
   const left = rounds.findLast(r => r.left > 0)
   if (!left) return null
-  const why = job && job.id === left.job && job.state === 'failed' ? `${job.error} ` : ''
+  const own = job && job.id === left.job ? job : undefined
+  const why = own?.state === 'failed' ? own.error : own?.result?.trouble
+  const walked = left.trails - left.left
   return (
     <Box py="6px">
       <Notice
@@ -60,9 +62,11 @@ export function RoundStatus({ rounds }: { rounds: readonly WalkedRound[] }) {
           )
         }
       >
-        {why}
-        {count(left.left, 'trail')} of {roundName(left)} {left.left === 1 ? 'is' : 'are'} not walked yet; the{' '}
-        {n(left.trails - left.left)} that were walked are kept.
+        {typeof why === 'string' && `${why} `}
+        {count(left.left, 'trail')} of {roundName(left)} {left.left === 1 ? 'is' : 'are'} not walked yet
+        {walked > 0 &&
+          `; ${walked === 1 ? 'the one that was' : `the ${n(walked)} that were`} walked ${walked === 1 ? 'is' : 'are'} kept`}
+        .
       </Notice>
     </Box>
   )
@@ -185,8 +189,9 @@ function Planned({
           </Text>
           {hope && plan.n !== null && plan.n > 1 && (
             <Text>
-              By the rounds so far it brings about <b>{Math.round(hope.brought.about)}</b> works ({range(hope.brought)})
-              into the pool, of which you keep <b>{Math.round(hope.kept.about)}</b> ({range(hope.kept)}).
+              By the rounds so far it brings about <b>{count(Math.round(hope.brought.about), 'work')}</b> (
+              {range(hope.brought)}) into the pool, of which you keep <b>{Math.round(hope.kept.about)}</b> (
+              {range(hope.kept)}).
             </Text>
           )}
         </>
