@@ -103,7 +103,10 @@ export const hindrances: Chain[] = [
     name: 'a session that is over, in French',
     start: 'https://rassis.example/611',
     pages: {
-      'https://rassis.example/611': page('Erreur', '<p>Votre session a expiré. Veuillez vous reconnecter.</p><a href="/">Accueil</a>'),
+      'https://rassis.example/611': page(
+        'Erreur',
+        '<p>Votre session a expiré. Veuillez vous reconnecter.</p><a href="/">Accueil</a>',
+      ),
     },
     ends: { ended: 'session over', on: 'https://rassis.example/611' },
   },
@@ -161,10 +164,7 @@ export const hindrances: Chain[] = [
     name: 'under embargo, with a day',
     start: 'https://later.example/611',
     pages: {
-      'https://later.example/611': page(
-        'Repository',
-        `${title}<p>This file is under embargo until 3 March 2027.</p>`,
-      ),
+      'https://later.example/611': page('Repository', `${title}<p>This file is under embargo until 3 March 2027.</p>`),
     },
     ends: { ended: 'embargo' },
   },

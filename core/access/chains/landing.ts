@@ -181,7 +181,10 @@ export const landingPages: Chain[] = [
         html: '<html><head><title>Moths at the edge of light</title></head><frameset rows="60,*"><frame src="/top.html"><frame src="/body/611"></frameset></html>',
       },
       'https://frames.example/top.html': page('Top', '<a href="/">Frames</a>'),
-      'https://frames.example/body/611': page('Body', '<object data="/body/611/data" type="application/pdf">No viewer</object>'),
+      'https://frames.example/body/611': page(
+        'Body',
+        '<object data="/body/611/data" type="application/pdf">No viewer</object>',
+      ),
       'https://frames.example/body/611/data': { pdf: 'right' },
     },
     ends: { text: 'https://frames.example/body/611/data' },

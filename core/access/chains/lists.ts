@@ -201,7 +201,10 @@ export const frontPages: Chain[] = [
     name: 'Russian, with volume and number',
     start: 'https://nochnoy.example/zhurnal',
     pages: {
-      'https://nochnoy.example/zhurnal': page('Журнал', '<a href="/arhiv">Архив номеров</a> <a href="/avtoram">Авторам</a>'),
+      'https://nochnoy.example/zhurnal': page(
+        'Журнал',
+        '<a href="/arhiv">Архив номеров</a> <a href="/avtoram">Авторам</a>',
+      ),
       'https://nochnoy.example/arhiv': page(
         'Архив номеров',
         '<a href="/t/52/5">Том 52, № 5 (2021)</a><a href="/t/52/6">Том 52, № 6 (2021)</a>',
