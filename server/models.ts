@@ -8,7 +8,17 @@ import { standingSweeps, sweepCatalogues, sweepHits, sweeps, sweepUnread } from 
 import { imports } from './imports/imports-model'
 import { inquiries, memberships } from './inquiries/inquiries-model'
 import { jobs } from './jobs/jobs-model'
-import { attempts, copies, copyPages, copyReferences, copyScans, routes, uploads } from './obtain/obtain-model'
+import {
+  acceptedTerms,
+  attempts,
+  copies,
+  copyPages,
+  copyReferences,
+  copyScans,
+  routes,
+  uploads,
+  wayWalks,
+} from './obtain/obtain-model'
 import { blocks } from './pool/blocks'
 import { arrivals, pairLinks, records, works } from './pool/pool-model'
 import { passages } from './read/passages-model'
@@ -50,7 +60,9 @@ const TABLES = {
   copyPages,
   copyReferences,
   copyScans,
+  acceptedTerms,
   attempts,
+  wayWalks,
   uploads,
   passages,
   entries,

@@ -1,10 +1,13 @@
 import type { Facts, Item, Version } from '../bib/item'
 import { doiAddress } from '../bib/identifiers'
 import { familyName } from '../bib/names'
-import { decideTitle, isPrint, linesFor, sayIso } from './coverage'
+import { addDays, daySpan, readDate } from '../bib/dates'
+import { decideTitle, isPrint, linesFor, sayIso, type CoverageAnswer } from './coverage'
 import { notKnown, type Profile } from './profile'
+import type { Ended, Walked } from './walk'
 
-export type RouteWay = 'open' | 'gate' | 'author'
+export const WAYS = ['open', 'gate', 'shelf', 'author'] as const
+export type RouteWay = (typeof WAYS)[number]
 
 /** One lawful way to one version of the text. */
 export interface Route {
@@ -22,6 +25,18 @@ export interface Route {
   likely: number
   /** What it asks of the student. */
   asks: string
+  /** Where it stands in the library. */
+  shelf?: { branch: string; call: string; note?: string }
+  /** How it ended when it was last walked; what is said above then follows from it. */
+  walked?: Tried
+}
+
+/** How a way ended that was walked. */
+export interface Tried extends Pick<Walked, 'ended' | 'said' | 'on' | 'opens' | 'terms' | 'chapters'> {
+  /** ISO date of the desk. */
+  day: string
+  /** ISO moment from which on it is worth trying again. */
+  again?: string
 }
 
 /** An open copy as a repository describes it. */
@@ -51,9 +66,57 @@ export interface Known {
   resolver: string
 }
 
+/** Chance that a way delivers that is open now, that asks for a walk to a shelf, that is not sure, and by an author. */
+const OPEN = 0.97
+const HELD = 0.95
+const UNSURE = 0.5
+const ASKED = 0.3
+
 /** The routes of a work on a day, best first: by chance to arrive in time, then version, then effort. */
 export function findRoutes(item: Item, facts: Facts, known: Known): RouteAnswer {
-  const { library, open, today, due, resolver } = known
+  const { library, today, due } = known
+  const { routes, closed } = openRoutes(facts, known)
+  const answers = decideTitle(item, linesFor(item, library.holdings), today)
+  const held = answers.filter(x => x.held !== 'no')
+  const doi = item.DOI ? doiAddress(known.resolver, item.DOI) : undefined
+  // a DOI leads to one platform only; each has the journal's own page to begin at
+  for (const [i, { holding, said, ...a }] of held.filter(x => !isPrint(x.holding)).entries()) {
+    const way = holding.free ? ('open' as const) : ('gate' as const)
+    const begin = [...(i === 0 ? [doi ?? item.URL] : []), holding.url].filter(u => u !== undefined)
+    for (const url of begin.length ? [...new Set(begin)] : [undefined])
+      if (url === undefined || !routes.some(r => r.url === url))
+        routes.push({
+          way,
+          version: 'version of record',
+          from: holding.publisher ?? holding.title,
+          ...(url ? { url } : {}),
+          evidence: said,
+          expected: today,
+          likely: a.held === 'yes' ? HELD : UNSURE,
+          asks: holding.free ? 'nothing' : 'signing in at the gate',
+        })
+  }
+  routes.push(...shelfRoutes(facts, held, today))
+  if (answers.length && !held.length) closed.push(...answers.map(a => a.said))
+  if (!answers.length && !facts.shelf?.length)
+    closed.push(library.unread?.length ? notKnown(library) : 'The home library does not hold this title.')
+  const author = item.author?.[0]
+  if (author) {
+    routes.push({
+      way: 'author',
+      version: 'accepted manuscript',
+      from: familyName(author),
+      evidence: 'An author may send their manuscript.',
+      expected: due,
+      likely: ASKED,
+      asks: 'a letter, and patience',
+    })
+  }
+  return { routes: inOrder(routes), closed }
+}
+
+/** Copies open to all: those that repositories have, and that which the description names. */
+function openRoutes(facts: Facts, { open, today, due }: Known): RouteAnswer {
   const routes: Route[] = []
   const closed: string[] = []
   const seen = new Set<string>()
@@ -71,79 +134,124 @@ export function findRoutes(item: Item, facts: Facts, known: Known): RouteAnswer 
   for (const c of copies) {
     if (seen.has(c.url)) continue
     seen.add(c.url)
-    if (c.embargoUntil && c.embargoUntil > today) {
-      closed.push(`${c.from} has the ${c.version}, closed until ${sayIso(c.embargoUntil)}.`)
-      if (c.embargoUntil <= due) {
-        routes.push({
-          way: 'open',
-          version: c.version,
-          from: c.from,
-          url: c.url,
-          evidence: `Deposited; opens on ${sayIso(c.embargoUntil)}.`,
-          expected: c.embargoUntil,
-          likely: 0.95,
-          asks: 'nothing but waiting',
-        })
-      }
+    const way = { way: 'open' as const, version: c.version, from: c.from, url: c.url }
+    if (!c.embargoUntil || c.embargoUntil <= today) {
+      routes.push({
+        ...way,
+        evidence: `${c.from} holds the ${c.version}, open to all.`,
+        expected: today,
+        likely: OPEN,
+        asks: c.version === 'version of record' ? 'nothing' : 'its page numbers differ from those of the journal',
+      })
       continue
     }
-    routes.push({
-      way: 'open',
-      version: c.version,
-      from: c.from,
-      url: c.url,
-      evidence: `${c.from} holds the ${c.version}, open to all.`,
-      expected: today,
-      likely: 0.97,
-      asks: c.version === 'version of record' ? 'nothing' : 'its page numbers differ from those of the journal',
-    })
+    closed.push(`${c.from} has the ${c.version}, closed until ${sayIso(c.embargoUntil)}.`)
+    if (c.embargoUntil > due) continue
+    const evidence = `Deposited; opens on ${sayIso(c.embargoUntil)}.`
+    routes.push({ ...way, evidence, expected: c.embargoUntil, likely: HELD, asks: 'nothing but waiting' })
   }
-  const answers = decideTitle(item, linesFor(item, library.holdings), today)
-  for (const a of answers.filter(x => x.held !== 'no')) {
-    // what stands on a shelf is fetched on foot
-    if (isPrint(a.holding)) {
-      closed.push(`${library.name} has it in print only. ${a.said}`)
-      continue
-    }
-    const url = item.DOI ? doiAddress(resolver, item.DOI) : (item.URL ?? a.holding.url)
-    routes.push({
-      way: a.holding.free ? 'open' : 'gate',
-      version: 'version of record',
-      from: a.holding.publisher ?? a.holding.title,
-      ...(url ? { url } : {}),
-      evidence: a.said,
-      expected: today,
-      likely: a.held === 'yes' ? 0.95 : 0.5,
-      asks: a.holding.free ? 'nothing' : 'signing in at the gate',
-    })
-  }
-  if (answers.length && answers.every(a => a.held === 'no')) closed.push(...answers.map(a => a.said))
-  if (!answers.length)
-    closed.push(library.unread?.length ? notKnown(library) : 'The home library does not hold this title.')
-  const author = item.author?.[0]
-  if (author) {
-    routes.push({
-      way: 'author',
-      version: 'accepted manuscript',
-      from: familyName(author),
-      evidence: 'An author may send their manuscript.',
-      expected: due,
-      likely: 0.3,
-      asks: 'a letter, and patience',
-    })
-  }
-  const versions: Version[] = ['version of record', 'accepted manuscript', 'preprint', 'translation']
-  const effort: RouteWay[] = ['open', 'gate', 'author']
-  // an unsure line and a sure one differ; differences of a few percent between ways that both come today do not
-  const sure = (r: Route) => (r.likely >= 0.9 ? 2 : r.likely >= 0.5 ? 1 : 0)
-  routes.sort(
-    (a, b) =>
-      sure(b) - sure(a) ||
-      versions.indexOf(a.version) - versions.indexOf(b.version) ||
-      effort.indexOf(a.way) - effort.indexOf(b.way) ||
-      a.from.localeCompare(b.from),
-  )
   return { routes, closed }
 }
+
+/** What stands on a shelf: as its record says with its call number, else as the list of print holdings has it. */
+function shelfRoutes(facts: Facts, held: readonly CoverageAnswer[], today: string): Route[] {
+  const way = { way: 'shelf', version: 'version of record' } as const
+  const recorded = (facts.shelf ?? []).map((shelf): Route => {
+    const back = loanEnd(shelf.note)
+    const away = back !== undefined && back >= today
+    return {
+      ...way,
+      from: shelf.branch || 'the library',
+      evidence: [
+        `${shelf.branch || 'In the library'}, ${shelf.call}`,
+        ...(away ? [`on loan until ${sayIso(back)}`] : []),
+      ]
+        .join('; ')
+        .concat('.'),
+      expected: away ? addDays(back, 1) : today,
+      likely: away ? MAYBE_BACK : HELD,
+      asks: away ? 'waiting until it is back' : 'going to the shelf',
+      shelf,
+    }
+  })
+  if (recorded.length) return recorded
+  return held
+    .filter(a => isPrint(a.holding))
+    .slice(0, 1)
+    .map(a => ({
+      ...way,
+      from: 'the library',
+      evidence: `In print. ${a.said}`,
+      expected: today,
+      likely: a.held === 'yes' ? HELD : UNSURE,
+      asks: 'going to the shelf',
+    }))
+}
+/** Books come back late, or are renewed. */
+const MAYBE_BACK = 0.6
+
+/** The last day of a loan, as a note on a shelf says it. */
+function loanEnd(note: string | undefined): string | undefined {
+  const said = /(?:loan|lent|due|ausgeliehen|prêté|prestado)\D{0,20}(\d.{5,18}?\d{4}|\d{4}-\d{2}-\d{2})/iu.exec(
+    note ?? '',
+  )?.[1]
+  return said ? daySpan(readDate(said))?.to : undefined
+}
+
+const VERSIONS: readonly Version[] = ['version of record', 'accepted manuscript', 'preprint', 'translation']
+
+/** Ways, best first: by chance to arrive in time, then by version, then by effort. */
+export function inOrder(routes: readonly Route[]): Route[] {
+  // an unsure line and a sure one differ; differences of a few percent between ways that both come today do not
+  const sure = (r: Route) => (r.likely >= 0.9 ? 3 : r.likely >= 0.5 ? 2 : r.likely > 0 ? 1 : 0)
+  return routes.toSorted(
+    (a, b) =>
+      sure(b) - sure(a) ||
+      VERSIONS.indexOf(a.version) - VERSIONS.indexOf(b.version) ||
+      WAYS.indexOf(a.way) - WAYS.indexOf(b.way),
+  )
+}
+
+/** Ends after which a way is closed, and those after which the student has to go on themselves. */
+const CLOSED: readonly Ended[] = ['not paid', 'gone', 'wrong file', 'lost']
+const BY_HAND: Partial<Record<Ended, string>> = {
+  'sign in': 'signing in there yourself',
+  challenge: 'opening it yourself',
+  'by hand': 'opening it yourself',
+}
+
+/**
+ * Ways after one of them was walked: what it promised is taken back where it failed, so that the next one counts.
+ * @param url where the way begins that was walked
+ */
+export function afterWalk(routes: readonly Route[], url: string, tried: Tried): Route[] {
+  return inOrder(routes.map(r => (r.url === url ? { ...walkedRoute(r, tried), walked: tried } : r)))
+}
+
+function walkedRoute(r: Route, { ended, said, opens }: Tried): Route {
+  if (CLOSED.includes(ended)) return { ...r, evidence: said, likely: 0, asks: 'another way' }
+  if (ended === 'embargo')
+    return opens
+      ? { ...r, evidence: said, expected: opens, likely: HELD, asks: 'nothing but waiting' }
+      : { ...r, evidence: said, likely: 0, asks: 'another way' }
+  if (ended === 'terms') return { ...r, asks: 'accepting its terms' }
+  if (ended === 'session over') return { ...r, asks: 'signing in at the gate' }
+  if (ended === 'by chapter') return { ...r, evidence: said, asks: 'taking its chapters one by one' }
+  const byHand = BY_HAND[ended]
+  return byHand ? { ...r, evidence: said, likely: Math.min(r.likely, LIKELY_BY_HAND), asks: byHand } : r
+}
+const LIKELY_BY_HAND = 0.6
+
+/** What was found by walking on the same day stands when ways are looked for anew. */
+export function stillWalked(fresh: readonly Route[], before: readonly Route[], day: string): Route[] {
+  return before.reduce<Route[]>(
+    (routes, { url, walked }) => (url && walked?.day === day ? afterWalk(routes, url, walked) : routes),
+    [...fresh],
+  )
+}
+
+/** Whether a way leads to a file that can be fetched on a day. */
+export const isFetchable = (r: Route, day: string): boolean =>
+  r.url !== undefined && (r.way === 'open' || r.way === 'gate') && r.expected <= day && r.likely > 0
 
 const hostOf = (url: string): string => /^https?:\/\/([^/:]+)/.exec(url)?.[1] ?? url

@@ -18,6 +18,7 @@ const answer = ({ status = 200, headers = {}, html, pdf, text, to }: Shown): Got
 
 async function run({ start, pages, item, accepted = [] }: Chain) {
   const asked: string[] = []
+  const at = { ...pages }
   const walked = await walk({
     item: { ...moths, ...item },
     start,
@@ -25,7 +26,8 @@ async function run({ start, pages, item, accepted = [] }: Chain) {
     get: ({ url, form }) => {
       asked.push(url)
       if (new URL(url).hostname.endsWith('.invalid')) return Promise.reject(new Refused('It may not be fetched.'))
-      const found = pages[form === undefined ? url : `POST ${url} ${form}`]
+      const found = at[form === undefined ? url : `POST ${url} ${form}`]
+      if (found?.then) at[url] = found.then
       return Promise.resolve(answer(found ?? { status: 404, html: 'Not found' }))
     },
     take: bytes => {

@@ -17,7 +17,7 @@ export const ENDS = [
   'not paid',
   'by chapter',
   'by hand',
-  'another text',
+  'wrong file',
   'gone',
   'lost',
 ] as const
@@ -79,6 +79,8 @@ export interface Walk {
   accepted?: ReadonlySet<string>
   /** Address of the gate's sign-in: who is sent there has no session any more. */
   signIn?: string
+  /** Addresses of files that were held against the work before and are not it; those of this walk are added. */
+  refused?: Set<string>
   /** Told of every step as it is made. */
   step?: (steps: readonly Step[]) => Promise<void>
 }
@@ -107,7 +109,7 @@ type Stop = Omit<Walked, 'steps'>
 /** Of several hindrances the one that the student can do most about is told. */
 const TOLD_FIRST: readonly Ended[] = [
   ...(['terms', 'session over', 'sign in', 'challenge', 'later', 'embargo', 'by chapter', 'not paid'] as const),
-  ...(['by hand', 'another text', 'gone', 'lost'] as const),
+  ...(['by hand', 'wrong file', 'gone', 'lost'] as const),
 ]
 
 /**
@@ -122,6 +124,8 @@ export async function walk(o: Walk): Promise<Walked> {
   const stops: Stop[] = []
   const seen = new Set<string>()
   const queue: Next[] = [{ url: o.start, leads: 'start', worth: 1000, why: '', within: {} }]
+  /** Where terms were sent to. */
+  const sent = new Set<string>()
   let files = 0
   const tell = async (step: Step) => {
     steps.push(step)
@@ -150,7 +154,8 @@ export async function walk(o: Walk): Promise<Walked> {
       const { taken, said } = await o.take(got.bytes, url)
       await tell({ url, what: 'the file', said })
       if (taken) return { ended: 'taken', said, steps, on: url }
-      stops.push({ ended: 'another text', said, on: url })
+      stops.push({ ended: 'wrong file', said, on: url })
+      o.refused?.add(url)
       if (++files >= MOST_FILES) break
       continue
     }
@@ -164,7 +169,15 @@ export async function walk(o: Walk): Promise<Walked> {
     const page = readWebPage(text, url, got.headers.link)
     const hindrance = hindranceOf(page, got, s, o.accepted)
     if (hindrance && !('ended' in hindrance)) {
+      if (sent.has(hindrance.url)) {
+        const said = `${hostOf(url)} asks for its terms again and again.`
+        await stop(nameOf(next), { ended: 'by hand', said, on: url })
+        continue
+      }
+      sent.add(hindrance.url)
       await tell({ url, what: 'a page of terms', said: 'You accepted them today.' })
+      // it leads back to where they stood in the way
+      seen.clear()
       queue.push({ ...hindrance, leads: 'form', worth: 900, why: 'the terms were accepted', within: next.within })
       continue
     }
@@ -173,7 +186,7 @@ export async function walk(o: Walk): Promise<Walked> {
       continue
     }
     const within = { ...next.within, ...w.readPlace(w.plainWords(page.title)) }
-    const leads = leadsOf(page, s, next.within).filter(l => !seen.has(`${l.url} `))
+    const leads = leadsOf(page, s, next.within).filter(l => !seen.has(`${l.url} `) && !o.refused?.has(l.url))
     const chapters = o.item.type === 'book' ? chaptersOf(page) : []
     if (chapters.length) {
       const said = `It comes by chapter: ${chapters.length} files.`
@@ -272,7 +285,7 @@ function hindranceOf(
   }
   if (of === 'another') {
     const other = page.metas.get('citation_title') ?? page.headings[0] ?? page.title
-    return { ended: 'another text', said: `The page is of another work: “${other}”.`, on: url }
+    return { ended: 'wrong file', said: `The page is of another work: “${other}”.`, on: url }
   }
   const terms = page.forms.find(isTerms(page))
   if (terms && !page.files.length) {

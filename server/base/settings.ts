@@ -14,6 +14,8 @@ const outsideShape = object({
       signIn: string().required(),
       suffix: host,
       terms: string().default(''),
+      /** Files that a card may fetch in a day, where the library says so. */
+      daily: number().integer().positive(),
       /** Told where one signs in: which card to take, in a made-up library. */
       hint: string().default(undefined),
     }).required(),
@@ -46,6 +48,8 @@ const outsideShape = object({
   privateNetworks: array(string().required()).default([]),
   /** Further hosts that may be fetched: publishers' platforms. */
   alsoFetch: array(host).default([]),
+  /** Whether texts may be fetched from any public host, by https alone. */
+  anyPublicHost: boolean().default(false),
   /** Where mail is handed over; without it nothing is mailed. */
   mail: object({
     host: string().required(),

@@ -49,8 +49,16 @@ export class OutsideError extends Error {
   }
 }
 
+/** An address that may not be fetched from here; the student can open it. */
+export class NotAllowed extends OutsideError {
+  constructor(said: string) {
+    super(said, false)
+  }
+}
+
 /**
- * The one way outside. Only configured hosts are fetched, by the ports that the settings name and the usual ones; the
+ * The one way outside. Only configured hosts are fetched, or any public one by https where the settings say so, by the
+ * ports that the settings name and the usual ones; the
  * host of every redirect is checked again, and the address it leads to is no loopback, private or link-local one;
  * answers are cut at a size and a time.
  */
@@ -85,7 +93,8 @@ export function outsideClient(outside: Outside): OutsideClient {
   })
   const refuse = (at: URL): string | undefined => {
     const host = at.hostname.replace(/^\[|\]$/g, '')
-    if (!/^https?:$/.test(at.protocol) || !(allowed.has(at.hostname) || isGate(at.hostname)))
+    const named = allowed.has(at.hostname) || isGate(at.hostname)
+    if (!/^https?:$/.test(at.protocol) || !(named || (outside.anyPublicHost && at.protocol === 'https:')))
       return `${at.hostname} is not among the hosts that may be fetched.`
     if (!ports.has(at.port)) return `Port ${at.port} of ${at.hostname} is not among those that may be fetched.`
     if (at.username || at.password) return `An address with a name and password in it is not fetched.`
@@ -97,9 +106,9 @@ export function outsideClient(outside: Outside): OutsideClient {
     for (let hop = 0; ; hop++) {
       const at = new URL(url)
       const why = refuse(at)
-      if (why) throw new OutsideError(why, false)
-      const cookie: Record<string, string> =
-        options.gateCookie && isGate(at.hostname) ? { cookie: options.gateCookie } : {}
+      if (why) throw new NotAllowed(why)
+      const cookies = [options.headers?.cookie, isGate(at.hostname) ? options.gateCookie : undefined].filter(Boolean)
+      const cookie: Record<string, string> = cookies.length ? { cookie: cookies.join('; ') } : {}
       const answer = await once(url, { ...options, headers: { ...options.headers, ...cookie } }, dispatcher)
       const next = answer.headers.location
       if (![301, 302, 303, 307, 308].includes(answer.status) || !next || options.hops === 0) return answer

@@ -15,6 +15,7 @@ const DAYS = {
   counts: 3,
   /** What became of fetching a text. */
   attempts: 400,
+  wayWalks: 400,
   /** Jobs that ended. */
   jobs: 30,
 }
@@ -24,6 +25,7 @@ const DELETES: Record<string, string> = {
   answers: `DELETE FROM answers WHERE ${old(DAYS.answers)} LIMIT 1000`,
   counts: `DELETE FROM counts WHERE ${old(DAYS.counts)} LIMIT 1000`,
   attempts: `DELETE FROM attempts WHERE ${old(DAYS.attempts)} LIMIT 1000`,
+  wayWalks: `DELETE FROM way_walks WHERE ${old(DAYS.wayWalks)} LIMIT 1000`,
   jobs: `DELETE FROM jobs WHERE state IN ('done', 'failed', 'cancelled') AND ${old(DAYS.jobs, 'changed_at')} LIMIT 1000`,
   tries: 'DELETE FROM tries WHERE at < NOW(3) - INTERVAL 1 DAY LIMIT 1000',
   sessions: 'DELETE FROM sessions WHERE expires < NOW(3) LIMIT 1000',

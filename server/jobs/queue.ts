@@ -36,9 +36,10 @@ export async function enqueue(
   userId: number | null,
   payload: Record<string, unknown>,
   transaction?: Transaction,
+  runAfter?: Date,
 ): Promise<number> {
   const row = await c.db.jobs.create(
-    { kind, inquiryId, userId, payload, progress: {} },
+    { kind, inquiryId, userId, payload, progress: {}, ...(runAfter ? { runAfter } : {}) },
     transaction ? { transaction } : {},
   )
   return row.id

@@ -24,3 +24,20 @@ export async function keepGateSession({ db }: Context, userId: number, cookie: B
 export async function dropGateSession({ db }: Context, userId: number): Promise<void> {
   await db.sequelize.query('DELETE FROM gate_sessions WHERE user_id = ?', { replacements: [userId] })
 }
+
+/** Counts a file that came through the gate on a day. */
+export async function countGateFile({ db }: Pick<Context, 'db'>, userId: number, day: string): Promise<void> {
+  await db.sequelize.query(
+    'INSERT INTO gate_files (user_id, desk_day, files) VALUES (?, ?, 1) ON DUPLICATE KEY UPDATE files = files + 1',
+    { replacements: [userId, day] },
+  )
+}
+
+/** Files that came through the gate for a user on a day, over all inquiries. */
+export async function gateFiles({ db }: Pick<Context, 'db'>, userId: number, day: string): Promise<number> {
+  const [row] = await db.sequelize.query<{ files: number }>(
+    'SELECT files FROM gate_files WHERE user_id = ? AND desk_day = ?',
+    { type: QueryTypes.SELECT, replacements: [userId, day] },
+  )
+  return Number(row?.files ?? 0)
+}

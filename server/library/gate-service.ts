@@ -1,20 +1,15 @@
 import { parseTemplate } from 'url-template'
 import type { Context } from '../base/context'
-import { dropGateSession, gateSession, keepGateSession } from './gate-model'
+import type { Outside } from '../base/settings'
+import { dropGateSession, gateFiles, gateSession, keepGateSession } from './gate-model'
+import { deskDay } from '../db/desk-day'
+import type { Answer } from '../../core/schema/api'
 import { limitTries } from '../accounts/tries'
 import { OutsideError } from '../connect/http'
 import { Problem } from '../base/problem'
 import { seal, unseal } from '../base/seal'
 
 const USE = 'gate cookie'
-
-export interface GateState {
-  library: string
-  terms: string
-  hint: string | null
-  /** Machine time at which the session ends, or null where there is none. */
-  until: string | null
-}
 
 /**
  * Signs a student in at the gate of the home library with their card. The password is passed on and never kept.
@@ -45,7 +40,7 @@ export async function openGate(
   if (refused) throw refused
 }
 
-export async function gateState(c: Context, userId: number): Promise<GateState> {
+export async function gateState(c: Context, userId: number): Promise<Answer<'gate'>> {
   const { name, gate } = c.settings.outside.library
   const session = await gateSession(c, userId)
   return {
@@ -53,6 +48,8 @@ export async function gateState(c: Context, userId: number): Promise<GateState> 
     terms: gate.terms,
     hint: gate.hint ?? null,
     until: session ? session.until.toISOString() : null,
+    today: await gateFiles(c, userId, await deskDay(c.db)),
+    daily: gate.daily ?? null,
   }
 }
 
@@ -78,6 +75,27 @@ async function signIn(c: Context, userId: number, card: string, password: string
   }
 }
 
+/** Asks the gate whether the session that is kept here is one there too; one that ended there is forgotten. */
+export async function lookAtGate(c: Context, userId: number): Promise<void> {
+  const cookie = await gateCookie(c, userId)
+  if (!cookie) return
+  const { resolver, library } = c.settings.outside
+  try {
+    const answer = await c.outside(throughGate(c, resolver), { hops: 0, gateCookie: cookie })
+    const to = String(answer.headers.location ?? '')
+    if (to.startsWith(library.gate.signIn) || answer.status === 401) await forget(c, userId)
+  } catch (e) {
+    // a gate that does not answer says nothing of the session
+    if (!(e instanceof OutsideError)) throw e
+  }
+}
+
+/** Whether a card may fetch another file today. */
+export async function mayFetchMore(c: Context, userId: number): Promise<boolean> {
+  const { daily } = c.settings.outside.library.gate
+  return daily === undefined || (await gateFiles(c, userId, await deskDay(c.db))) < daily
+}
+
 export const forget = (c: Context, userId: number): Promise<void> => dropGateSession(c, userId)
 
 /** The gate's cookie of a user, or undefined where the session is over. */
@@ -87,5 +105,5 @@ export async function gateCookie(c: Context, userId: number): Promise<string | u
 }
 
 /** An address led through the gate, by its RFC 6570 template. */
-export const throughGate = (c: Context, url: string): string =>
+export const throughGate = (c: { settings: { outside: Outside } }, url: string): string =>
   parseTemplate(c.settings.outside.library.gate.template).expand({ url })

@@ -1,7 +1,7 @@
 import { api } from '../../core/schema/api'
 import type { Context } from '../base/context'
 import type { Serve } from '../serve/serve'
-import { forget, gateState, openGate } from './gate-service'
+import { forget, gateState, lookAtGate, openGate } from './gate-service'
 import { cataloguesOf, probe } from './probe-service'
 import { fetchHoldings, holdingsOf } from './holdings'
 
@@ -17,6 +17,10 @@ export function libraryRoutes(c: Context, serve: Serve): void {
   serve(api.gate, ({ userId }) => gateState(c, userId))
   serve(api.openGate, async ({ userId, req, body }) => {
     await openGate(c, userId, req.ip ?? '', body)
+    return gateState(c, userId)
+  })
+  serve(api.lookAtGate, async ({ userId }) => {
+    await lookAtGate(c, userId)
     return gateState(c, userId)
   })
   serve(api.closeGate, ({ userId }) => forget(c, userId))

@@ -26,6 +26,7 @@ import { scans } from './migration-0025-scans'
 import { parts } from './migration-0026-parts'
 import { graph, trailsToRows } from './migration-0027-graph'
 import { lists as listsOfReferences } from './migration-0028-lists'
+import { wayWalks } from './migration-0029-ways'
 import { raw } from './migration-0013-raw'
 
 /** All migrations in order. Each can be run again, since statements that define tables cannot be rolled back. */
@@ -58,6 +59,7 @@ const migrations: { name: string; statements: string[]; fill?: (sequelize: Seque
   { name: '0026-parts', statements: parts },
   { name: '0027-graph', statements: graph, fill: trailsToRows },
   { name: '0028-lists', statements: listsOfReferences },
+  { name: '0029-ways', statements: wayWalks },
 ]
 
 export async function migrate(sequelize: Sequelize): Promise<string[]> {

@@ -1,4 +1,5 @@
 import type { Route } from '../../core/access/routes'
+import type { Ended, Step } from '../../core/access/walk'
 import type { Signs } from '../../core/appraise/signs'
 import type { Item } from '../../core/bib/item'
 import type { Proof } from '../../core/match/proof'
@@ -9,8 +10,10 @@ import type { Box } from '../../core/pdftext/references'
 import {
   day,
   describeTable,
+  flag,
   json,
   key,
+  keyText,
   moment,
   orNull,
   ownId,
@@ -85,6 +88,27 @@ export const attempts = describeTable('attempts', {
 })
 export type AttemptRow = RowOf<typeof attempts>
 
+/** A way that was walked. */
+export const wayWalks = describeTable('way_walks', {
+  id: ownId(),
+  inquiryId: whole(),
+  workId: whole(),
+  userId: whole(),
+  /** Where it began. */
+  url: word(),
+  byGate: flag(),
+  ended: word<Ended>(),
+  said: text(),
+  steps: json<Step[]>(),
+  deskDay: day(),
+  at: moment(),
+})
+export type WayWalkRow = RowOf<typeof wayWalks>
+
+/** Terms of a platform that a user accepted on a day. */
+export const acceptedTerms = describeTable('accepted_terms', { userId: key(), host: keyText(), deskDay: day() })
+export type AcceptedTermsRow = RowOf<typeof acceptedTerms>
+
 /** A file that was brought and is not read yet. */
 export const uploads = describeTable('uploads', {
   id: ownId(),
@@ -105,6 +129,8 @@ declare module '../base/context' {
     copyScans: Table<CopyScanRow>
     copyReferences: Table<CopyReferenceRow>
     attempts: Table<AttemptRow>
+    wayWalks: Table<WayWalkRow>
+    acceptedTerms: Table<AcceptedTermsRow>
     uploads: Table<UploadRow>
   }
 }

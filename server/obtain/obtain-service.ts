@@ -1,14 +1,14 @@
-import type { Transaction } from 'sequelize'
+import { Op, type Transaction } from 'sequelize'
 import type { Member } from '../sessions/member'
 import type { Context } from '../base/context'
 import { storeBlob } from '../db/blobs'
 import { enqueue } from '../jobs/queue'
 import { redescribe } from '../pool/describe'
 import { workLines } from '../pool/lines'
-import { notFound } from '../base/problem'
+import { notFound, Problem } from '../base/problem'
 import type { SentFile } from '../serve/serve'
 import { receiveCopy, receiveFile, type Received, type Recognised } from './copies'
-import { requireWorks } from './retrieve-job'
+import { stillToFetch } from './retrieve-job'
 
 type Who = Pick<Member, 'inquiryId' | 'userId'>
 
@@ -48,14 +48,51 @@ export async function waysOf(c: Context, member: Member) {
     })
 }
 
-/** Queues work on the texts of kept works: of these, or of all. @throws Problem 422 where none of them is kept */
+/** Queues looking for ways to the texts of kept works: of these, or of all. @throws Problem 422 where none is kept */
 export async function enqueueFor(
   c: Context,
-  kind: 'routes' | 'retrieval',
   { inquiryId, userId }: Who,
   wanted: readonly number[] | undefined,
   t: Transaction,
 ): Promise<{ job: number }> {
+  const works = await keptOf(c, inquiryId, wanted, t)
+  return { job: await enqueue(c, 'routes', inquiryId, userId, { works }, t) }
+}
+
+/**
+ * Queues the fetching of texts. What a job of the inquiry is fetching already is not begun again: two windows may ask
+ * for the same.
+ * @throws Problem 422 where none of the works is kept
+ */
+export async function enqueueFetching(
+  c: Context,
+  { inquiryId, userId }: Who,
+  wanted: readonly number[] | undefined,
+  t: Transaction,
+): Promise<{ job: number }> {
+  const works = await keptOf(c, inquiryId, wanted, t)
+  const under = await c.db.jobs.findAll({
+    where: {
+      ...{ kind: 'retrieval', inquiryId, cancelAsked: false },
+      [Op.or]: [{ state: 'running' }, { state: 'queued', runAfter: { [Op.lte]: new Date() } }],
+    },
+    attributes: ['id', 'payload', 'progress'],
+    transaction: t,
+    lock: t.LOCK.UPDATE,
+    raw: true,
+  })
+  const busy = new Map(under.flatMap(j => stillToFetch(j).map(w => [w, j.id] as const)))
+  const fresh = works.filter(w => !busy.has(w))
+  if (!fresh.length) return { job: busy.get(works[0]!)! }
+  return { job: await enqueue(c, 'retrieval', inquiryId, userId, { works: fresh }, t) }
+}
+
+async function keptOf(
+  c: Context,
+  inquiryId: number,
+  wanted: readonly number[] | undefined,
+  t: Transaction,
+): Promise<number[]> {
   const rows = await c.db.works.scope('living').findAll({
     where: { inquiryId, state: 'kept' },
     attributes: ['id'],
@@ -64,8 +101,8 @@ export async function enqueueFor(
   })
   const kept = rows.map(r => r.id)
   const works = wanted ? wanted.filter(w => kept.includes(w)) : kept
-  requireWorks(works)
-  return { job: await enqueue(c, kind, inquiryId, userId, { works }, t) }
+  if (!works.length) throw new Problem(422, 'nothing-chosen', 'Choose at least one kept work.')
+  return works
 }
 
 /** Keeps a file of the student's that is to find its work, and queues its reading. */

@@ -1,29 +1,58 @@
-import { Parser } from 'htmlparser2'
 import { Op } from 'sequelize'
-import type { Route } from '../../core/access/routes'
-import { firstLetters, plainTitle } from '../../core/bib/clean'
+import { isFetchable, type Route } from '../../core/access/routes'
+import type { Ended, Step } from '../../core/access/walk'
+import { plainTitle } from '../../core/bib/clean'
 import type { Context } from '../base/context'
-import { OutsideError } from '../connect/http'
-import type { JobHandle } from '../jobs/queue'
-import { Problem } from '../base/problem'
-import { receiveCopy, type Received } from './copies'
-import { forget, gateCookie, throughGate } from '../library/gate-service'
+import { deskDay } from '../db/desk-day'
+import type { JobRow } from '../jobs/jobs-model'
+import { enqueue, type JobHandle } from '../jobs/queue'
+import { forget, gateCookie, mayFetchMore } from '../library/gate-service'
+import { walkRoute, type Watch } from './walks'
 
+/** How the fetching of one text stands, as a job tells it. */
 export interface Fetched {
   work: number
   title: string
-  state: 'waiting' | 'fetching' | 'proved' | 'doubtful' | 'refused' | 'gate needed' | 'no route'
+  state: 'waiting' | 'fetching' | 'proved' | 'doubtful' | 'gate needed' | 'limit' | 'no route' | Exclude<Ended, 'taken'>
   said?: string
   from?: string
+  /** The steps of the way that is walked, or was last. */
+  steps?: readonly Step[]
+  /** The terms that are asked for. */
+  terms?: { host: string; text: string }
+  /** ISO moment of the next try. */
+  again?: string
 }
 
-/** Fetches the texts of works, one after the other, best route first; what one route refuses, the next may have. */
+/** Which of several ends is told of a text that did not come: that which the student can do most about. */
+const TOLD: readonly Fetched['state'][] = [
+  ...(['doubtful', 'terms', 'gate needed', 'session over', 'limit', 'by chapter', 'challenge', 'sign in'] as const),
+  ...(['by hand', 'later', 'embargo', 'wrong file', 'not paid', 'gone', 'lost', 'no route'] as const),
+]
+
+/** How often what was out of service is tried again by itself. */
+const MOST_AGAIN = 3
+
+/** The works that a job is still to fetch. */
+export function stillToFetch({ payload, progress }: Pick<JobRow, 'payload' | 'progress'>): number[] {
+  const done = new Set(
+    ((progress.works as Fetched[] | undefined) ?? [])
+      .filter(f => f.state !== 'waiting' && f.state !== 'fetching')
+      .map(f => f.work),
+  )
+  return (payload.works as number[]).filter(w => !done.has(w))
+}
+
+/**
+ * Fetches the texts of works one after the other, those that have only one way first, each by its ways, the best
+ * first; what one way refuses, the next may have. What was out of service is tried again by a later job.
+ */
 export async function runRetrieval(c: Context, { job, signal, progress }: JobHandle): Promise<Record<string, unknown>> {
   const inquiryId = job.inquiryId!
   const userId = job.userId!
-  const wanted = job.payload.works as number[]
   const works = await c.db.works.findAll({
-    where: { inquiryId, successorId: null, id: { [Op.in]: wanted } },
+    where: { inquiryId, successorId: null, id: { [Op.in]: job.payload.works as number[] } },
+    attributes: ['id', 'item'],
     raw: true,
   })
   const saved = new Map(((job.progress.works as Fetched[] | undefined) ?? []).map(f => [f.work, f]))
@@ -39,106 +68,78 @@ export async function runRetrieval(c: Context, { job, signal, progress }: JobHan
     await progress({ works: list })
     const already = await c.db.copies.findOne({ where: { workId: entry.work, outcome: 'proved' }, raw: true })
     if (already) Object.assign(entry, { state: 'proved', said: 'It was in hand already.' })
-    else Object.assign(entry, await fetchBest(c, inquiryId, userId, entry.work, signal))
+    else {
+      const watch: Watch = async steps => {
+        entry.steps = steps
+        await progress({ works: list })
+      }
+      Object.assign(
+        entry,
+        await fetchBest(c, { inquiryId, userId, workId: entry.work, signal, watch, refused: new Set() }),
+      )
+    }
     await progress({ works: list })
   }
-  return { works: list }
+  const again = await tryLater(c, job, list)
+  return { works: list, ...(again ? { again } : {}) }
 }
 
-async function fetchBest(
-  c: Context,
-  inquiryId: number,
-  userId: number,
-  workId: number,
-  signal: AbortSignal,
-): Promise<Partial<Fetched>> {
-  const row = await c.db.routes.findOne({ where: { workId }, raw: true })
-  const usable = (row?.routes ?? []).filter(r => r.url && r.way !== 'author' && r.expected <= row!.deskDay)
+interface Fetching {
+  inquiryId: number
+  userId: number
+  workId: number
+  signal: AbortSignal
+  watch: Watch
+  refused: Set<string>
+}
+
+/** Walks the ways of a work that are open today, until one brings its text. */
+async function fetchBest(c: Context, o: Fetching): Promise<Partial<Fetched>> {
+  const day = await deskDay(c.db)
+  const row = await c.db.routes.findOne({ where: { workId: o.workId }, raw: true })
+  const usable = (row?.routes ?? []).filter(r => isFetchable(r, day))
   if (!usable.length)
     return {
       state: 'no route',
-      said: row ? 'No route leads to a text that can be fetched today.' : 'Its routes have not been looked for yet.',
+      said: row ? 'No way leads to a text that can be fetched today.' : 'Its ways have not been looked for yet.',
     }
-  let last: Partial<Fetched> = { state: 'no route' }
+  let told: Partial<Fetched> = { state: 'no route' }
   for (const route of usable) {
-    signal.throwIfAborted()
-    try {
-      const got = await fetchRoute(c, inquiryId, userId, workId, route, signal)
-      if (got === 'gate needed') {
-        last = {
-          state: 'gate needed',
-          said: 'This way leads through the gate. Sign in, and fetch again.',
-          from: route.from,
-        }
-        continue
-      }
-      if (got.outcome === 'proved') return { state: 'proved', said: got.said, from: route.from }
-      if (last.state !== 'doubtful' && last.state !== 'gate needed')
-        last = { state: got.outcome === 'doubtful' ? 'doubtful' : 'refused', said: got.said, from: route.from }
-    } catch (e) {
-      if (!(e instanceof OutsideError)) throw e
-      if (last.state === 'no route') last = { state: 'refused', said: e.message, from: route.from }
-      await c.db.attempts.create({ workId, url: firstLetters(route.url!, 1000), outcome: 'refused', said: e.message })
-    }
+    o.signal.throwIfAborted()
+    const got = await fetchRoute(c, o, route)
+    if (got.state === 'proved') return got
+    if (TOLD.indexOf(got.state!) < TOLD.indexOf(told.state!)) told = got
   }
-  return last
+  return told
 }
 
-async function fetchRoute(
-  c: Context,
-  inquiryId: number,
-  userId: number,
-  workId: number,
-  route: Route,
-  signal: AbortSignal,
-): Promise<Received | 'gate needed'> {
-  const cookie = route.way === 'gate' ? await gateCookie(c, userId) : undefined
-  if (route.way === 'gate' && !cookie) return 'gate needed'
-  const options = { signal, ...(cookie ? { gateCookie: cookie } : {}) }
-  let answer = await c.outside(cookie ? throughGate(c, await landing(c, route.url!, signal)) : route.url!, options)
-  if (answer.status < 400 && isHtml(answer.headers['content-type'])) {
-    const link = pdfLink(answer.body.toString('utf8'), answer.url)
-    if (link) answer = await c.outside(link, options)
+async function fetchRoute(c: Context, o: Fetching, route: Route): Promise<Partial<Fetched>> {
+  const { from } = route
+  const cookie = route.way === 'gate' ? await gateCookie(c, o.userId) : undefined
+  if (route.way === 'gate' && !cookie)
+    return { state: 'gate needed', said: 'This way leads through the gate. Sign in, and fetch again.', from }
+  if (cookie && !(await mayFetchMore(c, o.userId)))
+    return { state: 'limit', said: 'The files of your card for today are used up. Tomorrow it goes on.', from }
+  const { ended, said, steps, terms, got, again } = await walkRoute(c, { ...o, route, gateCookie: cookie })
+  if (got) return { state: got.outcome === 'proved' ? 'proved' : 'doubtful', said, from, steps }
+  if (ended === 'session over' && cookie) {
+    await forget(c, o.userId)
+    return { state: 'gate needed', said, from, steps }
   }
-  if (cookie && new URL(answer.url).pathname.includes('sign-in')) {
-    // the session ended on the gate's side before its time
-    await forget(c, userId)
-    return 'gate needed'
-  }
-  if (answer.status === 429 || answer.status >= 500)
-    throw new OutsideError(`${route.from} is out of service for the moment (${answer.status}).`, true)
-  if (answer.status === 404 || answer.status === 410)
-    throw new OutsideError(`The address at ${route.from} is dead (${answer.status}).`, false)
-  return receiveCopy(c, inquiryId, workId, answer.body, route.url!, { signal })
+  const state = ended as Exclude<Ended, 'taken'>
+  return { state, said, from, steps, ...(terms ? { terms } : {}), ...(again ? { again } : {}) }
 }
 
-/** The gate opens platforms, not resolvers: the resolver's redirect is followed first. */
-async function landing(c: Context, url: string, signal: AbortSignal): Promise<string> {
-  if (!url.startsWith(c.settings.outside.resolver)) return url
-  const answer = await c.outside(url, { hops: 0, signal })
-  const location = answer.headers.location
-  if (answer.status === 404) throw new OutsideError('The resolver does not know this DOI.', false)
-  if (!location) throw new OutsideError('The resolver does not lead on.', false)
-  return new URL(String(location), url).href
-}
-
-const isHtml = (type: string | string[] | undefined): boolean => /html/.test(String(type ?? ''))
-
-/** The PDF that a landing page names by <link rel="alternate" type="application/pdf">. */
-export function pdfLink(html: string, base: string): string | undefined {
-  let found: string | undefined
-  const parser = new Parser({
-    onopentag: (tag, { rel = '', type = '', href }) => {
-      if (found || tag !== 'link' || !href) return
-      const alternate = rel.toLowerCase().split(/\s+/).includes('alternate')
-      if (alternate && type.trim().toLowerCase().startsWith('application/pdf') && URL.canParse(href, base))
-        found = new URL(href, base).href
-    },
-  })
-  parser.end(html)
-  return found
-}
-
-export const requireWorks = (works: readonly unknown[]): void => {
-  if (!works.length) throw new Problem(422, 'nothing-chosen', 'Choose at least one kept work.')
+/** Queues another try of what was out of service, for when the last of them may be asked again. @returns when */
+async function tryLater(c: Context, job: JobRow, list: readonly Fetched[]): Promise<string | undefined> {
+  const later = list.filter(f => f.state === 'later' && f.again)
+  const tries = Number(job.payload.tries ?? 0)
+  if (!later.length || tries >= MOST_AGAIN) return undefined
+  const again = later
+    .map(f => f.again!)
+    .toSorted()
+    .at(-1)!
+  const payload = { works: later.map(f => f.work), tries: tries + 1 }
+  await enqueue(c, 'retrieval', job.inquiryId, job.userId, payload, undefined, new Date(again))
+  return again
 }

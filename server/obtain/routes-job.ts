@@ -1,5 +1,5 @@
 import { Op } from 'sequelize'
-import { findRoutes, type OpenCopy, type RouteAnswer } from '../../core/access/routes'
+import { findRoutes, stillWalked, type OpenCopy, type RouteAnswer } from '../../core/access/routes'
 import { normaliseDoi } from '../../core/bib/identifiers'
 import type { Query } from '../../core/query/cql'
 import type { Context } from '../base/context'
@@ -47,11 +47,12 @@ export async function runRouteSearch(
     })
     const closed = [...answer.closed, ...(missing ? [missing] : [])]
     await change(c, inquiryId, async (t, revision) => {
+      const before = await c.db.routes.findOne({ where: { workId: w.id }, transaction: t, raw: true })
       await c.db.routes.upsert(
         {
           workId: w.id,
           inquiryId,
-          routes: answer.routes,
+          routes: stillWalked(answer.routes, before?.routes ?? [], today),
           closed,
           deskDay: today,
           trouble: trouble ?? missing ?? unread ?? null,

@@ -5,7 +5,6 @@ import type { AddressInfo } from 'node:net'
 import { outsideClient, OutsideError, requireSuccess } from '../connect/http'
 import { asHtml, asMarkdown } from '../compose/documents'
 import { seal, unseal } from '../base/seal'
-import { pdfLink } from '../obtain/retrieve-job'
 import { readSettings, type Outside } from '../base/settings'
 
 let server: Server
@@ -115,15 +114,6 @@ test('a sealed cookie opens with its secret only, and not when touched', () => {
   expect(() => unseal('t'.repeat(32), 'a use', sealed)).toThrow()
   sealed[sealed.length - 1]! ^= 1
   expect(() => unseal('s'.repeat(32), 'a use', sealed)).toThrow()
-})
-
-test('the PDF of a landing page is found by its link, whatever the order of its marks', () => {
-  expect(pdfLink('<link href="/a.pdf?x=1&amp;y=2" type="application/pdf" rel="alternate">', 'http://x.example/b')).toBe(
-    'http://x.example/a.pdf?x=1&y=2',
-  )
-  expect(
-    pdfLink('<link rel="alternate" type="application/atom+xml" href="/feed">', 'http://x.example/'),
-  ).toBeUndefined()
 })
 
 test('documents carry the annotation as text, never as markup', () => {

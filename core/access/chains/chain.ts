@@ -11,6 +11,8 @@ export interface Shown {
   pdf?: 'right' | 'wrong'
   text?: string
   to?: string
+  /** What it answers when it is asked again. */
+  then?: Shown
 }
 
 /** Pages between an address and a text, as platforms of many makers and languages have them. */

@@ -32,6 +32,34 @@ export const hindrances: Chain[] = [
     ends: { text: 'https://lantern.example/a/611.pdf' },
   },
   {
+    name: 'terms before the file, that lead back to it',
+    start: 'https://lantern2.example/a/611',
+    accepted: ['lantern2.example'],
+    pages: {
+      'https://lantern2.example/a/611': page('Moths', `${title}<a href="/a/611.pdf">PDF</a>`),
+      'https://lantern2.example/a/611.pdf': { status: 302, to: '/terms', then: { pdf: 'right' } },
+      'https://lantern2.example/terms': page(
+        'Terms of use',
+        '<p>For your own study only.</p><form method="post"><button name="yes" value="1">I agree</button></form>',
+      ),
+      'POST https://lantern2.example/terms yes=1': { status: 302, to: '/a/611.pdf' },
+    },
+    ends: { text: 'https://lantern2.example/a/611.pdf' },
+  },
+  {
+    name: 'terms that are asked for without end',
+    start: 'https://lantern3.example/a/611',
+    accepted: ['lantern3.example'],
+    pages: {
+      'https://lantern3.example/a/611': page(
+        'Terms of use',
+        '<p>For your own study only.</p><form method="post"><button name="yes" value="1">I agree</button></form>',
+      ),
+      'POST https://lantern3.example/a/611 yes=1': { status: 302, to: '/a/611' },
+    },
+    ends: { ended: 'by hand', on: 'https://lantern3.example/a/611' },
+  },
+  {
     name: 'German terms with a box to tick, by an address',
     start: 'https://laterne.example/611',
     accepted: ['laterne.example'],
@@ -231,7 +259,7 @@ export const hindrances: Chain[] = [
       ),
       'https://mix.example/590.pdf': { pdf: 'wrong' },
     },
-    ends: { ended: 'another text', on: 'https://mix.example/611' },
+    ends: { ended: 'wrong file', on: 'https://mix.example/611' },
   },
   {
     name: 'the file is the neighbour',
@@ -240,7 +268,7 @@ export const hindrances: Chain[] = [
       'https://mix2.example/611': page('Moths', `${title}<a href="/611.pdf">PDF</a>`),
       'https://mix2.example/611.pdf': { pdf: 'wrong' },
     },
-    ends: { ended: 'another text' },
+    ends: { ended: 'wrong file' },
   },
   {
     name: 'a loop',

@@ -175,7 +175,7 @@ export const frontPages: Chain[] = [
       'https://gap2.example/x/1.pdf': { pdf: 'wrong' },
       'https://gap2.example/x/2.pdf': { pdf: 'wrong' },
     },
-    ends: { ended: 'another text' },
+    ends: { ended: 'wrong file' },
   },
   {
     name: 'pages of a list that go on',

@@ -3,7 +3,8 @@ import { KINDS } from '../../appraise/kind'
 import type { Lead } from '../../appraise/leads'
 import type { Signs } from '../../appraise/signs'
 import { REACHES } from '../../access/reach'
-import type { Route } from '../../access/routes'
+import { WAYS, type Route, type Tried } from '../../access/routes'
+import { ENDS } from '../../access/walk'
 import type { Facts, Item } from '../../bib/item'
 import type { RichRun } from '../../cite/rich-text'
 import type { ImportReport } from '../../formats/report'
@@ -104,8 +105,18 @@ export const lead = like<Lead>()({
   title: text(),
   author: string(),
 })
+const tried = like<Tried>()({
+  ended: oneOf(ENDS),
+  said: text(),
+  on: text(),
+  day: text(),
+  opens: string(),
+  again: string(),
+  terms: maybe(shape({ host: text(), text: text() })),
+  chapters: maybe(list(shape({ url: text(), text: text() }))),
+})
 export const route = like<Route>()({
-  way: oneOf(['open', 'gate', 'author']),
+  way: oneOf(WAYS),
   version: oneOf(VERSIONS),
   from: text(),
   url: string(),
@@ -113,6 +124,8 @@ export const route = like<Route>()({
   expected: text(),
   likely: real(),
   asks: text(),
+  shelf: maybe(shape({ branch: text(), call: text(), note: string() })),
+  walked: maybe(tried),
 })
 export const proof = like<Proof>()({
   outcome: oneOf(OUTCOMES),

@@ -66,6 +66,9 @@ const gate = shape({
   hint: orNull(text()),
   /** When the session ends; null where there is none. */
   until: orNull(moment()),
+  /** Files that were fetched through it today, and that a card may fetch in a day where the library says so. */
+  today: whole(),
+  daily: orNull(whole()),
 })
 const holdings = shape({
   library: text(),
@@ -142,6 +145,10 @@ export const deskApi = {
   openGate: endpoint('POST', '/gate', {
     does: 'Signs in at the gate; card and password are passed on and not kept.',
     body: cardShape,
+    answer: gate,
+  }),
+  lookAtGate: endpoint('POST', '/gate/look', {
+    does: 'Asks the gate whether the session that is kept here is one there too.',
     answer: gate,
   }),
   closeGate: endpoint('DELETE', '/gate', { does: 'Forgets the gate’s session.' }),

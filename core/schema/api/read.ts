@@ -2,8 +2,9 @@ import { mixed, number, object, string } from 'yup'
 import { item, kind, lineFields, OUTCOMES, partOfItem, proof, richRun, route, ruleAnswer } from './core-shapes'
 import { BYTES, endpoint } from './endpoint'
 import { begun, styleNames } from './inquiries'
-import { bag, flag, list, maybe, moment, oneOf, orNull, real, rowId, shape, text, uuid, whole } from './parts'
+import { bag, day, flag, list, maybe, moment, oneOf, orNull, real, rowId, shape, text, uuid, whole } from './parts'
 import { array } from 'yup'
+import { ENDS } from '../../access/walk'
 import { STYLES } from '../../cite/styles'
 import type { Name } from '../../bib/item'
 import type { Selector } from '../../pdftext/anchor'
@@ -76,8 +77,28 @@ export const obtainApi = {
     body: chosenWorks,
     answer: begun,
   }),
+  walksOf: endpoint('GET', '/inquiries/:inquiry/works/:work/walks', {
+    does: 'The last walk of each way to the text of a work, step by step, newest first.',
+    answer: list(
+      shape({
+        id: whole(),
+        /** Where it began. */
+        url: text(),
+        byGate: flag(),
+        ended: oneOf(ENDS),
+        said: text(),
+        steps: list(shape({ url: text(), what: text(), said: text() })),
+        deskDay: day(),
+        at: moment(),
+      }),
+    ),
+  }),
+  acceptTerms: endpoint('POST', '/terms', {
+    does: 'Remembers for the day of the desk that the user accepted the terms of a platform.',
+    body: object({ host: string().trim().lowercase().required().max(190) }),
+  }),
   fetchTexts: endpoint('POST', '/inquiries/:inquiry/retrievals', {
-    does: 'Fetches texts, as a job.',
+    does: 'Fetches texts, as a job: each by its ways, the best first. What is under way already is not begun again.',
     status: 202,
     body: chosenWorks,
     answer: begun,

@@ -1,0 +1,207 @@
+import { CookieJar } from 'tough-cookie'
+import { afterWalk, type Route, type Tried } from '../../core/access/routes'
+import { Refused, Unanswered, walk, type Got, type Step, type Walk, type Walked } from '../../core/access/walk'
+import { firstLetters } from '../../core/bib/clean'
+import type { Context } from '../base/context'
+import type { Outside } from '../base/settings'
+import { decodeXml } from '../base/decode'
+import { NotAllowed, OutsideError, type OutsideAnswer } from '../connect/http'
+import { deskDay } from '../db/desk-day'
+import { change } from '../db/revision'
+import { countGateFile } from '../library/gate-model'
+import { throughGate } from '../library/gate-service'
+import { receiveCopy, type Received } from './copies'
+
+/** Milliseconds between two askings of one host, and before a server counts as silent. */
+const PAUSE = 500
+const SILENCE = 30_000
+/** Bytes of a text, and milliseconds of one walk. */
+const LARGEST_TEXT = 60_000_000
+const LONGEST = 180_000
+
+/** What asking needs of the application. */
+export interface Outgoing {
+  outside: Context['outside']
+  settings: { outside: Outside }
+}
+
+/** When each host was last asked by this process. */
+const lastAsked = new Map<string, number>()
+
+/** Waits until a host may be asked again: one asking at a time, with a pause; a server on this machine needs none. */
+async function politely(c: Outgoing, host: string, signal: AbortSignal): Promise<void> {
+  const { loopback } = c.settings.outside
+  if (loopback && host.endsWith(loopback.suffix)) return
+  const at = Math.max(Date.now(), (lastAsked.get(host) ?? 0) + PAUSE)
+  lastAsked.set(host, at)
+  const wait = at - Date.now()
+  if (wait <= 0) return
+  await new Promise<void>((done, fail) => {
+    const timer = setTimeout(done, wait)
+    signal.addEventListener(
+      'abort',
+      () => {
+        clearTimeout(timer)
+        fail(signal.reason as Error)
+      },
+      { once: true },
+    )
+  })
+}
+
+/**
+ * What a walk asks servers by: cookies are kept as long as the walk; behind the gate what is no resolver is asked
+ * through it, and its cookie goes to its hosts alone.
+ */
+export function asker(c: Outgoing, gateCookie: string | undefined, signal: AbortSignal): Walk['get'] {
+  const jar = new CookieJar(undefined, { allowSpecialUseDomain: true })
+  const { gate } = c.settings.outside.library
+  const isGate = (host: string) => host === gate.suffix || host.endsWith(`.${gate.suffix}`)
+  return async ({ url, form }) => {
+    const goesByGate = gateCookie && !isGate(new URL(url).hostname) && !url.startsWith(c.settings.outside.resolver)
+    const to = goesByGate ? throughGate(c, url) : url
+    const { hostname } = new URL(to)
+    await politely(c, hostname, signal)
+    const cookie = await jar.getCookieString(to)
+    let answer: OutsideAnswer
+    try {
+      answer = await c.outside(to, {
+        ...{ hops: 0, maxBytes: LARGEST_TEXT, timeoutMs: SILENCE, signal },
+        ...(gateCookie ? { gateCookie } : {}),
+        headers: {
+          accept: 'application/pdf, text/html;q=0.9, */*;q=0.5',
+          ...(cookie ? { cookie } : {}),
+          ...(form === undefined ? {} : { 'content-type': 'application/x-www-form-urlencoded' }),
+        },
+        ...(form === undefined ? {} : { method: 'POST' as const, body: form }),
+      })
+    } catch (e) {
+      if (e instanceof NotAllowed) throw new Refused(`${e.message} Open it yourself, and bring the file.`)
+      if (e instanceof OutsideError) throw new Unanswered(e.message)
+      throw e
+    }
+    for (const set of [answer.headers['set-cookie'] ?? []].flat())
+      // what is no cookie is as if it had not been sent
+      await jar.setCookie(set, to, { ignoreError: true })
+    return gotOf(answer)
+  }
+}
+
+const gotOf = ({ status, headers, body }: OutsideAnswer): Got => {
+  const one = (v: string | string[] | undefined) => (Array.isArray(v) ? v.join(', ') : v)
+  return {
+    status,
+    headers: Object.fromEntries(Object.entries(headers).map(([k, v]) => [k, one(v)])),
+    bytes: body,
+    text: () => decodeHtml(body, one(headers['content-type'])),
+  }
+}
+
+/** A page as text: as its answer says, else as it says itself. */
+function decodeHtml(body: Buffer, contentType = ''): string {
+  if (/charset/i.test(contentType)) return decodeXml(body, contentType)
+  const own = /<meta[^>]{0,200}charset\s*=\s*["']?([\w.:-]{1,40})/i.exec(body.subarray(0, 4096).toString('latin1'))?.[1]
+  return decodeXml(body, own ? `text/html; charset=${own}` : contentType)
+}
+
+/** Where a walk is, for those who watch. */
+export type Watch = (steps: readonly Step[]) => Promise<void>
+
+interface Walking {
+  inquiryId: number
+  userId: number
+  workId: number
+  route: Route
+  gateCookie: string | undefined
+  signal: AbortSignal
+  watch: Watch
+  /** Files that are not this work, by the ways that were walked before. */
+  refused: Set<string>
+}
+
+/**
+ * Walks a way to the text of a work, keeps what came where it is, or may be, its text, and takes back what the way
+ * promised where it failed.
+ * @returns how it ended, and what was received where a file came
+ */
+export async function walkRoute(c: Context, o: Walking): Promise<Walked & Pick<Tried, 'again'> & { got?: Received }> {
+  const { inquiryId, userId, workId, route, gateCookie } = o
+  const work = await c.db.works.findOne({ where: { id: workId, inquiryId }, attributes: ['item'], raw: true })
+  const day = await deskDay(c.db)
+  let got: Received | undefined
+  const signal = AbortSignal.any([o.signal, AbortSignal.timeout(LONGEST)])
+  const began = Date.now()
+  const walked = await walk({
+    item: work!.item,
+    start: route.url!,
+    get: asker(c, gateCookie, signal),
+    take: async (bytes, url) => {
+      if (gateCookie) await countGateFile(c, userId, day)
+      const now = await receiveCopy(c, inquiryId, workId, Buffer.from(bytes), url, { signal: o.signal })
+      if (now.outcome === 'refused') return { taken: false, said: now.said }
+      got = now
+      return { taken: true, said: now.said }
+    },
+    refused: o.refused,
+    accepted: await hostsAccepted(c, userId, day),
+    ...(gateCookie ? { signIn: c.settings.outside.library.gate.signIn } : {}),
+    step: o.watch,
+  }).catch((e: unknown): Walked => {
+    if (o.signal.aborted || !signal.aborted) throw e
+    const said = `It took longer than ${Math.round((Date.now() - began) / 60_000)} minutes, and was broken off.`
+    return { ended: 'later', said, steps: [], on: route.url! }
+  })
+  const tried = triedOf(walked, day)
+  await change(c, inquiryId, async (t, revision) => {
+    const { ended, said, steps } = walked
+    const url = firstLetters(route.url!, 1000)
+    await c.db.wayWalks.create(
+      { inquiryId, workId, userId, url, byGate: gateCookie !== undefined, ended, said, steps, deskDay: day },
+      { transaction: t },
+    )
+    const row = await c.db.routes.findOne({ where: { workId }, transaction: t, lock: t.LOCK.UPDATE, raw: true })
+    if (row)
+      await c.db.routes.update(
+        { routes: afterWalk(row.routes, route.url!, tried) },
+        { where: { workId }, transaction: t },
+      )
+    await c.db.works.update({ revision }, { where: { id: workId }, transaction: t })
+  })
+  return { ...walked, ...(tried.again ? { again: tried.again } : {}), ...(got ? { got } : {}) }
+}
+
+/** Seconds after which a server is asked again that did not say when; the shortest and the longest wait. */
+const WAIT = { usual: 120, shortest: 30, longest: 6 * 3600 }
+const waitOf = (seconds = WAIT.usual): number => Math.min(Math.max(seconds, WAIT.shortest), WAIT.longest)
+
+const triedOf = ({ ended, said, on, opens, terms, chapters, wait }: Walked, day: string): Tried => ({
+  ...{ ended, said, on, day },
+  ...(opens ? { opens } : {}),
+  ...(terms ? { terms } : {}),
+  ...(chapters ? { chapters } : {}),
+  ...(ended === 'later' ? { again: new Date(Date.now() + waitOf(wait) * 1000).toISOString() } : {}),
+})
+
+/** Hosts whose terms a user accepted on a day. */
+async function hostsAccepted(c: Context, userId: number, day: string): Promise<Set<string>> {
+  const rows = await c.db.acceptedTerms.findAll({ where: { userId, deskDay: day }, attributes: ['host'], raw: true })
+  return new Set(rows.map(r => r.host))
+}
+
+/** Remembers for the day that a user accepted the terms of a platform. */
+export async function acceptTerms(c: Context, userId: number, host: string): Promise<void> {
+  await c.db.acceptedTerms.upsert({ userId, host, deskDay: await deskDay(c.db) })
+}
+
+/** The last walk of each way of a work, newest first. */
+export async function walksOf(c: Context, inquiryId: number, workId: number) {
+  const last = await c.db.wayWalks.findAll({
+    where: { inquiryId, workId },
+    attributes: ['id', 'url', 'byGate', 'ended', 'said', 'steps', 'deskDay', 'at'],
+    order: [['id', 'DESC']],
+    limit: 50,
+    raw: true,
+  })
+  const seen = new Set<string>()
+  return last.flatMap(w => (seen.has(w.url) ? [] : (seen.add(w.url), [{ ...w, byGate: Boolean(w.byGate) }])))
+}
