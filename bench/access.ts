@@ -74,9 +74,10 @@ for (const seed of [21, 22, 23]) {
       ...(d.embargoUntil ? { embargoUntil: d.embargoUntil } : {}),
     }))
     const shelf = w.shelf && !w.shelf.ebook ? [{ branch: w.shelf.branch, call: w.shelf.call }] : undefined
-    let { routes, closed } = findRoutes(item, shelf ? { shelf } : {}, {
+    const answer = findRoutes(item, shelf ? { shelf } : {}, {
       ...{ library, open, today: world.day, due: '9999-12-31', resolver: outside.resolver },
     })
+    let { routes } = answer
     told.works++
     if (shelf) told.shelved++
     if (shelf && routes.some(r => r.way === 'shelf')) told.print++
@@ -85,7 +86,7 @@ for (const seed of [21, 22, 23]) {
     const usable = () => routes.filter(r => isFetchable(r, world.day))
     if (may && usable().length) told.found++
     else if (may && process.env.SHOW)
-      console.log(`no way for ${w.id} ${item.type} ${w.host} ${w.date}: ${closed.join(' ')}`)
+      console.log(`no way for ${w.id} ${item.type} ${w.host} ${w.date}: ${answer.closed.join(' ')}`)
     const promised = usable().some(r => r.likely >= 0.9)
     if (promised) told.promised++
     let came = false

@@ -44,7 +44,7 @@ const NewInquiry = lazy(() => import('./stations/brief').then(m => ({ default: m
 const Gather = lazy(() => import('./stations/gather/gather').then(m => ({ default: m.Gather })))
 const Sift = lazy(() => import('./stations/sift/sift').then(m => ({ default: m.Sift })))
 const Trace = lazy(() => import('./stations/trace/trace').then(m => ({ default: m.Trace })))
-const Obtain = lazy(() => import('./stations/obtain').then(m => ({ default: m.Obtain })))
+const Obtain = lazy(() => import('./stations/obtain/obtain').then(m => ({ default: m.Obtain })))
 const Read = lazy(() => import('./stations/read/read').then(m => ({ default: m.Read })))
 const Compose = lazy(() => import('./stations/compose').then(m => ({ default: m.Compose })))
 const YourAccount = lazy(() => import('./account/your-account').then(m => ({ default: m.YourAccount })))

@@ -8,6 +8,8 @@ import { workLines } from '../pool/lines'
 import { notFound, Problem } from '../base/problem'
 import type { SentFile } from '../serve/serve'
 import { receiveCopy, receiveFile, type Received, type Recognised } from './copies'
+import type { Route } from '../../core/access/routes'
+import { throughGate } from '../library/gate-service'
 import { stillToFetch } from './retrieve-job'
 
 type Who = Pick<Member, 'inquiryId' | 'userId'>
@@ -39,6 +41,7 @@ export async function waysOf(c: Context, member: Member) {
       return {
         ...w,
         routes: ways?.routes ?? null,
+        addresses: (ways?.routes ?? []).map(r => addressOf(c, r)),
         closed: ways?.closed ?? [],
         trouble: ways?.trouble ?? null,
         copies: (held.get(w.id) ?? []) as (Pick<(typeof copies)[number], 'id' | 'outcome' | 'version' | 'pages'> & {
@@ -46,6 +49,16 @@ export async function waysOf(c: Context, member: Member) {
         })[],
       }
     })
+}
+
+/** Where a student opens a way: where a walk ended that they have to go on with, else where it begins. */
+function addressOf(c: Context, { way, url, walked }: Route): string | null {
+  if (!url) return null
+  const { ended, on } = walked ?? {}
+  const at = ended && ended !== 'taken' && on ? on : url
+  const { suffix } = c.settings.outside.library.gate
+  const isBehind = URL.canParse(at) && new URL(at).hostname.endsWith(suffix)
+  return way === 'gate' && !isBehind ? throughGate(c, at) : at
 }
 
 /** Queues looking for ways to the texts of kept works: of these, or of all. @throws Problem 422 where none is kept */

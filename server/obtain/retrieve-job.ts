@@ -1,6 +1,7 @@
 import { Op } from 'sequelize'
 import { isFetchable, type Route } from '../../core/access/routes'
-import type { Ended, Step } from '../../core/access/walk'
+import { isDone, TOLD_FIRST, type Fetched } from '../../core/access/fetched'
+import type { Ended } from '../../core/access/walk'
 import { plainTitle } from '../../core/bib/clean'
 import type { Context } from '../base/context'
 import { deskDay } from '../db/desk-day'
@@ -9,37 +10,12 @@ import { enqueue, type JobHandle } from '../jobs/queue'
 import { forget, gateCookie, mayFetchMore } from '../library/gate-service'
 import { walkRoute, type Watch } from './walks'
 
-/** How the fetching of one text stands, as a job tells it. */
-export interface Fetched {
-  work: number
-  title: string
-  state: 'waiting' | 'fetching' | 'proved' | 'doubtful' | 'gate needed' | 'limit' | 'no route' | Exclude<Ended, 'taken'>
-  said?: string
-  from?: string
-  /** The steps of the way that is walked, or was last. */
-  steps?: readonly Step[]
-  /** The terms that are asked for. */
-  terms?: { host: string; text: string }
-  /** ISO moment of the next try. */
-  again?: string
-}
-
-/** Which of several ends is told of a text that did not come: that which the student can do most about. */
-const TOLD: readonly Fetched['state'][] = [
-  ...(['doubtful', 'terms', 'gate needed', 'session over', 'limit', 'by chapter', 'challenge', 'sign in'] as const),
-  ...(['by hand', 'later', 'embargo', 'wrong file', 'not paid', 'gone', 'lost', 'no route'] as const),
-]
-
 /** How often what was out of service is tried again by itself. */
 const MOST_AGAIN = 3
 
 /** The works that a job is still to fetch. */
 export function stillToFetch({ payload, progress }: Pick<JobRow, 'payload' | 'progress'>): number[] {
-  const done = new Set(
-    ((progress.works as Fetched[] | undefined) ?? [])
-      .filter(f => f.state !== 'waiting' && f.state !== 'fetching')
-      .map(f => f.work),
-  )
+  const done = new Set(((progress.works as Fetched[] | undefined) ?? []).filter(isDone).map(f => f.work))
   return (payload.works as number[]).filter(w => !done.has(w))
 }
 
@@ -58,9 +34,7 @@ export async function runRetrieval(c: Context, { job, signal, progress }: JobHan
   const saved = new Map(((job.progress.works as Fetched[] | undefined) ?? []).map(f => [f.work, f]))
   const list = works.map((w): Fetched => {
     const before = saved.get(w.id)
-    return before && before.state !== 'fetching' && before.state !== 'waiting'
-      ? before
-      : { work: w.id, title: plainTitle(w.item.title), state: 'waiting' }
+    return before && isDone(before) ? before : { work: w.id, title: plainTitle(w.item.title), state: 'waiting' }
   })
   for (const entry of list) {
     if (entry.state !== 'waiting') continue
@@ -108,7 +82,7 @@ async function fetchBest(c: Context, o: Fetching): Promise<Partial<Fetched>> {
     o.signal.throwIfAborted()
     const got = await fetchRoute(c, o, route)
     if (got.state === 'proved') return got
-    if (TOLD.indexOf(got.state!) < TOLD.indexOf(told.state!)) told = got
+    if (TOLD_FIRST.indexOf(got.state!) < TOLD_FIRST.indexOf(told.state!)) told = got
   }
   return told
 }

@@ -3,7 +3,7 @@ import { beforeEach, describe, expect, test } from '@jest/globals'
 import '@testing-library/jest-dom/jest-globals'
 import { fireEvent, screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
-import { Obtain } from '../stations/obtain'
+import { Obtain } from '../stations/obtain/obtain'
 import { answers, open, posted, sent, work } from './rig'
 
 const pdf = (name: string, type = 'application/pdf') => new File(['%PDF-1.7 words'], name, { type })

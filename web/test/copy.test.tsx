@@ -5,7 +5,7 @@ import { fireEvent, screen, waitFor } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import type { Copy, CopyInParts } from '../../core/schema/api'
 import { CopyPanel } from '../stations/read/copy-panel'
-import { Obtain } from '../stations/obtain'
+import { Obtain } from '../stations/obtain/obtain'
 import { answers, open, posted, sent, work } from './rig'
 
 const reference = (n: number, more: object = {}) => ({

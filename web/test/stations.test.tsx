@@ -7,7 +7,7 @@ import type { Bibliography } from '../../core/schema/api'
 import { Brief } from '../stations/brief'
 import { Compose } from '../stations/compose'
 import { Inquiries } from '../stations/inquiries'
-import { Obtain } from '../stations/obtain'
+import { Obtain } from '../stations/obtain/obtain'
 import { Sift } from '../stations/sift/sift'
 import { answers, inquiry, open, posted, sent, work } from './rig'
 

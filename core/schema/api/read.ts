@@ -63,6 +63,8 @@ export const obtainApi = {
       shape({
         ...lineFields,
         routes: orNull(list(route)),
+        /** Where the student can open each way by hand, through the gate where it leads through it; in the same order. */
+        addresses: list(orNull(text())),
         closed: list(text()),
         trouble: orNull(text()),
         copies: list(

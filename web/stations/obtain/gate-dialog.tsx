@@ -1,10 +1,10 @@
 import { Button, Text } from '@chakra-ui/react'
 import { useQueryClient } from '@tanstack/react-query'
-import { api, type Gate } from '../../core/schema/api'
-import { cardShape } from '../../core/schema/api/desk'
-import { call } from '../api/client'
-import { FormDialog, Line, useShaped } from '../frame/form'
-import { Notice, tell } from '../frame/parts'
+import { api, type Gate } from '../../../core/schema/api'
+import { cardShape } from '../../../core/schema/api/desk'
+import { call } from '../../api/client'
+import { FormDialog, Line, useShaped } from '../../frame/form'
+import { Notice, tell } from '../../frame/parts'
 
 /** Signing in at the library's gate; what waits for it is fetched afterwards, or as far as it goes without. */
 export function GateDialog({

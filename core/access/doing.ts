@@ -1,0 +1,46 @@
+import type { Reach } from './reach'
+import { isFetchable, type Route } from './routes'
+import type { Ended } from './walk'
+
+/** What there is to be done for a text, in the order in which it is to be done. */
+export const DOINGS = [
+  'waits for you',
+  'fetch now',
+  'at the shelf',
+  'comes later',
+  'not sure',
+  'not looked for',
+  'no way in time',
+  'in hand',
+] as const
+export type Doing = (typeof DOINGS)[number]
+
+/** Ends of a walk from which the student alone can go on. */
+const YOURS: readonly Ended[] = ['terms', 'sign in', 'challenge', 'by hand', 'by chapter']
+
+/** The way that is best now; the author is none that counts. */
+export const bestWay = (routes: readonly Route[] | null): Route | undefined =>
+  routes?.find(r => r.way !== 'author' && r.likely > 0)
+
+/**
+ * What is to be done for the text of a work.
+ * @param today ISO date of the desk
+ * @param now ISO moment
+ */
+export function doingOf(
+  row: { reach: Reach; routes: readonly Route[] | null; copies: readonly { outcome: string }[] },
+  today: string,
+  now: string,
+): Doing {
+  if (row.reach === 'in hand') return 'in hand'
+  if (row.copies.some(c => c.outcome === 'doubtful')) return 'waits for you'
+  if (row.routes === null) return 'not looked for'
+  const best = bestWay(row.routes)
+  if (!best) return 'no way in time'
+  if (best.walked && YOURS.includes(best.walked.ended)) return 'waits for you'
+  if (best.walked?.again && best.walked.again > now) return 'comes later'
+  if (row.reach === 'unsure') return 'not sure'
+  if (row.reach === 'out of reach') return 'no way in time'
+  if (best.expected > today) return 'comes later'
+  return isFetchable(best, today) ? 'fetch now' : 'at the shelf'
+}

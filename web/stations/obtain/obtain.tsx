@@ -1,0 +1,285 @@
+import { Box, Button, Flex, Text } from '@chakra-ui/react'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { format } from 'date-fns'
+import { useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react'
+import { Link } from 'react-router'
+import { DOINGS, doingOf, type Doing } from '../../../core/access/doing'
+import { isFetchable, type Route } from '../../../core/access/routes'
+import { api, type Obtainable } from '../../../core/schema/api'
+import { call } from '../../api/client'
+import { useChange, useOf } from '../../api/hooks'
+import { ChooseTexts } from '../../frame/brought-texts'
+import { useHere } from '../../frame/inquiry-frame'
+import { isUnderWay } from '../../frame/job-meter'
+import { Empty, Failed, tellError, Waiting, withMember } from '../../frame/parts'
+import { GateDialog } from './gate-dialog'
+import { GroupHead } from './groups'
+import { Run } from './run'
+import { TermsDialog } from './terms-dialog'
+import { COLUMNS, Time, TimeHead } from './time'
+import { WorkRow } from './work-row'
+
+/** Whether what can be had of a work today is had through the gate alone. */
+const onlyByGate = (r: Obtainable, today: string): boolean => {
+  const ways = (r.routes ?? []).filter(x => isFetchable(x, today))
+  return ways.length > 0 && ways.every(x => x.way === 'gate')
+}
+
+/** Whether one is signed in at the gate; what is kept of it is held against what the gate itself says. */
+function useGate(ended: string | undefined) {
+  const client = useQueryClient()
+  const gate = useQuery({ queryKey: ['gate'], queryFn: () => call(api.gate, {}), refetchInterval: 30_000 })
+  const isIn = Boolean(gate.data?.until)
+  const looked = useRef(false)
+  useEffect(() => {
+    if (!isIn || looked.current) return
+    looked.current = true
+    call(api.lookAtGate, {}).then(
+      now => client.setQueryData(['gate'], now),
+      () => undefined,
+    )
+  }, [isIn, client])
+  // the gate may have ended a session while fetching
+  useEffect(() => void client.invalidateQueries({ queryKey: ['gate'] }), [ended, client])
+  return gate.data
+}
+
+/** Goes from row to row by the arrow keys. */
+function walkRows(e: KeyboardEvent<HTMLElement>) {
+  const step = { ArrowDown: 1, ArrowUp: -1 }[e.key]
+  const from = (e.target as HTMLElement).closest<HTMLElement>('[data-row]')
+  if (!step || !from) return
+  const rows = [...e.currentTarget.querySelectorAll<HTMLElement>('[data-row]')]
+  const to = rows[rows.indexOf(from) + step]
+  if (!to) return
+  e.preventDefault()
+  to.focus()
+}
+
+/** Groups that begin folded: what needs nothing any more. */
+const FOLDED: readonly Doing[] = ['in hand']
+
+export function Obtain() {
+  const { inquiry, jobs, mayWrite } = useHere()
+  const list = useOf(inquiry.id, api.ways)
+  // what waits for another try is not what runs
+  const retrieval = jobs.filter(j => j.kind === 'retrieval' && !isWaiting(j)).at(-1)
+  const gate = useGate(retrieval?.state)
+  const look = useChange(inquiry.id, api.lookForWays, (works: number[] | undefined) => ({
+    body: works ? { works } : {},
+  }))
+  const fetchAll = useChange(inquiry.id, api.fetchTexts, (works: number[]) => ({ body: { works } }))
+  /** The dialog of the gate, with what waits to be fetched behind it; the terms that are read. */
+  const [signing, setSigning] = useState<readonly Obtainable[]>()
+  const [terms, setTerms] = useState<NonNullable<NonNullable<Route['walked']>['terms']>>()
+  const [folded, setFolded] = useState<ReadonlySet<Doing>>(new Set(FOLDED))
+  const [opened, setOpened] = useState<number>()
+  const toggle = (work: number) => setOpened(was => (was === work ? undefined : work))
+  const { today } = inquiry
+  const groups = useMemo(() => {
+    const of = new Map<Doing, Obtainable[]>()
+    const now = new Date().toISOString()
+    for (const row of list.data ?? []) {
+      const doing = doingOf(row, today, now)
+      of.set(doing, [...(of.get(doing) ?? []), row])
+    }
+    return of
+  }, [list.data, today])
+  const fetchThese = (works: readonly Obtainable[]) =>
+    fetchAll.mutate(
+      works.map(r => r.id),
+      { onError: tellError },
+    )
+  const signedIn = Boolean(gate?.until)
+  /** Signing in comes before works fail for want of it. */
+  const fetchOrSignIn = (works: readonly Obtainable[]) =>
+    !signedIn && works.some(r => onlyByGate(r, today)) ? setSigning(works) : fetchThese(works)
+  const fetchOne = (row: Obtainable) => fetchOrSignIn([row])
+  const accept = (route: Route) => setTerms(route.walked?.terms)
+  if (list.isPending) return <Waiting what="Opening the ways" />
+  if (list.isError) return <Failed error={list.error} again={() => void list.refetch()} />
+  const rows = list.data
+  if (!rows.length) {
+    return (
+      <Empty
+        title="Nothing to obtain yet"
+        action={
+          <Button asChild colorPalette="vine" size="sm">
+            <Link to={`/inquiries/${inquiry.id}/sift`}>To Sift</Link>
+          </Button>
+        }
+      >
+        For every work you keep, this page finds the lawful ways to its text and when each would arrive, set against
+        your due date.
+      </Empty>
+    )
+  }
+  const n = (doing: Doing) => groups.get(doing)?.length ?? 0
+  const now = groups.get('fetch now') ?? []
+  const unknown = groups.get('not looked for') ?? []
+  const looking = jobs.find(j => j.kind === 'routes' && isUnderWay(j))
+  const running = retrieval && isUnderWay(retrieval)
+  return (
+    <Flex direction="column" h="full">
+      <Box flex="1" overflow="auto" px={{ base: '12px', lg: '24px' }} pt="14px">
+        <Flex align="center" gap="10px" mb="6px" wrap="wrap">
+          <Text flex="1" fontSize="14.5px" minW="300px">
+            <b>
+              {n('in hand')} of {rows.length} in hand.
+            </b>{' '}
+            <Text as="span" color="soft">
+              {now.length} can be fetched now
+              {n('waits for you') > 0 && ` · ${n('waits for you')} wait${n('waits for you') === 1 ? 's' : ''} for you`}
+              {n('at the shelf') > 0 && ` · ${n('at the shelf')} on the shelf`}
+              {n('comes later') > 0 && ` · ${n('comes later')} later`}
+              {n('not sure') > 0 && ` · ${n('not sure')} unsure`}
+              {unknown.length > 0 && ` · ${unknown.length} not looked for yet`}
+            </Text>
+            {n('no way in time') > 0 && (
+              <Text as="span" color="rust">
+                {' '}
+                · {n('no way in time')} out of reach{inquiry.due && ' in time'}
+              </Text>
+            )}
+          </Text>
+          {mayWrite && (
+            <>
+              <ChooseTexts>Bring PDFs</ChooseTexts>
+              <Button
+                size="sm"
+                variant="outline"
+                loading={Boolean(looking) || look.isPending}
+                loadingText={
+                  looking?.progress.of
+                    ? `Looking, ${(looking.progress.done as number[]).length} of ${String(looking.progress.of)}`
+                    : 'Looking'
+                }
+                onClick={() => look.mutate(unknown.length ? unknown.map(u => u.id) : undefined, { onError: tellError })}
+              >
+                {unknown.length ? `Look for ways (${unknown.length})` : 'Look for ways again'}
+              </Button>
+              <Button
+                size="sm"
+                colorPalette="vine"
+                disabled={!now.length || Boolean(running)}
+                onClick={() => fetchOrSignIn(now)}
+              >
+                Fetch {now.length || ''} now
+              </Button>
+            </>
+          )}
+        </Flex>
+        <Time today={today} due={inquiry.due}>
+          <Box
+            display="grid"
+            gridTemplateColumns={COLUMNS}
+            columnGap="12px"
+            fontSize="12.5px"
+            color="soft"
+            borderBottom="1px solid"
+            borderColor="line"
+            pb="4px"
+            position="sticky"
+            top="-14px"
+            bg="paper"
+            zIndex="2"
+            pt="8px"
+          >
+            <span />
+            <span>work</span>
+            <TimeHead />
+            <span>best way</span>
+          </Box>
+          <Box onKeyDown={walkRows} pb="24px">
+            {DOINGS.filter(n).map(doing => {
+              const isOpen = !folded.has(doing) || groups.size === 1
+              return (
+                <section key={doing} aria-label={doing}>
+                  <GroupHead
+                    doing={doing}
+                    rows={groups.get(doing)!}
+                    isOpen={isOpen}
+                    toggle={() => setFolded(was => withMember(was, doing, isOpen))}
+                  />
+                  {isOpen &&
+                    groups
+                      .get(doing)!
+                      .map(row => (
+                        <WorkRow
+                          key={row.id}
+                          {...{ row, doing, toggle, fetchOne, accept }}
+                          isOpen={opened === row.id}
+                        />
+                      ))}
+                </section>
+              )
+            })}
+          </Box>
+        </Time>
+      </Box>
+      <Flex
+        flex="none"
+        bg="surface"
+        borderTop="1px solid"
+        borderColor="hair"
+        px={{ base: '12px', lg: '24px' }}
+        py="10px"
+        gap={{ base: '8px', lg: '32px' }}
+        minH="64px"
+        align="flex-start"
+        direction={{ base: 'column', lg: 'row' }}
+      >
+        <Box w="250px" flex="none" fontSize="13px" lineHeight="18px">
+          <Flex gap="10px" align="center">
+            <Text fontWeight="600">Gate: {signedIn ? 'signed in' : 'not signed in'}</Text>
+            {mayWrite && !signedIn && (
+              <Button size="2xs" variant="outline" onClick={() => setSigning([])}>
+                Sign in at the gate
+              </Button>
+            )}
+          </Flex>
+          <Text color="soft">
+            {gate?.library}
+            {gate?.until ? ` · until ${format(new Date(gate.until), 'HH:mm')}` : ''}
+          </Text>
+          {gate?.daily != null && gate.today > 0 && (
+            <Text color={gate.today >= gate.daily ? 'rust' : 'soft'}>
+              {gate.today} of {gate.daily} files of today
+            </Text>
+          )}
+        </Box>
+        <Box flex="1" minW="0" w="full">
+          <Run
+            job={retrieval}
+            again={works => fetchAll.mutate(works, { onError: tellError })}
+            signIn={() => setSigning([])}
+            open={signedIn}
+          />
+        </Box>
+      </Flex>
+      {signing && (
+        <GateDialog
+          gate={gate}
+          waiting={signing.length}
+          openToAll={signing.filter(r => !onlyByGate(r, today)).length}
+          fetch={which => {
+            const rows = which === 'all' ? signing : signing.filter(r => !onlyByGate(r, today))
+            if (rows.length) fetchThese(rows)
+          }}
+          close={() => setSigning(undefined)}
+        />
+      )}
+      {terms && (
+        <TermsDialog
+          {...terms}
+          fetch={() => fetchThese(rows.filter(r => r.routes?.some(x => x.walked?.terms?.host === terms.host)))}
+          close={() => setTerms(undefined)}
+        />
+      )}
+    </Flex>
+  )
+}
+
+/** Whether a job is queued for later only. */
+const isWaiting = (j: { state: string; progress: Record<string, unknown> }): boolean =>
+  j.state === 'queued' && j.progress.works === undefined

@@ -1,0 +1,51 @@
+import { format, parseISO } from 'date-fns'
+import type { Doing } from '../../../core/access/doing'
+import type { Route } from '../../../core/access/routes'
+import type { Ended } from '../../../core/access/walk'
+
+/** What a way is called. */
+export const wayName = (r: Route): string =>
+  r.way === 'open'
+    ? r.version === 'version of record'
+      ? 'Open copy'
+      : `Open ${r.version === 'accepted manuscript' ? 'manuscript' : r.version}`
+    : { gate: 'Through the gate', shelf: 'On the shelf', author: 'Ask the author' }[r.way]
+
+/** When it comes, shortly. */
+export const whenOf = (r: Route, today: string): string =>
+  r.expected <= today ? 'today' : format(parseISO(r.expected), 'd MMM')
+
+export const percent = (share: number): string => `${Math.round(share * 100)}%`
+
+interface Said {
+  /** What the group is called, and what is done there. */
+  name: string
+  does: string
+}
+export const DOING_WORDS: Record<Doing, Said> = {
+  'waits for you': { name: 'Waits for you', does: 'one step that only you can take' },
+  'fetch now': { name: 'Fetch now', does: 'today' },
+  'at the shelf': { name: 'At the shelf', does: 'go and take it' },
+  'comes later': { name: 'Comes later', does: 'nothing but waiting' },
+  'not sure': { name: 'Not sure', does: 'try it' },
+  'not looked for': { name: 'Not looked for', does: 'look for ways first' },
+  'no way in time': { name: 'No way in time', does: 'write to the author' },
+  'in hand': { name: 'In hand', does: 'each proved by its own text' },
+}
+
+/** Where a walk ended, in few words, and in which voice it is said. */
+export const END_WORDS: Record<Ended, { said: string; voice: 'vine' | 'amber' | 'rust' | 'slate' }> = {
+  taken: { said: 'it came', voice: 'vine' },
+  terms: { said: 'asks for its terms', voice: 'amber' },
+  'sign in': { said: 'asks to sign in there', voice: 'amber' },
+  'session over': { said: 'the gate’s session was over', voice: 'slate' },
+  challenge: { said: 'asks for a human', voice: 'amber' },
+  later: { said: 'out of service', voice: 'slate' },
+  embargo: { said: 'not open yet', voice: 'slate' },
+  'not paid': { said: 'not licensed', voice: 'rust' },
+  'by chapter': { said: 'comes by chapter', voice: 'amber' },
+  'by hand': { said: 'goes on by hand', voice: 'amber' },
+  'wrong file': { said: 'gave another file', voice: 'rust' },
+  gone: { said: 'dead address', voice: 'rust' },
+  lost: { said: 'no link to the text', voice: 'rust' },
+}

@@ -1,0 +1,360 @@
+import { Box, Button, chakra, Flex, Grid, Stack, Text } from '@chakra-ui/react'
+import { format, parseISO } from 'date-fns'
+import { useState, type ReactNode } from 'react'
+import type { Route } from '../../../core/access/routes'
+import { yearOf } from '../../../core/bib/dates'
+import type { Item } from '../../../core/bib/item'
+import { api, type Answer, type Obtainable } from '../../../core/schema/api'
+import { useOf } from '../../api/hooks'
+import { useHere, useOpenWork } from '../../frame/inquiry-frame'
+import { tell, tellError } from '../../frame/parts'
+import { Bar, COLUMNS, TimeCell, useScale } from './time'
+import { END_WORDS, percent, wayName, whenOf } from './way-words'
+
+const c = (name: string): string => `var(--chakra-colors-${name.replace('.', '-')})`
+
+/** All ways to a text, how the chosen one was walked, and what is at hand to go on with. */
+export function WaysPanel({
+  row,
+  accept,
+  bring,
+}: {
+  row: Obtainable
+  accept: (route: Route) => void
+  bring: ReactNode
+}) {
+  const { inquiry } = useHere()
+  const openWork = useOpenWork()
+  const walks = useOf(inquiry.id, api.walksOf, { params: { work: row.id } })
+  const routes = row.routes ?? []
+  const walkedFirst = routes.find(r => r.walked)
+  const [chosen, setChosen] = useState<number>()
+  const at = chosen ?? Math.max(0, walkedFirst ? routes.indexOf(walkedFirst) : 0)
+  const route = routes[at]
+  const walk = walks.data?.find(w => w.url === route?.url)
+  const { due } = useScale()
+  return (
+    <Box bg="surface" borderBottom="1px solid" borderColor="line" pb="16px" data-ways={row.id}>
+      {routes.map((r, i) => (
+        <WayRow
+          key={`${r.way} ${r.from} ${r.url ?? ''}`}
+          route={r}
+          n={i + 1}
+          isOn={i === at}
+          choose={() => setChosen(i)}
+        />
+      ))}
+      {row.closed.map(said => (
+        <Text key={said} pl="36px" pr="12px" py="5px" fontSize="12.5px" lineHeight="17px" color="soft">
+          Closed: {said}
+        </Text>
+      ))}
+      <Grid
+        templateColumns={{ base: '1fr', lg: 'minmax(300px, 1.3fr) minmax(260px, 1fr) minmax(250px, 1fr)' }}
+        gap="28px"
+        pl="36px"
+        pr="12px"
+        pt="14px"
+      >
+        <Box minW="0">
+          <Sub>{route ? `${wayName(route)}, ${walk ? whenWalked(walk) : 'not walked yet'}` : 'Ways'}</Sub>
+          {route && (
+            <Walked route={route} walk={walk} address={row.addresses[at] ?? null} accept={() => accept(route)} />
+          )}
+          {routes.length > 1 && (
+            <Text fontSize="12.5px" lineHeight="17px" color="soft" mt="10px">
+              In the order of the chance to come {due ? `before ${format(parseISO(due), 'd MMM')}` : 'at all'}, then of
+              the version, then of the trouble.
+            </Text>
+          )}
+        </Box>
+        <AtHand work={row.id} />
+        <Stack gap="8px" minW="0">
+          <Sub>The copy’s place</Sub>
+          <CopyPlace row={row} />
+          <Flex gap="8px" align="center" wrap="wrap">
+            {bring}
+            <Button size="2xs" variant="ghost" onClick={() => openWork(row.id)}>
+              Work sheet
+            </Button>
+          </Flex>
+          <Text fontSize="12.5px" lineHeight="17px" color="soft">
+            Drop the file anywhere on the page. Its own text has to prove it; until then it does not count.
+          </Text>
+        </Stack>
+      </Grid>
+    </Box>
+  )
+}
+
+const Sub = ({ children, aside }: { children: ReactNode; aside?: ReactNode }) => (
+  <Flex justify="space-between" align="baseline" mb="6px" minH="22px">
+    <Text as="h4" fontSize="13px" fontWeight="600">
+      {children}
+    </Text>
+    {aside}
+  </Flex>
+)
+
+type Walk = Answer<'walksOf'>[number]
+const whenWalked = (w: Walk): string =>
+  `walked ${format(parseISO(w.deskDay), 'd MMM')}, ${format(new Date(w.at), 'HH:mm')}`
+
+function WayRow({ route: r, n, isOn, choose }: { route: Route; n: number; isOn: boolean; choose: () => void }) {
+  const { today } = useScale()
+  const shut = r.likely === 0
+  return (
+    <chakra.button
+      type="button"
+      onClick={choose}
+      aria-pressed={isOn}
+      display="grid"
+      gridTemplateColumns={COLUMNS}
+      columnGap="12px"
+      alignItems="center"
+      w="full"
+      minH="30px"
+      textAlign="start"
+      cursor="pointer"
+      bg={isOn ? 'vine.soft' : undefined}
+      _hover={isOn ? undefined : { bg: 'hair2' }}
+      borderTop="1px solid"
+      borderColor="hair2"
+    >
+      <Text fontFamily="serif" fontWeight="600" fontSize="13px" textAlign="end">
+        {n}
+      </Text>
+      <Flex gap="10px" minW="0" fontSize="13px" lineHeight="18px" align="baseline">
+        <Text fontWeight="600" w="132px" flex="none" textDecoration={shut ? 'line-through' : undefined}>
+          {wayName(r)}
+        </Text>
+        <Text color="soft" truncate title={`${r.from}: ${r.evidence}`}>
+          {r.way === 'shelf' ? r.evidence : `${r.from}; ${r.evidence}`}
+        </Text>
+      </Flex>
+      <TimeCell>
+        {r.way !== 'author' && !shut && (
+          <Bar on={r.expected} kind={r.likely < 0.9 ? 'maybe' : r.expected > today ? 'wait' : 'today'}>
+            {whenOf(r, today)}
+          </Bar>
+        )}
+      </TimeCell>
+      <Text fontSize="12.5px" lineHeight="17px" color="soft" truncate title={r.asks}>
+        <Text as="span" fontWeight="600" color={shut ? 'rust' : 'ink'} mr="8px">
+          {shut ? 'no' : percent(r.likely)}
+        </Text>
+        {r.walked ? (
+          <Text as="span" color={END_WORDS[r.walked.ended].voice}>
+            {END_WORDS[r.walked.ended].said}
+          </Text>
+        ) : (
+          r.asks
+        )}
+      </Text>
+    </chakra.button>
+  )
+}
+
+/** The steps of a walk along a stem, and what to do where it stopped. */
+function Walked({
+  route,
+  walk,
+  address,
+  accept,
+}: {
+  route: Route
+  walk: Walk | undefined
+  address: string | null
+  accept: () => void
+}) {
+  const { mayWrite } = useHere()
+  const end = walk && END_WORDS[walk.ended]
+  const chapters = route.walked?.chapters
+  return (
+    <Stack gap="8px">
+      {route.shelf && (
+        <Text fontSize="13.5px" lineHeight="20px">
+          {route.shelf.branch}
+          <Text as="span" display="block" fontFamily="serif" fontWeight="600" fontSize="17px" lineHeight="26px">
+            {route.shelf.call}
+          </Text>
+          {route.shelf.note}
+        </Text>
+      )}
+      {!walk && !route.shelf && (
+        <Text fontSize="13px" lineHeight="18px" color="soft">
+          {route.evidence} It asks: {route.asks}.
+        </Text>
+      )}
+      {walk && (
+        <chakra.ol listStyleType="none" aria-label="Steps of this way">
+          {walk.steps.map((s, i) => (
+            <Flex key={i} as="li" gap="8px" minH="26px">
+              <StemLeaf
+                n={i}
+                isLast={i === walk.steps.length - 1}
+                voice={i === walk.steps.length - 1 ? end!.voice : 'vine'}
+              />
+              <Text flex="1" minW="0" fontSize="13px" lineHeight="18px" py="3px" wordBreak="break-word" title={s.url}>
+                <Text
+                  as="span"
+                  fontFamily="serif"
+                  fontWeight="600"
+                  display="inline-block"
+                  _firstLetter={{ textTransform: 'uppercase' }}
+                >
+                  {s.what}
+                </Text>{' '}
+                <Text as="span" color={i === walk.steps.length - 1 ? end!.voice : 'soft'}>
+                  · {s.said}
+                </Text>
+              </Text>
+            </Flex>
+          ))}
+        </chakra.ol>
+      )}
+      {chapters && (
+        <chakra.ul listStyleType="none" fontSize="13px" lineHeight="22px" columns={chapters.length > 8 ? 2 : 1}>
+          {chapters.map(ch => (
+            <li key={ch.url}>
+              <a href={ch.url} target="_blank" rel="noreferrer">
+                {ch.text}
+              </a>
+            </li>
+          ))}
+        </chakra.ul>
+      )}
+      <Flex gap="8px" wrap="wrap">
+        {route.walked?.terms && mayWrite && (
+          <Button size="xs" colorPalette="vine" onClick={accept}>
+            Read its terms
+          </Button>
+        )}
+        {address && (
+          <Button asChild size="xs" variant="outline">
+            <a href={address} target="_blank" rel="noreferrer">
+              Open it in your own window
+            </a>
+          </Button>
+        )}
+      </Flex>
+    </Stack>
+  )
+}
+
+/** A piece of the stem with its leaf, by turns to the left and to the right. */
+function StemLeaf({ n, isLast, voice }: { n: number; isLast: boolean; voice: string }) {
+  const left = n % 2 === 1
+  return (
+    <Box position="relative" w="22px" flex="none" aria-hidden="true">
+      <Box position="absolute" left="10px" top="0" bottom={isLast ? '50%' : '0'} w="2px" bg="vine" />
+      <svg
+        width="22"
+        height="26"
+        viewBox="0 0 22 26"
+        style={{ position: 'absolute', top: 0, transform: left ? 'scaleX(-1)' : undefined }}
+      >
+        <path
+          d="M11 14 C12 8 16 7 21 8 C21 13 17 17 11 14Z"
+          fill={voice === 'vine' ? c('vine') : c('surface')}
+          stroke={c(voice)}
+          strokeWidth="1.5"
+        />
+      </svg>
+    </Box>
+  )
+}
+
+/** What a form on the way asks for, each to be copied. */
+function AtHand({ work }: { work: number }) {
+  const { inquiry } = useHere()
+  const told = useOf(inquiry.id, api.work, { params: { work } })
+  const [copied, setCopied] = useState<string>()
+  const lines = told.data ? detailsOf(told.data.item) : []
+  const copy = (name: string, text: string) =>
+    navigator.clipboard.writeText(text).then(() => {
+      setCopied(name)
+      tell(`${name}: copied.`)
+    }, tellError)
+  return (
+    <Box minW="0">
+      <Sub
+        aside={
+          lines.length > 0 && (
+            <Button
+              size="2xs"
+              variant="ghost"
+              onClick={() => void copy('All of it', lines.map(([name, text]) => `${name}: ${text}`).join('\n'))}
+            >
+              Copy all
+            </Button>
+          )
+        }
+      >
+        To keep at hand there
+      </Sub>
+      <Box as="dl">
+        {lines.map(([name, text]) => (
+          <Flex key={name} gap="10px" align="baseline" borderTop="1px solid" borderColor="hair2" py="3px">
+            <Text as="dt" color="soft" fontSize="12.5px" w="62px" flex="none">
+              {name}
+            </Text>
+            <Text as="dd" flex="1" minW="0" fontFamily="serif" fontWeight="600" fontSize="13.5px" truncate title={text}>
+              {text}
+            </Text>
+            <Button
+              size="2xs"
+              variant="ghost"
+              aria-label={`Copy ${name}: ${text}`}
+              onClick={() => void copy(name, text)}
+            >
+              {copied === name ? 'copied' : 'Copy'}
+            </Button>
+          </Flex>
+        ))}
+      </Box>
+    </Box>
+  )
+}
+
+function detailsOf(i: Item): [string, string][] {
+  const of: [string, string | number | undefined][] = [
+    ['title', i.title],
+    [i.type === 'chapter' ? 'book' : 'in', i['container-title']],
+    ['volume', i.volume],
+    ['issue', i.issue],
+    ['year', yearOf(i)],
+    ['pages', i.page],
+    ['ISSN', i.ISSN],
+    ['ISBN', i.ISBN],
+    ['DOI', i.DOI],
+  ]
+  return of.flatMap(([name, value]) => (value === undefined || value === '' ? [] : [[name, String(value)]]))
+}
+
+/** An empty page that shows what has to stand on the first one. */
+function CopyPlace({ row }: { row: Obtainable }) {
+  return (
+    <Flex
+      direction="column"
+      border="1px dashed"
+      borderColor="line"
+      borderRadius="sm"
+      px="14px"
+      py="10px"
+      minH="112px"
+      maxW="240px"
+      bg="paper"
+    >
+      <Text fontFamily="serif" fontWeight="600" fontSize="13px" lineHeight="17px" lineClamp={3}>
+        {row.title}
+      </Text>
+      <Text fontFamily="serif" fontSize="12.5px" color="soft" mt="4px" truncate>
+        {row.authors}
+      </Text>
+      <Text fontFamily="serif" fontSize="12px" color="soft" mt="auto" truncate>
+        {row.doi ?? row.container}
+      </Text>
+    </Flex>
+  )
+}

@@ -1,0 +1,191 @@
+import { Box, Button, chakra, Flex, Text } from '@chakra-ui/react'
+import { format } from 'date-fns'
+import { ChevronDown, ChevronRight } from 'lucide-react'
+import { Link } from 'react-router'
+import { bestWay, type Doing } from '../../../core/access/doing'
+import { isFetchable, type Route } from '../../../core/access/routes'
+import type { Obtainable } from '../../../core/schema/api'
+import { useHere } from '../../frame/inquiry-frame'
+import { ReachMark } from '../../frame/marks'
+import { OwnFile } from './own-file'
+import { Bar, COLUMNS, TimeCell, useScale, type BarKind } from './time'
+import { END_WORDS, percent, wayName, whenOf } from './way-words'
+import { WaysPanel } from './ways-panel'
+
+interface Told {
+  bar: string
+  kind: BarKind
+  on: string
+  head: string
+  tail: string
+  voice?: string
+}
+
+/** What the row says of a work: when its text comes, and by which way. */
+function tellRow(row: Obtainable, doing: Doing, today: string, due: string | null): Told {
+  const proved = row.copies.find(x => x.outcome === 'proved')
+  if (proved)
+    return {
+      bar: 'in hand',
+      kind: 'hand',
+      on: today,
+      head: 'Read it',
+      tail: `${proved.version}, ${proved.pages} pages`,
+    }
+  const doubtful = row.copies.find(x => x.outcome === 'doubtful')
+  if (doubtful)
+    return {
+      ...{ bar: 'doubtful copy', kind: 'maybe' as const, on: today },
+      ...{ head: 'Doubtful copy', tail: doubtful.said.join(' '), voice: 'amber' },
+    }
+  if (!row.routes) return { bar: '?', kind: 'none', on: today, head: 'Not looked up', tail: 'look for ways first' }
+  const best = bestWay(row.routes)
+  if (!best || doing === 'no way in time') {
+    const tried = row.routes.find(r => r.walked && r.likely === 0)
+    return {
+      ...{ bar: best ? whenOf(best, today) : 'no way found', kind: 'shut' as const, on: best?.expected ?? today },
+      ...{ head: due ? 'No way in time' : 'No way', voice: 'rust' },
+      tail: tried
+        ? `${tried.from}: ${tried.evidence}`
+        : row.routes.length
+          ? 'write to the author'
+          : 'no lawful way is known',
+    }
+  }
+  const end = best.walked && best.walked.ended !== 'taken' ? END_WORDS[best.walked.ended] : undefined
+  const when = whenOf(best, today)
+  const by = best.way === 'open' ? `open, ${best.version}` : wayName(best).toLowerCase()
+  const again = best.walked?.again ? `tried again at ${format(new Date(best.walked.again), 'HH:mm')}` : undefined
+  if (doing === 'not sure')
+    return {
+      bar: `perhaps ${when}, ${by}`,
+      kind: 'maybe',
+      on: best.expected,
+      head: 'Not sure',
+      tail: best.from,
+      voice: 'amber',
+    }
+  return {
+    bar: `${when}, ${by}`,
+    kind: end && best.likely < 0.9 ? 'maybe' : best.expected > today ? 'wait' : 'today',
+    on: best.expected,
+    head: wayName(best),
+    tail: end ? [end.said, again].filter(Boolean).join('; ') : tailOf(best),
+    ...(end ? { voice: end.voice } : {}),
+  }
+}
+const tailOf = (r: Route): string =>
+  r.way === 'open' && r.version !== 'version of record' ? 'its page numbers differ' : r.shelf ? r.shelf.call : r.from
+
+/** A work with its best way against time; opened, with all of them. */
+export function WorkRow({
+  row,
+  doing,
+  isOpen,
+  toggle,
+  fetchOne,
+  accept,
+}: {
+  row: Obtainable
+  doing: Doing
+  isOpen: boolean
+  toggle: (work: number) => void
+  fetchOne: (row: Obtainable) => void
+  accept: (route: Route) => void
+}) {
+  const { inquiry, mayWrite } = useHere()
+  const { today, due } = useScale()
+  const told = tellRow(row, doing, today, due)
+  const best = bestWay(row.routes)
+  const copy = row.copies.find(x => x.outcome === 'proved') ?? row.copies.find(x => x.outcome === 'doubtful')
+  const Fold = isOpen ? ChevronDown : ChevronRight
+  const evidence = best?.evidence ?? row.closed[0] ?? row.container
+  return (
+    <>
+      <Box
+        display="grid"
+        gridTemplateColumns={COLUMNS}
+        columnGap="12px"
+        borderBottom="1px solid"
+        borderColor="hair"
+        alignItems="center"
+        minH="54px"
+        bg={isOpen ? 'surface' : undefined}
+        data-work={row.id}
+      >
+        <ReachMark reach={row.reach} />
+        <Box minW="0">
+          <chakra.button
+            type="button"
+            data-row
+            onClick={() => toggle(row.id)}
+            aria-expanded={isOpen}
+            display="flex"
+            alignItems="center"
+            gap="4px"
+            w="full"
+            textAlign="start"
+            cursor="pointer"
+            title={row.title}
+          >
+            <Box as="span" color="soft" flex="none" aria-hidden="true">
+              <Fold size={14} />
+            </Box>
+            <Text as="span" fontFamily="serif" fontWeight="600" fontSize="14.5px" lineHeight="20px" truncate>
+              {row.title}
+            </Text>
+          </chakra.button>
+          <Text fontSize="12.5px" lineHeight="17px" color="soft" truncate pl="18px" title={evidence}>
+            {[`${row.authors.split(',')[0]} ${row.year ?? ''}`, evidence]
+              .map(part => part.trim())
+              .filter(Boolean)
+              .join(' · ')}
+          </Text>
+        </Box>
+        <TimeCell>
+          <Bar on={told.on} kind={told.kind}>
+            {told.bar}
+          </Bar>
+        </TimeCell>
+        <Flex fontSize="13px" lineHeight="17px" gap="6px" align="center" justify="space-between" minW="0">
+          <Box minW="0">
+            {copy ? (
+              <Link
+                to={`/inquiries/${inquiry.id}/read/${copy.id}`}
+                style={{ fontWeight: 600 }}
+                {...(copy.outcome === 'doubtful'
+                  ? { 'aria-label': `Doubtful copy of “${row.title}”: see whether it is the work` }
+                  : {})}
+              >
+                {told.head}
+              </Link>
+            ) : (
+              <Text fontWeight="600" color={told.kind === 'shut' || told.kind === 'maybe' ? told.voice : undefined}>
+                {told.head}
+              </Text>
+            )}
+            <Text fontSize="12.5px" color={copy ? 'soft' : (told.voice ?? 'soft')} lineClamp={2} title={told.tail}>
+              {told.tail}
+            </Text>
+          </Box>
+          {mayWrite && row.reach !== 'in hand' && (
+            <Flex direction="column" gap="2px" flex="none" align="stretch">
+              {best && isFetchable(best, today) && (
+                <Button
+                  size="2xs"
+                  variant="outline"
+                  onClick={() => (best.walked?.terms ? accept(best) : fetchOne(row))}
+                  title={`${percent(best.likely)} likely`}
+                >
+                  {best.walked?.terms ? 'Read terms' : best.walked ? 'Try again' : 'Fetch'}
+                </Button>
+              )}
+              {!isOpen && <OwnFile row={row} />}
+            </Flex>
+          )}
+        </Flex>
+      </Box>
+      {isOpen && <WaysPanel row={row} accept={accept} bring={<OwnFile row={row} />} />}
+    </>
+  )
+}
