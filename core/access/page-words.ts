@@ -10,7 +10,7 @@ const words = (pattern: string) => new RegExp(`(?<!${LETTER})(?:${fold(pattern)}
 
 /** A link to a text. */
 export const FILE = words(
-  'pdf|full[ -]?text|fulltext|download|volltext|herunterladen|artikel lesen|texte (integral|complet)|telecharger|article complet|texto (completo|integral)|descargar|baixar|testo completo|scarica|volledige tekst|downloaden|fulltekst|fulltext|ladda ner|last ned|koko teksti|pelny tekst|pobierz|cely text|stahnout|print(able|er[- ]friendly)? version|read (the )?(article|paper|chapter|text|full)|view (the )?(article|paper|file|document)|open (the )?(article|paper|file)|access (the )?(article|paper)|скачать|полныи текст|ダウンロード|本文|全文|下载|下載|원문',
+  'pdf|download|full[ -]?text|fulltext|volltext|herunterladen|artikel lesen|texte (integral|complet)|telecharger|article complet|texto (completo|integral)|descargar|baixar|testo completo|scarica|volledige tekst|downloaden|fulltekst|fulltext|ladda ner|last ned|koko teksti|pelny tekst|pobierz|cely text|stahnout|print(able|er[- ]friendly)? version|read (the )?(article|paper|chapter|text|full)|view (the )?(article|paper|file|document)|open (the )?(article|paper|file)|access (the )?(article|paper)|скачать|полныи текст|ダウンロード|本文|全文|下载|下載|원문',
 )
 /** A link to a file beside a text, or about it. */
 export const NOT_IT = words(

@@ -78,7 +78,7 @@ export const hindrances: Chain[] = [
     pages: {
       'https://crumb.example/611': page(
         'Moths',
-        `<div role="dialog"><p>We use cookies. Read our terms and conditions.</p><form method="post" action="/consent"><button>Accept all</button><button>Reject</button></form></div>${title}<p>Abstract. Lamps draw moths into gardens, and hold them there.</p><a href="/611.pdf">Full text PDF</a>`,
+        `<div role="dialog"><p>We use cookies. Read our terms and conditions.</p><form method="post" action="/consent"><button>Accept all</button><button>Reject</button></form></div>${title}<p>Abstract. Lamps draw moths into gardens, and hold them there.</p><a href="/611.pdf">Full article (PDF)</a>`,
       ),
       'https://crumb.example/611.pdf': { pdf: 'right' },
     },
@@ -345,7 +345,7 @@ export const hindrances: Chain[] = [
     name: 'a sign-in behind the link to the text',
     start: 'https://behind.example/611',
     pages: {
-      'https://behind.example/611': page('Moths', `${title}<a href="/611/full.pdf">Full text (PDF)</a>`),
+      'https://behind.example/611': page('Moths', `${title}<a href="/611/full.pdf">Full article (PDF)</a>`),
       'https://behind.example/611/full.pdf': { status: 302, to: '/members' },
       'https://behind.example/members': page(
         'Members',

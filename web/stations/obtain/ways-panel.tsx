@@ -2,12 +2,10 @@ import { Box, Button, chakra, Flex, Grid, Stack, Text } from '@chakra-ui/react'
 import { format, parseISO } from 'date-fns'
 import { useState, type ReactNode } from 'react'
 import type { Route } from '../../../core/access/routes'
-import { yearOf } from '../../../core/bib/dates'
-import type { Item } from '../../../core/bib/item'
 import { api, type Answer, type Obtainable } from '../../../core/schema/api'
 import { useOf } from '../../api/hooks'
 import { useHere, useOpenWork } from '../../frame/inquiry-frame'
-import { tell, tellError } from '../../frame/parts'
+import { AtHand, CopyPlace, Letter, Sub } from './at-hand'
 import { Bar, COLUMNS, TimeCell, useScale } from './time'
 import { END_WORDS, percent, wayName, whenOf } from './way-words'
 
@@ -45,21 +43,30 @@ export function WaysPanel({
         />
       ))}
       {row.closed.map(said => (
-        <Text key={said} pl="36px" pr="12px" py="5px" fontSize="12.5px" lineHeight="17px" color="soft">
+        <Text key={said} ps="54px" pe="12px" py="5px" fontSize="12.5px" lineHeight="17px" color="soft">
           Closed: {said}
         </Text>
       ))}
       <Grid
         templateColumns={{ base: '1fr', lg: 'minmax(300px, 1.3fr) minmax(260px, 1fr) minmax(250px, 1fr)' }}
         gap="28px"
-        pl="36px"
-        pr="12px"
+        ps="54px"
+        pe="12px"
         pt="14px"
       >
         <Box minW="0">
-          <Sub>{route ? `${wayName(route)}, ${walk ? whenWalked(walk) : 'not walked yet'}` : 'Ways'}</Sub>
-          {route && (
-            <Walked route={route} walk={walk} address={row.addresses[at] ?? null} accept={() => accept(route)} />
+          {route?.way === 'author' ? (
+            <Letter work={row.id} />
+          ) : (
+            route && (
+              <>
+                <Sub>
+                  {wayName(route)}
+                  {walk ? `, ${whenWalked(walk)}` : route.url ? ', not walked yet' : ''}
+                </Sub>
+                <Walked route={route} walk={walk} address={row.addresses[at] ?? null} accept={() => accept(route)} />
+              </>
+            )
           )}
           {routes.length > 1 && (
             <Text fontSize="12.5px" lineHeight="17px" color="soft" mt="10px">
@@ -86,15 +93,6 @@ export function WaysPanel({
     </Box>
   )
 }
-
-const Sub = ({ children, aside }: { children: ReactNode; aside?: ReactNode }) => (
-  <Flex justify="space-between" align="baseline" mb="6px" minH="22px">
-    <Text as="h4" fontSize="13px" fontWeight="600">
-      {children}
-    </Text>
-    {aside}
-  </Flex>
-)
 
 type Walk = Answer<'walksOf'>[number]
 const whenWalked = (w: Walk): string =>
@@ -124,7 +122,7 @@ function WayRow({ route: r, n, isOn, choose }: { route: Route; n: number; isOn: 
       <Text fontFamily="serif" fontWeight="600" fontSize="13px" textAlign="end">
         {n}
       </Text>
-      <Flex gap="10px" minW="0" fontSize="13px" lineHeight="18px" align="baseline">
+      <Flex gap="10px" minW="0" fontSize="13px" lineHeight="18px" align="baseline" ps="18px">
         <Text fontWeight="600" w="132px" flex="none" textDecoration={shut ? 'line-through' : undefined}>
           {wayName(r)}
         </Text>
@@ -262,99 +260,5 @@ function StemLeaf({ n, isLast, voice }: { n: number; isLast: boolean; voice: str
         />
       </svg>
     </Box>
-  )
-}
-
-/** What a form on the way asks for, each to be copied. */
-function AtHand({ work }: { work: number }) {
-  const { inquiry } = useHere()
-  const told = useOf(inquiry.id, api.work, { params: { work } })
-  const [copied, setCopied] = useState<string>()
-  const lines = told.data ? detailsOf(told.data.item) : []
-  const copy = (name: string, text: string) =>
-    navigator.clipboard.writeText(text).then(() => {
-      setCopied(name)
-      tell(`${name}: copied.`)
-    }, tellError)
-  return (
-    <Box minW="0">
-      <Sub
-        aside={
-          lines.length > 0 && (
-            <Button
-              size="2xs"
-              variant="ghost"
-              onClick={() => void copy('All of it', lines.map(([name, text]) => `${name}: ${text}`).join('\n'))}
-            >
-              Copy all
-            </Button>
-          )
-        }
-      >
-        To keep at hand there
-      </Sub>
-      <Box as="dl">
-        {lines.map(([name, text]) => (
-          <Flex key={name} gap="10px" align="baseline" borderTop="1px solid" borderColor="hair2" py="3px">
-            <Text as="dt" color="soft" fontSize="12.5px" w="62px" flex="none">
-              {name}
-            </Text>
-            <Text as="dd" flex="1" minW="0" fontFamily="serif" fontWeight="600" fontSize="13.5px" truncate title={text}>
-              {text}
-            </Text>
-            <Button
-              size="2xs"
-              variant="ghost"
-              aria-label={`Copy ${name}: ${text}`}
-              onClick={() => void copy(name, text)}
-            >
-              {copied === name ? 'copied' : 'Copy'}
-            </Button>
-          </Flex>
-        ))}
-      </Box>
-    </Box>
-  )
-}
-
-function detailsOf(i: Item): [string, string][] {
-  const of: [string, string | number | undefined][] = [
-    ['title', i.title],
-    [i.type === 'chapter' ? 'book' : 'in', i['container-title']],
-    ['volume', i.volume],
-    ['issue', i.issue],
-    ['year', yearOf(i)],
-    ['pages', i.page],
-    ['ISSN', i.ISSN],
-    ['ISBN', i.ISBN],
-    ['DOI', i.DOI],
-  ]
-  return of.flatMap(([name, value]) => (value === undefined || value === '' ? [] : [[name, String(value)]]))
-}
-
-/** An empty page that shows what has to stand on the first one. */
-function CopyPlace({ row }: { row: Obtainable }) {
-  return (
-    <Flex
-      direction="column"
-      border="1px dashed"
-      borderColor="line"
-      borderRadius="sm"
-      px="14px"
-      py="10px"
-      minH="112px"
-      maxW="240px"
-      bg="paper"
-    >
-      <Text fontFamily="serif" fontWeight="600" fontSize="13px" lineHeight="17px" lineClamp={3}>
-        {row.title}
-      </Text>
-      <Text fontFamily="serif" fontSize="12.5px" color="soft" mt="4px" truncate>
-        {row.authors}
-      </Text>
-      <Text fontFamily="serif" fontSize="12px" color="soft" mt="auto" truncate>
-        {row.doi ?? row.container}
-      </Text>
-    </Flex>
   )
 }

@@ -164,7 +164,12 @@ export function WorkRow({
                 {told.head}
               </Text>
             )}
-            <Text fontSize="12.5px" color={copy ? 'soft' : (told.voice ?? 'soft')} lineClamp={2} title={told.tail}>
+            <Text
+              fontSize="12.5px"
+              color={copy || told.kind === 'shut' ? 'soft' : (told.voice ?? 'soft')}
+              lineClamp={2}
+              title={told.tail}
+            >
               {told.tail}
             </Text>
           </Box>
@@ -180,7 +185,7 @@ export function WorkRow({
                   {best.walked?.terms ? 'Read terms' : best.walked ? 'Try again' : 'Fetch'}
                 </Button>
               )}
-              {!isOpen && <OwnFile row={row} />}
+              {!isOpen && !(best && isFetchable(best, today)) && <OwnFile row={row} />}
             </Flex>
           )}
         </Flex>

@@ -1,0 +1,156 @@
+import { Box, Button, Flex, Stack, Text } from '@chakra-ui/react'
+import { useState, type ReactNode } from 'react'
+import { letterToAuthor, mailOf } from '../../../core/access/letter'
+import { yearOf } from '../../../core/bib/dates'
+import type { Item } from '../../../core/bib/item'
+import { api, type Obtainable } from '../../../core/schema/api'
+import { useOf } from '../../api/hooks'
+import { useSession } from '../../api/session'
+import { useHere } from '../../frame/inquiry-frame'
+import { tell, tellError } from '../../frame/parts'
+
+/** The head of a part of the panel. */
+export const Sub = ({ children, aside }: { children: ReactNode; aside?: ReactNode }) => (
+  <Flex justify="space-between" align="baseline" mb="6px" minH="22px">
+    <Text as="h4" fontSize="13px" fontWeight="600">
+      {children}
+    </Text>
+    {aside}
+  </Flex>
+)
+
+/** What a form on the way asks for, each to be copied. */
+export function AtHand({ work }: { work: number }) {
+  const { inquiry } = useHere()
+  const told = useOf(inquiry.id, api.work, { params: { work } })
+  const [copied, setCopied] = useState<string>()
+  const lines = told.data ? detailsOf(told.data.item) : []
+  const copy = (name: string, text: string) =>
+    navigator.clipboard.writeText(text).then(() => {
+      setCopied(name)
+      tell(`${name}: copied.`)
+    }, tellError)
+  return (
+    <Box minW="0">
+      <Sub
+        aside={
+          lines.length > 0 && (
+            <Button
+              size="2xs"
+              variant="ghost"
+              onClick={() => void copy('All of it', lines.map(([name, text]) => `${name}: ${text}`).join('\n'))}
+            >
+              Copy all
+            </Button>
+          )
+        }
+      >
+        To keep at hand there
+      </Sub>
+      <Box as="dl">
+        {lines.map(([name, text]) => (
+          <Flex key={name} gap="10px" align="baseline" borderTop="1px solid" borderColor="hair2" py="3px">
+            <Text as="dt" color="soft" fontSize="12.5px" w="62px" flex="none">
+              {name}
+            </Text>
+            <Text as="dd" flex="1" minW="0" fontFamily="serif" fontWeight="600" fontSize="13.5px" truncate title={text}>
+              {text}
+            </Text>
+            <Button
+              size="2xs"
+              variant="ghost"
+              aria-label={`Copy ${name}: ${text}`}
+              onClick={() => void copy(name, text)}
+            >
+              {copied === name ? 'copied' : 'Copy'}
+            </Button>
+          </Flex>
+        ))}
+      </Box>
+    </Box>
+  )
+}
+
+function detailsOf(i: Item): [string, string][] {
+  const of: [string, string | number | undefined][] = [
+    ['title', i.title],
+    [i.type === 'chapter' ? 'book' : 'in', i['container-title']],
+    ['volume', i.volume],
+    ['issue', i.issue],
+    ['year', yearOf(i)],
+    ['pages', i.page],
+    ['ISSN', i.ISSN],
+    ['ISBN', i.ISBN],
+    ['DOI', i.DOI],
+  ]
+  return of.flatMap(([name, value]) => (value === undefined || value === '' ? [] : [[name, String(value)]]))
+}
+
+/** An empty page that shows what has to stand on the first one. */
+export function CopyPlace({ row }: { row: Obtainable }) {
+  return (
+    <Flex
+      direction="column"
+      border="1px dashed"
+      borderColor="line"
+      borderRadius="sm"
+      px="14px"
+      py="10px"
+      minH="112px"
+      maxW="240px"
+      bg="paper"
+    >
+      <Text fontFamily="serif" fontWeight="600" fontSize="13px" lineHeight="17px" lineClamp={3}>
+        {row.title}
+      </Text>
+      <Text fontFamily="serif" fontSize="12.5px" color="soft" mt="4px" truncate>
+        {row.authors}
+      </Text>
+      <Text fontFamily="serif" fontSize="12px" color="soft" mt="auto" truncate>
+        {row.doi ?? row.container}
+      </Text>
+    </Flex>
+  )
+}
+
+/** A letter to the author, to be read over and sent by one's own mail. */
+export function Letter({ work }: { work: number }) {
+  const { inquiry } = useHere()
+  const told = useOf(inquiry.id, api.work, { params: { work } })
+  const { data } = useSession()
+  if (!told.data) return null
+  const letter = letterToAuthor(told.data.item, data?.user?.name ?? '')
+  const copy = () => navigator.clipboard.writeText(letter.text).then(() => tell('The letter: copied.'), tellError)
+  return (
+    <Stack gap="8px">
+      <Sub>Ask the author</Sub>
+      <Text
+        whiteSpace="pre-wrap"
+        fontFamily="serif"
+        fontSize="13px"
+        lineHeight="18px"
+        borderStart="3px solid"
+        borderColor="grape.line"
+        ps="10px"
+        maxH="200px"
+        overflow="auto"
+        tabIndex={0}
+        role="region"
+        aria-label="Letter to the author"
+      >
+        {letter.text}
+      </Text>
+      <Flex gap="8px">
+        <Button asChild size="xs" variant="outline">
+          <a href={mailOf(letter)}>Write it in your mail</a>
+        </Button>
+        <Button size="xs" variant="ghost" onClick={() => void copy()}>
+          Copy it
+        </Button>
+      </Flex>
+      <Text fontSize="12.5px" lineHeight="17px" color="soft">
+        The address of an author stands on the first page of most texts, or on the page of the work.
+      </Text>
+    </Stack>
+  )
+}
