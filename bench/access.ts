@@ -5,6 +5,7 @@
  */
 import { once } from 'node:events'
 import type { AddressInfo } from 'node:net'
+import { plainHost } from '../core/access/links'
 import { linesFor } from '../core/access/coverage'
 import { afterWalk, findRoutes, isFetchable, type OpenCopy } from '../core/access/routes'
 import { walk, type Ended } from '../core/access/walk'
@@ -102,7 +103,7 @@ for (const seed of [21, 22, 23]) {
         const gate = next.way === 'gate' ? cookie : undefined
         const get = asker({ outside: client, settings: { outside } }, gate, AbortSignal.timeout(60_000))
         const walked = await walk({
-          ...{ item, start: next.url!, accepted, refused },
+          ...{ item, start: next.url!, accepted, refused, called: (h: string) => plainHost(h, outside.library.gate) },
           get: async asked => {
             told.asked++
             return get(asked)

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import { parseArgs } from 'node:util'
-import type { Item } from '../core/bib/item'
+import type { Facts, Item } from '../core/bib/item'
 import { plainCql } from '../core/query/cql'
 import { parseCql } from '../core/query/parse-cql'
 import type { GraphAnswer } from '../core/schema/api'
@@ -99,6 +99,15 @@ async function begin(more: object) {
         }),
       )
       await job('/imports', new TextEncoder().encode(JSON.stringify(entries)))
+    },
+    /** Two books or theses that stand on a shelf, one that is on loan, and an electronic one. */
+    async fromShelves(): Promise<Work[]> {
+      const found: Record<'shelf' | 'loan' | 'online', Work[]> = { shelf: [], loan: [], online: [] }
+      for (const w of (await this.works()).filter(x => /^(book|thesis)$/.test(x.kind))) {
+        const { facts } = await api.call<{ facts: Facts }>('GET', `${at}/works/${w.id}`)
+        found[facts.shelf ? (facts.shelf[0]?.note ? 'loan' : 'shelf') : 'online'].push(w)
+      }
+      return [...found.shelf.slice(0, 2), ...found.loan.slice(0, 1), ...found.online.slice(0, 1)]
     },
     async decide(list: Work[], choice: string, reason?: string, pass = 'abstract'): Promise<void> {
       if (!list.length) return
@@ -212,6 +221,9 @@ async function workOnLamps(): Promise<void> {
   )
   const kept = spread(onTopic, 16)
   for (const w of kept) await lamps.decide([w], 'keep')
+  const books = await lamps.sweep('title = moth* and (title = visit* or title = lamp* or title = courtship)', ['shelf'])
+  await lamps.bring(books)
+  for (const w of await lamps.fromShelves()) await lamps.decide([w], 'keep')
   await lamps.decide(pool.filter(w => w.kind === 'magazine').slice(0, 5), 'set aside', 'Not a research source')
   await lamps.decide(
     pool.filter(w => w.kind === 'review of a book').slice(0, 2),

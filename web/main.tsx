@@ -45,6 +45,7 @@ const Gather = lazy(() => import('./stations/gather/gather').then(m => ({ defaul
 const Sift = lazy(() => import('./stations/sift/sift').then(m => ({ default: m.Sift })))
 const Trace = lazy(() => import('./stations/trace/trace').then(m => ({ default: m.Trace })))
 const Obtain = lazy(() => import('./stations/obtain/obtain').then(m => ({ default: m.Obtain })))
+const ShelfList = lazy(() => import('./stations/obtain/shelf-list').then(m => ({ default: m.ShelfList })))
 const Read = lazy(() => import('./stations/read/read').then(m => ({ default: m.Read })))
 const Compose = lazy(() => import('./stations/compose').then(m => ({ default: m.Compose })))
 const YourAccount = lazy(() => import('./account/your-account').then(m => ({ default: m.YourAccount })))
@@ -76,6 +77,7 @@ const router = createBrowserRouter([
           { path: 'sift', element: later(<Sift />) },
           { path: 'trace', element: later(<Trace />) },
           { path: 'obtain', element: later(<Obtain />) },
+          { path: 'obtain/shelf', element: later(<ShelfList />) },
           { path: 'read/:copy?', element: later(<Read />) },
           { path: 'compose', element: later(<Compose />) },
           { path: 'works/:work', element: <WorkPage /> },

@@ -310,6 +310,11 @@ export const system = createSystem(
   defaultConfig,
   defineConfig({
     globalCss: {
+      // a list that is taken along on paper: all of it, and nothing to press
+      '@media print': {
+        'header, [data-screen]': { display: 'none !important' },
+        ':has([data-shelf-list]), [data-shelf-list]': { height: 'auto !important', overflow: 'visible !important' },
+      },
       'html, body, #root': { height: '100%' },
       body: {
         bg: 'paper',

@@ -1,4 +1,4 @@
-import { addDays, daysInMonth, daySpan } from '../bib/dates'
+import { addDays, daysBetween, daysInMonth, daySpan } from '../bib/dates'
 import { normaliseIsbn, normaliseIssn } from '../bib/identifiers'
 import { foldTitle } from '../bib/fold'
 import type { Item } from '../bib/item'
@@ -154,6 +154,30 @@ export function decideTitle(item: Item, lines: readonly Holding[], today: string
     }
   }
   return answers
+}
+
+/** Days that are looked ahead for a wall to fall. */
+const AHEAD = 15 * 366
+
+/**
+ * The first day on which a line will cover an item that a moving wall keeps closed today; undefined where no wall is
+ * what closes it.
+ * @returns ISO date
+ */
+export function opensOn(item: Item, h: Holding, today: string): string | undefined {
+  const walls = readEmbargo(h.embargo ?? '') ?? []
+  if (!walls.some(w => w.way === 'P')) return undefined
+  const isOpen = (day: string) => decideCoverage(item, h, day).held === 'yes'
+  let last = addDays(today, AHEAD)
+  if (isOpen(today) || !isOpen(last)) return undefined
+  // walls only move on, so that it is found by halving
+  let first = today
+  while (addDays(first, 1) < last) {
+    const middle = addDays(first, Math.floor(daysBetween(first, last) / 2))
+    if (isOpen(middle)) last = middle
+    else first = middle
+  }
+  return last
 }
 
 /** Whether a line speaks of what stands on the shelves. */

@@ -2,7 +2,7 @@ import type { Facts, Item, Version } from '../bib/item'
 import { doiAddress } from '../bib/identifiers'
 import { familyName } from '../bib/names'
 import { addDays, daySpan, readDate } from '../bib/dates'
-import { decideTitle, isPrint, linesFor, sayIso, type CoverageAnswer } from './coverage'
+import { decideTitle, isPrint, linesFor, opensOn, sayIso, type CoverageAnswer } from './coverage'
 import { notKnown, type Profile } from './profile'
 import type { Ended, Walked } from './walk'
 
@@ -29,7 +29,11 @@ export interface Route {
   shelf?: { branch: string; call: string; note?: string }
   /** How it ended when it was last walked; what is said above then follows from it. */
   walked?: Tried
+  /** What was said of it before that. */
+  was?: Said
 }
+
+type Said = Pick<Route, 'evidence' | 'expected' | 'likely' | 'asks'>
 
 /** How a way ended that was walked. */
 export interface Tried extends Pick<Walked, 'ended' | 'said' | 'on' | 'opens' | 'terms' | 'chapters'> {
@@ -96,8 +100,8 @@ export function findRoutes(item: Item, facts: Facts, known: Known): RouteAnswer 
           asks: holding.free ? 'nothing' : 'signing in at the gate',
         })
   }
-  routes.push(...shelfRoutes(facts, held, today))
-  if (answers.length && !held.length) closed.push(...answers.map(a => a.said))
+  routes.push(...shelfRoutes(facts, held, today), ...laterRoutes(item, answers, known))
+  if (answers.length && !held.length) closed.push(...answers.map(a => withOpening(item, a, today)))
   if (!answers.length && !facts.shelf?.length)
     closed.push(library.unread?.length ? notKnown(library) : 'The home library does not hold this title.')
   const author = item.author?.[0]
@@ -113,6 +117,33 @@ export function findRoutes(item: Item, facts: Facts, known: Known): RouteAnswer 
     })
   }
   return { routes: inOrder(routes), closed }
+}
+
+/** What a line says, with the day on which its wall falls for the item. */
+function withOpening(item: Item, { said, holding }: CoverageAnswer, today: string): string {
+  const opens = opensOn(item, holding, today)
+  return opens ? `${said} It opens on ${sayIso(opens)}.` : said
+}
+
+/** What a moving wall closes today and opens before it is due. */
+function laterRoutes(item: Item, answers: readonly CoverageAnswer[], { today, due, resolver }: Known): Route[] {
+  return answers.flatMap(({ held, holding, said }): Route[] => {
+    const opens = held === 'no' && !isPrint(holding) ? opensOn(item, holding, today) : undefined
+    if (!opens || opens > due) return []
+    const url = item.DOI ? doiAddress(resolver, item.DOI) : (item.URL ?? holding.url)
+    return [
+      {
+        ...{
+          way: holding.free ? 'open' : 'gate',
+          version: 'version of record',
+          from: holding.publisher ?? holding.title,
+        },
+        ...(url ? { url } : {}),
+        evidence: `${said} It opens on ${sayIso(opens)}.`,
+        ...{ expected: opens, likely: HELD, asks: 'nothing but waiting' },
+      },
+    ]
+  })
 }
 
 /** Copies open to all: those that repositories have, and that which the description names. */
@@ -220,15 +251,29 @@ const BY_HAND: Partial<Record<Ended, string>> = {
   'by hand': 'opening it yourself',
 }
 
+/** What a way is told by from others of its work: where it begins, or where it stands. */
+export const wayKey = ({ way, url, from }: Pick<Route, 'way' | 'url' | 'from'>): string => url ?? `${way} ${from}`
+
 /**
  * Ways after one of them was walked: what it promised is taken back where it failed, so that the next one counts.
- * @param url where the way begins that was walked
+ * @param key of the way that was walked
+ * @param tried how it ended; without it the way is as it was before it was walked
  */
-export function afterWalk(routes: readonly Route[], url: string, tried: Tried): Route[] {
-  return inOrder(routes.map(r => (r.url === url ? { ...walkedRoute(r, tried), walked: tried } : r)))
+export function afterWalk(routes: readonly Route[], key: string, tried: Tried | undefined): Route[] {
+  return inOrder(
+    routes.map(r => {
+      if (wayKey(r) !== key) return r
+      const { walked: _, was, ...rest } = r
+      const before: Route = { ...rest, ...was }
+      if (!tried) return before
+      const { evidence, expected, likely, asks } = before
+      return { ...walkedRoute(before, tried), walked: tried, was: { evidence, expected, likely, asks } }
+    }),
+  )
 }
 
 function walkedRoute(r: Route, { ended, said, opens }: Tried): Route {
+  if (r.way === 'shelf' && ended === 'taken') return { ...r, evidence: said, asks: 'nothing more' }
   if (CLOSED.includes(ended)) return { ...r, evidence: said, likely: 0, asks: 'another way' }
   if (ended === 'embargo')
     return opens
@@ -245,7 +290,7 @@ const LIKELY_BY_HAND = 0.6
 /** What was found by walking on the same day stands when ways are looked for anew. */
 export function stillWalked(fresh: readonly Route[], before: readonly Route[], day: string): Route[] {
   return before.reduce<Route[]>(
-    (routes, { url, walked }) => (url && walked?.day === day ? afterWalk(routes, url, walked) : routes),
+    (routes, r) => (r.walked?.day === day ? afterWalk(routes, wayKey(r), r.walked) : routes),
     [...fresh],
   )
 }

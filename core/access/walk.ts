@@ -81,6 +81,8 @@ export interface Walk {
   signIn?: string
   /** Addresses of files that were held against the work before and are not it; those of this walk are added. */
   refused?: Set<string>
+  /** How a host is called, where it is reached under another name. */
+  called?: (host: string) => string
   /** Told of every step as it is made. */
   step?: (steps: readonly Step[]) => Promise<void>
 }
@@ -162,15 +164,15 @@ export async function walk(o: Walk): Promise<Walked> {
     const type = got.headers['content-type'] ?? ''
     const text = /html|xml|text\/plain|^$/i.test(type) ? got.text() : ''
     if (!/<\w/.test(text)) {
-      const said = got.bytes.length ? `${hostOf(url)} sent no PDF.` : `${hostOf(url)} sent nothing.`
-      await stop(nameOf(next), hindered(got, '', url) ?? { ended: 'by hand', said, on: url })
+      const said = got.bytes.length ? `${hostOf(o, url)} sent no PDF.` : `${hostOf(o, url)} sent nothing.`
+      await stop(nameOf(next), hindered(o, got, '', url) ?? { ended: 'by hand', said, on: url })
       continue
     }
     const page = readWebPage(text, url, got.headers.link)
-    const hindrance = hindranceOf(page, got, s, o.accepted)
+    const hindrance = hindranceOf(o, page, got, s)
     if (hindrance && !('ended' in hindrance)) {
       if (sent.has(hindrance.url)) {
-        const said = `${hostOf(url)} asks for its terms again and again.`
+        const said = `${hostOf(o, url)} asks for its terms again and again.`
         await stop(nameOf(next), { ended: 'by hand', said, on: url })
         continue
       }
@@ -194,7 +196,7 @@ export async function walk(o: Walk): Promise<Walked> {
       continue
     }
     if (!leads.length) {
-      await stop(nameOf(next), blockedOf(page, s))
+      await stop(nameOf(next), blockedOf(o, page, s))
       continue
     }
     await tell({ url, what: nameOf(next, isOf(page, s) === 'the work'), said: next.why || firstSaid(page, s) })
@@ -218,13 +220,17 @@ async function arrive(o: Walk, next: Next, seen: Set<string>): Promise<{ got: Go
       const got = await o.get({ url, ...(form === undefined ? {} : { form }) })
       const to = got.headers.location
       if (got.status < 300 || got.status > 399 || !to || !URL.canParse(to, url)) {
-        const stopped = statusStop(got, url)
+        const stopped = statusStop(o, got, url)
         return stopped ?? { got, url }
       }
       url = new URL(to, url).href
       form = undefined
       if (hop >= MOST_HOPS || seen.has(`${url} `))
-        return { ended: 'lost', said: `${hostOf(url)} sends from one address to the next without end.`, on: next.url }
+        return {
+          ended: 'lost',
+          said: `${hostOf(o, url)} sends from one address to the next without end.`,
+          on: next.url,
+        }
       seen.add(`${url} `)
     }
   } catch (e) {
@@ -235,15 +241,15 @@ async function arrive(o: Walk, next: Next, seen: Set<string>): Promise<{ got: Go
 }
 
 /** What an answer's status alone decides. */
-function statusStop(got: Got, url: string): Stop | undefined {
-  const host = hostOf(url)
+function statusStop(o: Naming, got: Got, url: string): Stop | undefined {
+  const host = hostOf(o, url)
   const wait = Number(got.headers['retry-after'])
   const later = Number.isFinite(wait) && wait > 0 ? { wait } : {}
   if (got.status === 429)
     return { ended: 'later', said: `${host} gives no more texts for the moment (429).`, on: url, ...later }
   if (got.status >= 500) {
     const page = /html/i.test(got.headers['content-type'] ?? 'html') ? w.plainWords(got.text().slice(0, 20_000)) : ''
-    if (w.says.challenge(page)) return challengeStop(url)
+    if (w.says.challenge(page)) return challengeStop(o, url)
     return { ended: 'later', said: `${host} is out of service for the moment (${got.status}).`, on: url, ...later }
   }
   if (got.status === 404 || got.status === 410)
@@ -251,16 +257,16 @@ function statusStop(got: Got, url: string): Stop | undefined {
   return undefined
 }
 
-const challengeStop = (on: string): Stop => ({
+const challengeStop = (o: Naming, on: string): Stop => ({
   ended: 'challenge',
-  said: `${hostOf(on)} asks whether a human is there. Open it yourself, and bring the file.`,
+  said: `${hostOf(o, on)} asks whether a human is there. Open it yourself, and bring the file.`,
   on,
 })
 
 /** What a page of few words says of itself. */
-function hindered(got: Got, words: string, url: string): Stop | undefined {
-  const host = hostOf(url)
-  if (w.says.challenge(words)) return challengeStop(url)
+function hindered(o: Naming, got: Got, words: string, url: string): Stop | undefined {
+  const host = hostOf(o, url)
+  if (w.says.challenge(words)) return challengeStop(o, url)
   if (w.says.sessionOver(words))
     return { ended: 'session over', said: `${host} says that the session is over.`, on: url }
   if (w.says.tooMany(words)) return { ended: 'later', said: `${host} gives no more texts for the moment.`, on: url }
@@ -271,16 +277,16 @@ function hindered(got: Got, words: string, url: string): Stop | undefined {
 
 /** What stands in the way on a page, or the form by which terms that were accepted are sent. */
 function hindranceOf(
+  o: Pick<Walk, 'called' | 'accepted'>,
   page: WebPage,
   got: Got,
   s: Sought,
-  accepted: ReadonlySet<string> | undefined,
 ): Stop | { url: string; form?: string } | undefined {
   const { url } = page
   const words = w.plainWords(`${page.title}. ${page.text}`)
   const of = isOf(page, s)
   if (words.length < SHORT && page.files.length === 0) {
-    const stopped = hindered(got, words, url)
+    const stopped = hindered(o, got, words, url)
     if (stopped && !(of === 'the work' && stopped.ended === 'later')) return stopped
   }
   if (of === 'another') {
@@ -289,15 +295,15 @@ function hindranceOf(
   }
   const terms = page.forms.find(isTerms(page))
   if (terms && !page.files.length) {
-    const host = hostOf(url)
-    if (accepted?.has(host)) return sendAccepted(terms)
+    const host = hostOf(o, url)
+    if (o.accepted?.has(host)) return sendAccepted(terms)
     const text = page.text.slice(0, 4000)
     return { ended: 'terms', said: `${host} asks you to accept its terms.`, on: url, terms: { host, text } }
   }
-  if (got.status >= 400) return blockedOf(page, s)
+  if (got.status >= 400) return blockedOf(o, page, s)
   const head = w.plainWords([page.title, page.headings[0] ?? ''].join('. '))
   if (words.length < SHORT && of === 'unknown' && w.says.notThere(`${head} ${words.slice(0, 200)}`))
-    return { ended: 'gone', said: `${hostOf(url)} says that there is no such page any more.`, on: url }
+    return { ended: 'gone', said: `${hostOf(o, url)} says that there is no such page any more.`, on: url }
   return undefined
 }
 
@@ -326,9 +332,9 @@ function sendAccepted(f: Form): { url: string; form?: string } {
 }
 
 /** Why a page that leads nowhere leads nowhere. */
-function blockedOf(page: WebPage, s: Sought): Stop {
+function blockedOf(o: Naming, page: WebPage, s: Sought): Stop {
   const { url: on } = page
-  const host = hostOf(on)
+  const host = hostOf(o, on)
   const words = w.plainWords(`${page.title}. ${page.text}`)
   const program = page.noscript || page.text.length < 200 ? w.plainWords(`${page.noscript} ${page.text}`) : ''
   if (w.says.embargo(words)) {
@@ -357,7 +363,11 @@ function opensOn(text: string): string | undefined {
   return said ? daySpan(readDate(said.replaceAll(' de ', ' ')))?.from : undefined
 }
 
-const hostOf = (url: string): string => new URL(url).hostname
+type Naming = Pick<Walk, 'called'>
+const hostOf = ({ called }: Naming, url: string): string => {
+  const { hostname } = new URL(url)
+  return called?.(hostname) ?? hostname
+}
 
 const isPdf = (bytes: Uint8Array): boolean => {
   // some servers put a few bytes before it
@@ -366,7 +376,7 @@ const isPdf = (bytes: Uint8Array): boolean => {
 }
 
 const NAMES: Record<Next['leads'], string> = {
-  start: 'the address',
+  start: 'the first page',
   form: 'past the terms',
   text: 'the text',
   article: 'the article',

@@ -4,7 +4,7 @@ import { change } from '../db/revision'
 import type { Serve } from '../serve/serve'
 import { giveCopy } from './copies'
 import { beginScan } from './scan-job'
-import { acceptTerms, walksOf } from './walks'
+import { acceptTerms, lookedOnShelf, walksOf } from './walks'
 import { dropCopy, enqueueFetching, enqueueFor, openCopy, openText, takeCopy, takeText, waysOf } from './obtain-service'
 
 /** Obtain: the ways to the texts of the kept works, fetching them, and copies the student brings. */
@@ -13,6 +13,7 @@ export function obtainRoutes(c: Context, serve: Serve): void {
   serve(api.lookForWays, ({ member, body, once }) => once(t => enqueueFor(c, member, body.works, t)))
   serve(api.fetchTexts, ({ member, body, once }) => once(t => enqueueFetching(c, member, body.works, t)))
   serve(api.walksOf, ({ member, params }) => walksOf(c, member.inquiryId, params.work))
+  serve(api.lookedOnShelf, ({ member, params, body }) => lookedOnShelf(c, member, params.work, body))
   serve(api.acceptTerms, ({ userId, body }) => acceptTerms(c, userId, body.host))
   serve(api.bringCopy, ({ member, params, file, once }) => once(t => takeCopy(c, member, params.work, file, t)))
   serve(api.bringText, ({ member, file, once }) => once(t => takeText(c, member, file, t)))

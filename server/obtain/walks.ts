@@ -1,5 +1,7 @@
+import type { Transaction } from 'sequelize'
 import { CookieJar } from 'tough-cookie'
-import { afterWalk, type Route, type Tried } from '../../core/access/routes'
+import { lasting, plainHost } from '../../core/access/links'
+import { afterWalk, wayKey, type Route, type Tried } from '../../core/access/routes'
 import { Refused, Unanswered, walk, type Got, type Step, type Walk, type Walked } from '../../core/access/walk'
 import { firstLetters } from '../../core/bib/clean'
 import type { Context } from '../base/context'
@@ -8,6 +10,8 @@ import { decodeXml } from '../base/decode'
 import { NotAllowed, OutsideError, type OutsideAnswer } from '../connect/http'
 import { deskDay } from '../db/desk-day'
 import { change } from '../db/revision'
+import { notFound } from '../base/problem'
+import type { Member } from '../sessions/member'
 import { countGateFile } from '../library/gate-model'
 import { throughGate } from '../library/gate-service'
 import { receiveCopy, type Received } from './copies'
@@ -137,12 +141,20 @@ export async function walkRoute(c: Context, o: Walking): Promise<Walked & Pick<T
     get: asker(c, gateCookie, signal),
     take: async (bytes, url) => {
       if (gateCookie) await countGateFile(c, userId, day)
-      const now = await receiveCopy(c, inquiryId, workId, Buffer.from(bytes), url, { signal: o.signal })
+      const now = await receiveCopy(
+        c,
+        inquiryId,
+        workId,
+        Buffer.from(bytes),
+        lasting(url, c.settings.outside.library.gate),
+        { signal: o.signal },
+      )
       if (now.outcome === 'refused') return { taken: false, said: now.said }
       got = now
       return { taken: true, said: now.said }
     },
     refused: o.refused,
+    called: host => plainHost(host, c.settings.outside.library.gate),
     accepted: await hostsAccepted(c, userId, day),
     ...(gateCookie ? { signIn: c.settings.outside.library.gate.signIn } : {}),
     step: o.watch,
@@ -159,15 +171,47 @@ export async function walkRoute(c: Context, o: Walking): Promise<Walked & Pick<T
       { inquiryId, workId, userId, url, byGate: gateCookie !== undefined, ended, said, steps, deskDay: day },
       { transaction: t },
     )
-    const row = await c.db.routes.findOne({ where: { workId }, transaction: t, lock: t.LOCK.UPDATE, raw: true })
-    if (row)
-      await c.db.routes.update(
-        { routes: afterWalk(row.routes, route.url!, tried) },
-        { where: { workId }, transaction: t },
-      )
-    await c.db.works.update({ revision }, { where: { id: workId }, transaction: t })
+    await keepTried(c, workId, wayKey(route), tried, t, revision)
   })
   return { ...walked, ...(tried.again ? { again: tried.again } : {}), ...(got ? { got } : {}) }
+}
+
+/** Writes down how a way ended, so that the ways of its work stand in a new order. @returns whether there is such a way */
+async function keepTried(
+  c: Context,
+  workId: number,
+  key: string,
+  tried: Tried | undefined,
+  transaction: Transaction,
+  revision: number,
+): Promise<boolean> {
+  const row = await c.db.routes.findOne({ where: { workId }, transaction, lock: transaction.LOCK.UPDATE, raw: true })
+  if (!row?.routes.some(r => wayKey(r) === key)) return false
+  await c.db.routes.update({ routes: afterWalk(row.routes, key, tried) }, { where: { workId }, transaction })
+  await c.db.works.update({ revision }, { where: { id: workId }, transaction })
+  return true
+}
+
+/**
+ * Keeps what a student saw at the shelf of a work. A book that they hold is no copy here: what stands in it is not
+ * read, so that it does not count as in hand.
+ * @throws Problem 404 where it stands on no such shelf
+ */
+export async function lookedOnShelf(
+  c: Context,
+  { inquiryId }: Pick<Member, 'inquiryId'>,
+  workId: number,
+  { branch, found }: { branch: string; found: boolean | null },
+): Promise<void> {
+  const day = await deskDay(c.db)
+  const said = found ? `You took it at ${branch}.` : `It was not on its shelf at ${branch}.`
+  const tried: Tried = { ended: found ? 'taken' : 'gone', said, on: branch, day }
+  await change(c, inquiryId, async (t, revision) => {
+    if (!(await c.db.works.scope('living').count({ where: { id: workId, inquiryId }, transaction: t })))
+      throw notFound()
+    const key = wayKey({ way: 'shelf', from: branch })
+    if (!(await keepTried(c, workId, key, found === null ? undefined : tried, t, revision))) throw notFound()
+  })
 }
 
 /** Seconds after which a server is asked again that did not say when; the shortest and the longest wait. */

@@ -126,6 +126,7 @@ export const route = like<Route>()({
   asks: text(),
   shelf: maybe(shape({ branch: text(), call: text(), note: string() })),
   walked: maybe(tried),
+  was: maybe(shape({ evidence: text(), expected: text(), likely: real(), asks: text() })),
 })
 export const proof = like<Proof>()({
   outcome: oneOf(OUTCOMES),

@@ -1,4 +1,4 @@
-import { mixed, number, object, string } from 'yup'
+import { boolean, mixed, number, object, string } from 'yup'
 import { item, kind, lineFields, OUTCOMES, partOfItem, proof, richRun, route, ruleAnswer } from './core-shapes'
 import { BYTES, endpoint } from './endpoint'
 import { begun, styleNames } from './inquiries'
@@ -94,6 +94,10 @@ export const obtainApi = {
         at: moment(),
       }),
     ),
+  }),
+  lookedOnShelf: endpoint('POST', '/inquiries/:inquiry/works/:work/shelf', {
+    does: 'Says whether a work was on its shelf: taken, not there, or (null) not looked for after all.',
+    body: object({ branch: string().required().max(500), found: boolean().nullable().defined() }),
   }),
   acceptTerms: endpoint('POST', '/terms', {
     does: 'Remembers for the day of the desk that the user accepted the terms of a platform.',

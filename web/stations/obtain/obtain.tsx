@@ -144,6 +144,11 @@ export function Obtain() {
           </Text>
           {mayWrite && (
             <>
+              {rows.some(r => r.routes?.some(x => x.way === 'shelf')) && (
+                <Button asChild size="sm" variant="outline">
+                  <Link to={`/inquiries/${inquiry.id}/obtain/shelf`}>Shelf list</Link>
+                </Button>
+              )}
               <ChooseTexts>Bring PDFs</ChooseTexts>
               <Button
                 size="sm"

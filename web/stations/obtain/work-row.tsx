@@ -52,6 +52,8 @@ function tellRow(row: Obtainable, doing: Doing, today: string, due: string | nul
           : 'no lawful way is known',
     }
   }
+  if (best.way === 'shelf' && best.walked)
+    return { bar: 'with you, in print', kind: 'today', on: today, head: 'In print', tail: best.evidence }
   const end = best.walked && best.walked.ended !== 'taken' ? END_WORDS[best.walked.ended] : undefined
   const when = whenOf(best, today)
   const by = best.way === 'open' ? `open, ${best.version}` : wayName(best).toLowerCase()

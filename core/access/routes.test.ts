@@ -1,0 +1,180 @@
+import { describe, expect, test } from '@jest/globals'
+import fc from 'fast-check'
+import type { Holding } from '../formats/kbart'
+import type { Item } from '../bib/item'
+import { opensOn } from './coverage'
+import { bestWay, doingOf } from './doing'
+import { letterToAuthor, mailOf } from './letter'
+import { afterWalk, findRoutes, inOrder, stillWalked, type Known, type Route, type Tried } from './routes'
+import { reach } from './reach'
+import { ENDS } from './walk'
+
+const day = '2026-10-05'
+const item = (year: number, more: Partial<Item> = {}): Item => ({
+  ...{ id: 'x', type: 'article-journal', title: 'Lit paths', ISSN: '9990-0017' },
+  issued: { 'date-parts': [[year, 3, 1]] },
+  ...more,
+})
+const line = (more: Partial<Holding> = {}): Holding => ({
+  ...{
+    line: 2,
+    free: false,
+    title: 'Night Paths',
+    printIdentifier: '9990-0017',
+    publisher: 'Tessary',
+    firstDate: '1998',
+  },
+  ...more,
+})
+const known = (holdings: Holding[], more: Partial<Known> = {}): Known => ({
+  ...{ library: { name: 'Halverane Library', holdings }, open: [] },
+  ...{ today: day, due: '2026-10-29', resolver: 'http://doi.example/' },
+  ...more,
+})
+const ways = (routes: readonly Route[]) => routes.map(r => `${r.way} ${r.url ?? ''}`.trim())
+
+describe('ways', () => {
+  test('a DOI leads to one platform; each of the others is begun at its own page', () => {
+    const { routes } = findRoutes(
+      item(2020, { DOI: '10.5555/a.1' }),
+      {},
+      known([line({ url: 'http://tessary.example/j/1' }), line({ publisher: 'Vault', url: 'http://vault.example/j' })]),
+    )
+    expect(ways(routes)).toEqual([
+      'gate http://doi.example/10.5555/a.1',
+      'gate http://tessary.example/j/1',
+      'gate http://vault.example/j',
+    ])
+  })
+  test('what stands on a shelf is a way, with branch and call number, also where no file names it', () => {
+    const shelf = [{ branch: 'Hill Branch', call: 'QL561 .W49 1989' }]
+    const { routes, closed } = findRoutes(item(1989), { shelf }, known([]))
+    expect(routes).toMatchObject([
+      { way: 'shelf', expected: day, evidence: 'Hill Branch, QL561 .W49 1989.', shelf: shelf[0] },
+    ])
+    expect(closed).toEqual([])
+    expect(reach(item(1989), { profiles: [], day, lookedUp: { proved: false, routes } }).reach).toBe('within reach')
+  })
+  test.each([
+    ['on loan until 2026-10-12', '2026-10-13'],
+    ['on loan until 12 October 2026', '2026-10-13'],
+    ['ausgeliehen bis 12.10.2026', '2026-10-13'],
+    ['on loan until 2026-09-01', day],
+    ['oversize', day],
+  ])('a copy that is “%s” can be had from %s on', (note, expected) => {
+    const { routes } = findRoutes(item(1989), { shelf: [{ branch: 'Hill', call: 'A 1', note }] }, known([]))
+    expect(routes[0]!.expected).toBe(expected)
+    expect(routes[0]!.likely < 0.9).toBe(expected > day)
+  })
+  test('a wall that falls before the due date is a way that comes later; one after it is told', () => {
+    const wall = [line({ embargo: 'P6M' })]
+    const soon = item(2026, { issued: { 'date-parts': [[2026, 5, 2]] }, DOI: '10.5555/a.1' })
+    expect(findRoutes(soon, {}, known(wall, { due: '2026-12-01' })).routes).toMatchObject([
+      { way: 'gate', expected: '2026-11-01', asks: 'nothing but waiting' },
+    ])
+    const late = findRoutes(soon, {}, known(wall))
+    expect(late.routes).toEqual([])
+    expect(late.closed[0]).toMatch(/It opens on 1 November 2026\.$/)
+  })
+})
+
+test('the day on which a wall falls is the first one on which the line covers the item', () => {
+  fc.assert(
+    fc.property(
+      fc.integer({ min: 1, max: 36 }),
+      fc.constantFrom('D', 'M', 'Y'),
+      fc.integer({ min: 0, max: 700 }),
+      (n, unit, back) => {
+        const of = new Date(Date.UTC(2026, 9, 5 - back)).toISOString().slice(0, 10)
+        const dated = item(2026, { issued: { 'date-parts': [of.split('-').map(Number)] } })
+        const wall = line({ embargo: `P${unit === 'D' ? n * 30 : unit === 'Y' ? Math.ceil(n / 6) : n}${unit}` })
+        const opens = opensOn(dated, wall, day)
+        const held = (on: string) => findRoutes(dated, {}, known([wall], { today: on, due: on })).routes.length > 0
+        if (opens === undefined) expect(held(day)).toBe(true)
+        else {
+          const before = new Date(Date.parse(opens) - 86_400_000).toISOString().slice(0, 10)
+          expect([held(before), held(opens)]).toEqual([false, true])
+        }
+      },
+    ),
+    { numRuns: 60 },
+  )
+})
+
+describe('ways that were walked', () => {
+  const tried = (ended: Tried['ended'], more: Partial<Tried> = {}): Tried => ({
+    ...{ ended, said: `It ended: ${ended}.`, on: 'http://tessary.example/a', day },
+    ...more,
+  })
+  const gate: Route = {
+    ...{ way: 'gate', version: 'version of record', from: 'Tessary', url: 'http://doi.example/1' },
+    ...{ evidence: 'Held.', expected: day, likely: 0.95, asks: 'signing in at the gate' },
+  }
+  const open: Route = {
+    ...gate,
+    way: 'open',
+    version: 'accepted manuscript',
+    from: 'Fennmark',
+    url: 'http://f.example/1',
+    likely: 0.97,
+  }
+  const row = (routes: Route[]) => ({
+    routes,
+    copies: [],
+    reach: reach(item(2020), { profiles: [], day, lookedUp: { proved: false, routes } }).reach,
+  })
+  const now = `${day}T10:00:00.000Z`
+
+  test('a promise that failed is taken back, and the next way is the best one', () => {
+    for (const ended of ['not paid', 'gone', 'wrong file', 'lost'] as const) {
+      const routes = afterWalk([gate, open], gate.url!, tried(ended))
+      expect(bestWay(routes)).toMatchObject({ way: 'open' })
+      expect(routes.at(-1)).toMatchObject({ way: 'gate', likely: 0, evidence: `It ended: ${ended}.` })
+      const left = row(afterWalk(routes, open.url!, tried(ended)))
+      expect([left.reach, doingOf(left, day, now)]).toEqual(['out of reach', 'no way in time'])
+    }
+  })
+  test.each([
+    ['terms', {}, 'waits for you'],
+    ['by chapter', {}, 'waits for you'],
+    ['challenge', {}, 'waits for you'],
+    ['sign in', {}, 'waits for you'],
+    ['by hand', {}, 'waits for you'],
+    ['session over', {}, 'fetch now'],
+    ['embargo', { opens: '2026-10-20' }, 'comes later'],
+    ['embargo', {}, 'no way in time'],
+    ['later', { again: `${day}T11:00:00.000Z` }, 'comes later'],
+    ['later', { again: `${day}T09:00:00.000Z` }, 'fetch now'],
+  ] as const)('after %s %j a text %s', (ended, more, doing) => {
+    expect(doingOf(row(afterWalk([gate], gate.url!, tried(ended, more))), day, now)).toBe(doing)
+  })
+  test('what was found stands on its day, and not beyond', () => {
+    const before = afterWalk([gate], gate.url!, tried('gone'))
+    expect(stillWalked([gate], before, day)).toEqual(before)
+    expect(stillWalked([gate], before, '2026-10-06')).toEqual([gate])
+  })
+  test('however walks end, no way is lost, and none becomes likelier', () => {
+    const ended = fc.constantFrom(...ENDS)
+    fc.assert(
+      fc.property(fc.array(fc.tuple(fc.boolean(), ended), { maxLength: 6 }), steps => {
+        let routes = inOrder([gate, open])
+        for (const [first, end] of steps) routes = afterWalk(routes, first ? gate.url! : open.url!, tried(end))
+        expect(routes.map(r => r.url).toSorted()).toEqual([gate.url, open.url].toSorted())
+        for (const r of routes) expect(r.likely).toBeLessThanOrEqual(r.way === 'gate' ? 0.95 : 0.97)
+      }),
+    )
+  })
+})
+
+test('a letter names the text, its place and its DOI, and fits a mail address', () => {
+  const of = item(2020, {
+    DOI: '10.5555/a.1',
+    'container-title': 'Night Paths',
+    volume: '3',
+    author: [{ family: 'Okafor', given: 'Ada' }],
+  })
+  const letter = letterToAuthor(of, 'Mira Lund')
+  expect(letter.text).toMatch(/^Dear Ada Okafor,\n\n.*“Lit paths” \(Night Paths, 3, 2020\)/)
+  expect(letter.text).toMatch(/Its DOI is 10\.5555\/a\.1\.\n\nWith thanks,\nMira Lund$/)
+  expect(decodeURIComponent(mailOf(letter))).toContain('subject=A copy of “Lit paths”&body=Dear Ada Okafor,\r\n')
+})

@@ -1,0 +1,156 @@
+import { Box, Button, Flex, Stack, Text } from '@chakra-ui/react'
+import { Link } from 'react-router'
+import { compareCalls } from '../../../core/access/call-number'
+import { bestWay } from '../../../core/access/doing'
+import type { Route } from '../../../core/access/routes'
+import { api, type Obtainable } from '../../../core/schema/api'
+import { useChange, useOf } from '../../api/hooks'
+import { useHere } from '../../frame/inquiry-frame'
+import { Empty, Failed, tellError, Waiting } from '../../frame/parts'
+import { wayName } from './way-words'
+
+interface OnShelf {
+  row: Obtainable
+  route: Route & { shelf: NonNullable<Route['shelf']> }
+}
+
+/** What stands where, in the order in which one walks along the shelves: by branch, then by call number. */
+function byBranch(rows: readonly Obtainable[]): [branch: string, list: OnShelf[]][] {
+  const all = rows
+    .filter(r => r.reach !== 'in hand')
+    .flatMap(row =>
+      (row.routes ?? []).flatMap(r => (r.way === 'shelf' && r.shelf ? { row, route: { ...r, shelf: r.shelf } } : [])),
+    )
+  const of = Map.groupBy(all, x => x.route.from)
+  return [...of]
+    .sort(([a], [b]) => a.localeCompare(b))
+    .map(([branch, list]) => [branch, list.sort((a, b) => compareCalls(a.route.shelf.call, b.route.shelf.call))])
+}
+
+/** A list to take along to the shelves, on paper or on a phone. */
+export function ShelfList() {
+  const { inquiry } = useHere()
+  const list = useOf(inquiry.id, api.ways)
+  if (list.isPending) return <Waiting what="Opening the shelf list" />
+  if (list.isError) return <Failed error={list.error} again={() => void list.refetch()} />
+  const branches = byBranch(list.data)
+  const back = <Link to={`/inquiries/${inquiry.id}/obtain`}>All ways</Link>
+  if (!branches.length)
+    return (
+      <Empty title="Nothing on a shelf" action={back}>
+        Books and theses that stand in the library come here with their call numbers, as soon as ways were looked for.
+      </Empty>
+    )
+  const count = branches.reduce((n, [, l]) => n + l.length, 0)
+  return (
+    <Box overflow="auto" h="full" data-shelf-list>
+      <Box maxW="820px" mx="auto" px={{ base: '12px', md: '24px' }} py="16px">
+        <Flex align="baseline" gap="12px" mb="10px" wrap="wrap">
+          <Text as="h1" fontFamily="serif" fontWeight="600" fontSize="21px" flex="1" minW="200px">
+            Shelf list{' '}
+            <Text as="span" fontFamily="sans" fontWeight="400" fontSize="14px" color="soft">
+              {count} at {branches.length === 1 ? 'one branch' : `${branches.length} branches`}
+            </Text>
+          </Text>
+          <Flex gap="12px" align="center" fontSize="13.5px" data-screen>
+            {back}
+            <Button size="xs" variant="outline" onClick={() => window.print()}>
+              Print
+            </Button>
+          </Flex>
+        </Flex>
+        {branches.map(([branch, list]) => (
+          <section key={branch} aria-label={branch}>
+            <Text
+              as="h2"
+              fontWeight="600"
+              fontSize="14px"
+              pt="14px"
+              pb="4px"
+              borderBottom="1px solid"
+              borderColor="line"
+            >
+              {branch}
+            </Text>
+            <ul style={{ listStyle: 'none' }}>
+              {list.map(x => (
+                <Standing key={`${x.row.id} ${x.route.shelf.call}`} {...x} />
+              ))}
+            </ul>
+          </section>
+        ))}
+      </Box>
+    </Box>
+  )
+}
+
+function Standing({ row, route }: OnShelf) {
+  const { inquiry, mayWrite } = useHere()
+  const say = useChange(inquiry.id, api.lookedOnShelf, (found: boolean | null) => ({
+    params: { work: row.id },
+    body: { branch: route.from, found },
+  }))
+  const found = route.walked && route.walked.ended === 'taken'
+  const missing = route.walked && !found
+  const next = missing ? bestWay(row.routes) : undefined
+  const tick = (value: boolean, label: string, on: boolean | undefined) => (
+    <Button
+      size="xs"
+      variant={on ? 'solid' : 'outline'}
+      colorPalette={on && !value ? 'rust' : 'vine'}
+      aria-pressed={Boolean(on)}
+      onClick={() => say.mutate(on ? null : value, { onError: tellError })}
+    >
+      {label}
+    </Button>
+  )
+  return (
+    <Flex
+      as="li"
+      gap="14px"
+      py="9px"
+      borderBottom="1px solid"
+      borderColor="hair"
+      align={{ base: 'flex-start', md: 'center' }}
+      direction={{ base: 'column', md: 'row' }}
+    >
+      <Text
+        fontFamily="serif"
+        fontWeight="600"
+        fontSize="17px"
+        lineHeight="24px"
+        w={{ md: '170px' }}
+        flex="none"
+        textDecoration={found ? 'line-through' : undefined}
+      >
+        {route.shelf.call}
+      </Text>
+      <Stack gap="1px" flex="1" minW="0">
+        <Text fontSize="14px" lineHeight="19px">
+          {row.title}
+        </Text>
+        <Text fontSize="12.5px" lineHeight="17px" color="soft">
+          {[row.authors, row.year].filter(Boolean).join(' · ')}
+        </Text>
+        {route.shelf.note && !found && (
+          <Text fontSize="12.5px" lineHeight="17px" color="amber">
+            {route.shelf.note}
+          </Text>
+        )}
+        {missing && (
+          <Text fontSize="12.5px" lineHeight="17px" color="rust">
+            {next
+              ? `Next: ${wayName(next).toLowerCase()}, ${next.from}.`
+              : 'There is no other way in time but its author.'}
+          </Text>
+        )}
+      </Stack>
+      {mayWrite && (
+        <Flex gap="6px" flex="none" data-screen>
+          {tick(true, 'Took it', found)}
+          {tick(false, 'Not there', missing)}
+        </Flex>
+      )}
+    </Flex>
+  )
+}
