@@ -311,9 +311,9 @@ export const system = createSystem(
   defineConfig({
     globalCss: {
       // a list that is taken along on paper: all of it, and nothing to press
-      '@media print': {
-        'header, [data-screen]': { display: 'none !important' },
-        ':has([data-shelf-list]), [data-shelf-list]': { height: 'auto !important', overflow: 'visible !important' },
+      'header, [data-screen]': { _print: { display: 'none !important' } },
+      ':has([data-shelf-list]), [data-shelf-list]': {
+        _print: { height: 'auto !important', overflow: 'visible !important' },
       },
       'html, body, #root': { height: '100%' },
       body: {

@@ -21,7 +21,8 @@ function byBranch(rows: readonly Obtainable[]): [branch: string, list: OnShelf[]
     .flatMap(row =>
       (row.routes ?? []).flatMap(r => (r.way === 'shelf' && r.shelf ? { row, route: { ...r, shelf: r.shelf } } : [])),
     )
-  const of = Map.groupBy(all, x => x.route.from)
+  const of = new Map<string, OnShelf[]>()
+  for (const x of all) of.set(x.route.from, [...(of.get(x.route.from) ?? []), x])
   return [...of]
     .sort(([a], [b]) => a.localeCompare(b))
     .map(([branch, list]) => [branch, list.sort((a, b) => compareCalls(a.route.shelf.call, b.route.shelf.call))])
