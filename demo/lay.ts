@@ -214,6 +214,9 @@ async function workOnLamps(): Promise<void> {
     'sailing',
     2016,
   )
+  // books are described more broadly than articles
+  const books = await lamps.sweep('title = moth* and (title = visit* or title = lamp* or title = courtship)', ['shelf'])
+  await lamps.bring(books)
   await lamps.bring(await lamps.sweep(query, ['broadleaf', 'lampyr', 'civic', 'fennmark', 'shelf']))
   const pool = await lamps.works()
   const onTopic = pool.filter(
@@ -221,8 +224,6 @@ async function workOnLamps(): Promise<void> {
   )
   const kept = spread(onTopic, 16)
   for (const w of kept) await lamps.decide([w], 'keep')
-  const books = await lamps.sweep('title = moth* and (title = visit* or title = lamp* or title = courtship)', ['shelf'])
-  await lamps.bring(books)
   for (const w of await lamps.fromShelves()) await lamps.decide([w], 'keep')
   await lamps.decide(pool.filter(w => w.kind === 'magazine').slice(0, 5), 'set aside', 'Not a research source')
   await lamps.decide(

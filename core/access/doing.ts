@@ -39,7 +39,7 @@ export function doingOf(
   if (!best) return 'no way in time'
   if (best.walked && YOURS.includes(best.walked.ended)) return 'waits for you'
   if (best.walked?.again && best.walked.again > now) return 'comes later'
-  if (row.reach === 'unsure') return 'not sure'
+  if (row.reach === 'unsure') return best.expected > today ? 'comes later' : 'not sure'
   if (row.reach === 'out of reach') return 'no way in time'
   if (best.expected > today) return 'comes later'
   return isFetchable(best, today) ? 'fetch now' : 'at the shelf'

@@ -202,7 +202,7 @@ function shelfRoutes(facts: Facts, held: readonly CoverageAnswer[], today: strin
       expected: away ? addDays(back, 1) : today,
       likely: away ? MAYBE_BACK : HELD,
       asks: away ? 'waiting until it is back' : 'going to the shelf',
-      shelf,
+      shelf: { ...shelf, ...(shelf.note ? { note: sayDates(shelf.note) } : {}) },
     }
   })
   if (recorded.length) return recorded
@@ -220,6 +220,9 @@ function shelfRoutes(facts: Facts, held: readonly CoverageAnswer[], today: strin
 }
 /** Books come back late, or are renewed. */
 const MAYBE_BACK = 0.6
+
+/** A note as it is read: catalogues write days by digits alone. */
+const sayDates = (note: string): string => note.replace(/\b\d{4}-\d{2}-\d{2}\b/g, sayIso)
 
 /** The last day of a loan, as a note on a shelf says it. */
 function loanEnd(note: string | undefined): string | undefined {

@@ -35,7 +35,11 @@ export function ShelfList() {
   if (list.isPending) return <Waiting what="Opening the shelf list" />
   if (list.isError) return <Failed error={list.error} again={() => void list.refetch()} />
   const branches = byBranch(list.data)
-  const back = <Link to={`/inquiries/${inquiry.id}/obtain`}>All ways</Link>
+  const back = (
+    <Button asChild size="xs" variant="ghost">
+      <Link to={`/inquiries/${inquiry.id}/obtain`}>All ways</Link>
+    </Button>
+  )
   if (!branches.length)
     return (
       <Empty title="Nothing on a shelf" action={back}>
