@@ -94,7 +94,7 @@ export function findRoutes(item: Item, facts: Facts, known: Known): RouteAnswer 
           version: 'version of record',
           from: holding.publisher ?? holding.title,
           ...(url ? { url } : {}),
-          evidence: said,
+          evidence: url && i === 0 && url !== begin[0] ? `From the title’s own page. ${said}` : said,
           expected: today,
           likely: a.held === 'yes' ? HELD : UNSURE,
           asks: holding.free ? 'nothing' : 'signing in at the gate',

@@ -297,7 +297,10 @@ function hindranceOf(
   if (terms && !page.files.length) {
     const host = hostOf(o, url)
     if (o.accepted?.has(host)) return sendAccepted(terms)
-    const text = page.text.slice(0, 4000)
+    // what is to be pressed there is no part of them
+    const pressed = new Set(terms.buttons.map(b => b.text))
+    const lines = page.text.split('\n').filter(line => !pressed.has(line))
+    const text = lines.join('\n').slice(0, 4000)
     return { ended: 'terms', said: `${host} asks you to accept its terms.`, on: url, terms: { host, text } }
   }
   if (got.status >= 400) return blockedOf(o, page, s)

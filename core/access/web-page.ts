@@ -45,7 +45,7 @@ export interface WebPage {
   onward?: string
   anchors: readonly Anchor[]
   forms: readonly Form[]
-  /** Its words as they are read. */
+  /** Its words as they are read, a line a block. */
   text: string
   /** Words for those whose browser runs no programs. */
   noscript: string
@@ -253,7 +253,7 @@ export function readWebPage(html: string, url: string, link = ''): WebPage {
     ...{ url, title: plain(title), headings, metas, frames, anchors, forms },
     files: [...new Set([...linked(link, to), ...(told ? [told] : []), ...named, ...shown])],
     ...(onward && onward !== url ? { onward } : {}),
-    text: plain(text),
+    text: text.split('\n').map(plain).filter(Boolean).join('\n'),
     noscript: plain(noscript),
   }
 }

@@ -10,16 +10,16 @@ import { isUnderWay } from '../../frame/job-meter'
 import { Meter } from '../../frame/parts'
 import { END_WORDS } from './way-words'
 
-const OTHER_WORDS: Partial<Record<Fetched['state'], { said: string; voice: string }>> = {
-  proved: { said: 'proved', voice: 'vine' },
-  doubtful: { said: 'doubtful', voice: 'amber' },
-  'gate needed': { said: 'behind the gate', voice: 'slate' },
-  limit: { said: 'over the card’s limit', voice: 'slate' },
-  'no route': { said: 'without a way today', voice: 'soft' },
+const OTHER_WORDS: Partial<Record<Fetched['state'], { many: string; voice: string }>> = {
+  proved: { many: 'proved', voice: 'vine' },
+  doubtful: { many: 'doubtful', voice: 'amber' },
+  'gate needed': { many: 'behind the gate', voice: 'slate' },
+  limit: { many: 'over the card’s limit', voice: 'slate' },
+  'no route': { many: 'without a way today', voice: 'soft' },
 }
 const wordsOf = (state: Fetched['state']) => OTHER_WORDS[state] ?? END_WORDS[state as Ended]
 
-export const worksOf = (job: Job | undefined): Fetched[] =>
+const worksOf = (job: Job | undefined): Fetched[] =>
   ((job?.result?.works ?? job?.progress.works) as Fetched[] | undefined) ?? []
 
 /** What is being fetched, or was last: in a line, and of each text what became of it where that is asked for. */
@@ -73,7 +73,7 @@ export function Run({
           {!live &&
             states.map(s => (
               <Text key={s} as="span" color={wordsOf(s).voice} fontWeight="600" ml="12px">
-                {done.filter(w => w.state === s).length} {wordsOf(s).said}
+                {done.filter(w => w.state === s).length} {wordsOf(s).many}
               </Text>
             ))}
         </Text>
@@ -116,7 +116,7 @@ export function Run({
           {failed.map(w => (
             <Text key={w.work} fontSize="12.5px" lineHeight="18px">
               <Text as="span" color={wordsOf(w.state).voice} fontWeight="600">
-                {wordsOf(w.state).said}
+                {wordsOf(w.state).many}
               </Text>{' '}
               <i>{w.title}</i>: {w.said}
             </Text>

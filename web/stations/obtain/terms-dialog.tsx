@@ -54,6 +54,7 @@ export function TermsDialog({
         fontFamily="serif"
         fontSize="14px"
         lineHeight="20px"
+        whiteSpace="pre-line"
         tabIndex={0}
         role="region"
         aria-label="The terms"

@@ -33,19 +33,19 @@ export const DOING_WORDS: Record<Doing, Said> = {
   'in hand': { name: 'In hand', does: 'each proved by its own text' },
 }
 
-/** Where a walk ended, in few words, and in which voice it is said. */
-export const END_WORDS: Record<Ended, { said: string; voice: 'vine' | 'amber' | 'rust' | 'slate' }> = {
-  taken: { said: 'it came', voice: 'vine' },
-  terms: { said: 'asks for its terms', voice: 'amber' },
-  'sign in': { said: 'asks to sign in there', voice: 'amber' },
-  'session over': { said: 'the gate’s session was over', voice: 'slate' },
-  challenge: { said: 'asks for a human', voice: 'amber' },
-  later: { said: 'out of service', voice: 'slate' },
-  embargo: { said: 'not open yet', voice: 'slate' },
-  'not paid': { said: 'not licensed', voice: 'rust' },
-  'by chapter': { said: 'comes by chapter', voice: 'amber' },
-  'by hand': { said: 'goes on by hand', voice: 'amber' },
-  'wrong file': { said: 'gave another file', voice: 'rust' },
-  gone: { said: 'dead address', voice: 'rust' },
-  lost: { said: 'no link to the text', voice: 'rust' },
+/** Where a walk ended, in few words: of one way, and of a number of texts; and in which voice it is said. */
+export const END_WORDS: Record<Ended, { said: string; many: string; voice: 'vine' | 'amber' | 'rust' | 'slate' }> = {
+  taken: { said: 'it came', many: 'came', voice: 'vine' },
+  terms: { said: 'asks for its terms', many: 'with terms to read', voice: 'amber' },
+  'sign in': { said: 'asks to sign in there', many: 'behind another sign-in', voice: 'amber' },
+  'session over': { said: 'the gate’s session was over', many: 'behind the gate', voice: 'slate' },
+  challenge: { said: 'asks for a human', many: 'that ask for a human', voice: 'amber' },
+  later: { said: 'out of service', many: 'out of service', voice: 'slate' },
+  embargo: { said: 'not open yet', many: 'not open yet', voice: 'slate' },
+  'not paid': { said: 'not licensed', many: 'not licensed', voice: 'rust' },
+  'by chapter': { said: 'comes by chapter', many: 'by chapter', voice: 'amber' },
+  'by hand': { said: 'goes on by hand', many: 'to go on by hand', voice: 'amber' },
+  'wrong file': { said: 'gave another file', many: 'with a wrong file', voice: 'rust' },
+  gone: { said: 'dead address', many: 'with a dead address', voice: 'rust' },
+  lost: { said: 'no link to the text', many: 'without a link to the text', voice: 'rust' },
 }
