@@ -4,7 +4,7 @@ import { createContext, useContext, useMemo, type ReactNode } from 'react'
 import { daysBetween } from '../../../core/bib/dates'
 
 /** Mark, work, time, best way. */
-export const COLUMNS = { base: '24px 1fr 116px', lg: '24px minmax(280px, 1.25fr) minmax(220px, 1.3fr) 250px' }
+export const COLUMNS = { base: '20px 1fr 96px', lg: '24px minmax(280px, 1.25fr) minmax(220px, 1.3fr) 250px' }
 
 interface Scale {
   today: string
@@ -21,16 +21,22 @@ const iso = (d: Date): string => format(d, 'yyyy-MM-dd')
 const SPAN = 30
 const AFTER = 5
 
+/** Days that two words in the head stand apart at least, as a share of all. */
+const APART = 0.14
+const DUE_APART = 0.11
+
 /** The days across which works stand: from today to a while after the due date. */
 export function Time({ today, due, children }: { today: string; due: string | null; children: ReactNode }) {
   const scale = useMemo((): Scale => {
     const span = due ? Math.max(14, daysBetween(today, due) + AFTER) : SPAN
+    const share = (day: string) => Math.max(0, Math.min(span, daysBetween(today, day))) / span
+    const weeks = Math.ceil((span * APART) / 7)
     return {
       ...{ today, due },
-      at: day => `${(Math.max(0, Math.min(span, daysBetween(today, day))) / span) * 100}%`,
-      ticks: Array.from({ length: Math.floor(span / 7) + 1 }, (_, i) => addDays(parseISO(today), i * 7)).filter(
-        (d, i) => i > 0 && (!due || Math.abs(daysBetween(iso(d), due)) > 2) && i * 7 < span - 2,
-      ),
+      at: day => `${share(day) * 100}%`,
+      ticks: Array.from({ length: Math.floor(span / 7 / weeks) }, (_, i) =>
+        addDays(parseISO(today), (i + 1) * 7 * weeks),
+      ).filter(d => share(iso(d)) < 1 - APART / 2 && (!due || Math.abs(share(iso(d)) - share(due)) > DUE_APART)),
     }
   }, [today, due])
   return <ScaleContext value={scale}>{children}</ScaleContext>
@@ -42,15 +48,13 @@ export function TimeHead() {
   return (
     <Box position="relative" h="18px" display={{ base: 'none', lg: 'block' }}>
       <Box position="absolute" left="0" color="ink" fontWeight="600" whiteSpace="nowrap">
-        today, {format(parseISO(today), 'd MMM')}
+        today
       </Box>
-      {ticks
-        .filter(d => daysBetween(today, iso(d)) > 6)
-        .map(d => (
-          <Box key={iso(d)} position="absolute" left={at(iso(d))} transform="translateX(-50%)" whiteSpace="nowrap">
-            {format(d, 'd MMM')}
-          </Box>
-        ))}
+      {ticks.map(d => (
+        <Box key={iso(d)} position="absolute" left={at(iso(d))} transform="translateX(-50%)" whiteSpace="nowrap">
+          {format(d, 'd MMM')}
+        </Box>
+      ))}
       {due && (
         <Box position="absolute" left={at(due)} transform="translateX(-50%)" color="rust" fontWeight="600">
           due {format(parseISO(due), 'd')}

@@ -149,7 +149,16 @@ export function WorkRow({
             {told.bar}
           </Bar>
         </TimeCell>
-        <Flex fontSize="13px" lineHeight="17px" gap="6px" align="center" justify="space-between" minW="0">
+        <Flex
+          fontSize="13px"
+          lineHeight="17px"
+          gap="6px"
+          direction={{ base: 'column', lg: 'row' }}
+          align={{ base: 'flex-start', lg: 'center' }}
+          justify="space-between"
+          minW="0"
+          py={{ base: '6px', lg: '0' }}
+        >
           <Box minW="0">
             {copy ? (
               <Link
