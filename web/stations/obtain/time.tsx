@@ -44,7 +44,7 @@ export function Time({ today, due, children }: { today: string; due: string | nu
 
 /** The head of the time column. */
 export function TimeHead() {
-  const { today, due, at, ticks } = useScale()
+  const { due, at, ticks } = useScale()
   return (
     <Box position="relative" h="18px" display={{ base: 'none', lg: 'block' }}>
       <Box position="absolute" left="0" color="ink" fontWeight="600" whiteSpace="nowrap">
