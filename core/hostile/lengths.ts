@@ -1,3 +1,8 @@
+import { compareCalls } from '../access/call-number'
+import { lasting } from '../access/links'
+import { plainWords, readPlace, says } from '../access/page-words'
+import { chaptersOf, leadsOf, sought } from '../access/web-links'
+import { readWebPage } from '../access/web-page'
 import { appraise } from '../appraise/kind'
 import { leadOf } from '../appraise/leads'
 import { signsOf } from '../appraise/signs'
@@ -170,11 +175,28 @@ export const READERS: Record<string, (text: string) => unknown> = {
     texts.add(1, [t, t])
     return texts.find({ kind: 'clause', relation: '=', modifiers: [], term: 'moth*' })
   },
+  'a page of the web': t => pageRead(t),
+  'a page of the web, in its links': t =>
+    pageRead(
+      `<title>${text(t)}</title><h1>${text(t)}</h1><p>${text(t)} <a href="/a">${text(t)}</a><a href="${text(t)}">pdf</a>`,
+    ),
+  'a page of the web, in its forms': t => pageRead(`<form><p>${text(t)}<button>${text(t)}</button></form>`),
+  'what a page says': t => [readPlace(plainWords(t)), ...Object.values(says).map(f => f(plainWords(t)))],
+  lasting: t => lasting(`http://a.example/${t}?${t}`, { suffix: t }),
+  compareCalls: t => compareCalls(t, `${t}1`),
   parseCql,
   matchSpans: t => matchSpans({ kind: 'clause', relation: 'any', modifiers: [], term: 'moth* lamp' }, t),
   writeBibtex: t => writeBibtex(item({ title: t, abstract: t, author: [{ family: t }], URL: t }), 'k'),
   writeRis: t => writeRis(item({ title: t, abstract: t, author: [{ family: t }], URL: t }), 'k'),
   ...Object.fromEntries(FIELDS.map(f => [`readField ${f}`, (t: string) => readField(f, t)])),
+}
+
+const pageRead = (html: string): unknown => {
+  const page = readWebPage(html, 'http://a.example/b', html.slice(0, 4000))
+  return [
+    leadsOf(page, sought(item({ title: html.slice(0, 200), volume: '3', issue: '2', page: '1-9' })), {}),
+    chaptersOf(page),
+  ]
 }
 
 const drawn = (lines: readonly string[]): DrawnPage => ({

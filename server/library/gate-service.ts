@@ -82,7 +82,8 @@ export async function lookAtGate(c: Context, userId: number): Promise<void> {
   const { resolver, library } = c.settings.outside
   try {
     const answer = await c.outside(throughGate(c, resolver), { hops: 0, gateCookie: cookie })
-    const to = String(answer.headers.location ?? '')
+    const location = String(answer.headers.location ?? '')
+    const to = URL.canParse(location, answer.url) ? new URL(location, answer.url).href : ''
     if (to.startsWith(library.gate.signIn) || answer.status === 401) await forget(c, userId)
   } catch (e) {
     // a gate that does not answer says nothing of the session

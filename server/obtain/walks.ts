@@ -22,6 +22,8 @@ const SILENCE = 30_000
 /** Bytes of a text, and milliseconds of one walk. */
 const LARGEST_TEXT = 60_000_000
 const LONGEST = 180_000
+/** Bytes of a page that are read. */
+const LARGEST_PAGE = 3_000_000
 
 /** What asking needs of the application. */
 export interface Outgoing {
@@ -97,7 +99,7 @@ const gotOf = ({ status, headers, body }: OutsideAnswer): Got => {
     status,
     headers: Object.fromEntries(Object.entries(headers).map(([k, v]) => [k, one(v)])),
     bytes: body,
-    text: () => decodeHtml(body, one(headers['content-type'])),
+    text: () => decodeHtml(body.subarray(0, LARGEST_PAGE), one(headers['content-type'])),
   }
 }
 
@@ -133,6 +135,7 @@ export async function walkRoute(c: Context, o: Walking): Promise<Walked & Pick<T
   const work = await c.db.works.findOne({ where: { id: workId, inquiryId }, attributes: ['item'], raw: true })
   const day = await deskDay(c.db)
   let got: Received | undefined
+  const plainStep = (s: Step): Step => ({ ...s, url: lasting(s.url, c.settings.outside.library.gate) })
   const signal = AbortSignal.any([o.signal, AbortSignal.timeout(LONGEST)])
   const began = Date.now()
   const walked = await walk({
@@ -157,15 +160,16 @@ export async function walkRoute(c: Context, o: Walking): Promise<Walked & Pick<T
     called: host => plainHost(host, c.settings.outside.library.gate),
     accepted: await hostsAccepted(c, userId, day),
     ...(gateCookie ? { signIn: c.settings.outside.library.gate.signIn } : {}),
-    step: o.watch,
+    step: steps => o.watch(steps.map(plainStep)),
   }).catch((e: unknown): Walked => {
     if (o.signal.aborted || !signal.aborted) throw e
     const said = `It took longer than ${Math.round((Date.now() - began) / 60_000)} minutes, and was broken off.`
     return { ended: 'later', said, steps: [], on: route.url! }
   })
+  const steps = walked.steps.map(plainStep)
   const tried = triedOf(walked, day)
   await change(c, inquiryId, async (t, revision) => {
-    const { ended, said, steps } = walked
+    const { ended, said } = walked
     const url = firstLetters(route.url!, 1000)
     await c.db.wayWalks.create(
       { inquiryId, workId, userId, url, byGate: gateCookie !== undefined, ended, said, steps, deskDay: day },
@@ -173,7 +177,7 @@ export async function walkRoute(c: Context, o: Walking): Promise<Walked & Pick<T
     )
     await keepTried(c, workId, wayKey(route), tried, t, revision)
   })
-  return { ...walked, ...(tried.again ? { again: tried.again } : {}), ...(got ? { got } : {}) }
+  return { ...walked, steps, ...(tried.again ? { again: tried.again } : {}), ...(got ? { got } : {}) }
 }
 
 /** Writes down how a way ended, so that the ways of its work stand in a new order. @returns whether there is such a way */

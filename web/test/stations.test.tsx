@@ -7,9 +7,8 @@ import type { Bibliography } from '../../core/schema/api'
 import { Brief } from '../stations/brief'
 import { Compose } from '../stations/compose'
 import { Inquiries } from '../stations/inquiries'
-import { Obtain } from '../stations/obtain/obtain'
 import { Sift } from '../stations/sift/sift'
-import { answers, inquiry, open, posted, sent, work } from './rig'
+import { answers, inquiry, open, posted, sent } from './rig'
 
 describe('Sift', () => {
   beforeEach(() => {
@@ -57,119 +56,6 @@ describe('Sift', () => {
     expect(screen.getByText('You may look at this inquiry, but not change it.')).toBeInTheDocument()
     await userEvent.keyboard('j')
     expect(posted('/inquiries/1/decisions')).toHaveLength(0)
-  })
-})
-
-describe('Obtain', () => {
-  const route = (more = {}) => ({
-    way: 'gate',
-    version: 'version of record',
-    from: 'Tessary Journals',
-    url: 'http://doi.example/x',
-    evidence: 'Held from 2004; yours is of 2020: yes.',
-    expected: '2026-10-05',
-    likely: 0.95,
-    asks: 'signing in',
-    ...more,
-  })
-  test('sets each work’s best way against the due date', async () => {
-    answers['GET /inquiries/1/routes'] = [
-      {
-        ...work(3, { state: 'kept', reach: 'within reach' }),
-        routes: [route()],
-        closed: [],
-        trouble: null,
-        copies: [],
-      },
-      {
-        ...work(4, { state: 'kept', reach: 'out of reach' }),
-        routes: [],
-        closed: ['Held from 1951 to 1999; yours is of 2024: no.'],
-        trouble: null,
-        copies: [],
-      },
-      {
-        ...work(5, { state: 'kept', reach: 'in hand' }),
-        routes: [],
-        closed: [],
-        trouble: null,
-        copies: [{ id: 8, outcome: 'proved', version: 'preprint', pages: 7, said: [] }],
-      },
-    ]
-    answers['POST /inquiries/1/retrievals'] = { job: 3 }
-    answers['GET /gate'] = { library: 'Halverane Library', terms: '', hint: 'Take the card of the lamp.', until: null }
-    open(Obtain, 'obtain')
-    expect(await screen.findByText('1 of 3 in hand.')).toBeInTheDocument()
-    expect(screen.getByText('Through the gate')).toBeInTheDocument()
-    expect(screen.getByText('No way in time')).toBeInTheDocument()
-    expect(screen.getByRole('link', { name: 'Read it' })).toHaveAttribute('href', '/inquiries/1/read/8')
-    // what is behind the gate waits for signing in, and is fetched with it
-    await userEvent.click(screen.getByRole('button', { name: 'Fetch 1 now' }))
-    expect(await screen.findByText('This text is behind the gate.')).toBeInTheDocument()
-    expect(screen.getByText('Take the card of the lamp.')).toBeInTheDocument()
-    expect(posted('/inquiries/1/retrievals')).toHaveLength(0)
-    answers['POST /gate'] = { library: 'Halverane Library', terms: '', hint: null, until: '2026-10-05T12:00:00.000Z' }
-    await userEvent.type(screen.getByLabelText('Card number'), 'HV-204417')
-    await userEvent.type(screen.getByLabelText('Password of the card'), 'moonlit-garden')
-    await userEvent.click(screen.getByRole('button', { name: 'Sign in and fetch' }))
-    await waitFor(() => expect(posted('/inquiries/1/retrievals')[0]!.body).toEqual({ works: [3] }))
-  })
-  test('without signing in, what is open to all can be fetched alone', async () => {
-    const row = (id: number, way: string) => ({
-      ...work(id, { state: 'kept', reach: 'within reach' }),
-      routes: [route({ way })],
-      closed: [],
-      trouble: null,
-      copies: [],
-    })
-    answers['GET /inquiries/1/routes'] = [row(3, 'gate'), row(4, 'open'), row(5, 'gate')]
-    answers['POST /inquiries/1/retrievals'] = { job: 3 }
-    open(Obtain, 'obtain')
-    await userEvent.click(await screen.findByRole('button', { name: 'Fetch 3 now' }))
-    expect(await screen.findByText('2 of the 3 texts are behind the gate.')).toBeInTheDocument()
-    await userEvent.click(screen.getByRole('button', { name: 'Fetch the open one only' }))
-    await waitFor(() => expect(posted('/inquiries/1/retrievals')[0]!.body).toEqual({ works: [4] }))
-  })
-  test('without a due date a work with no way is simply out of reach', async () => {
-    const out = {
-      ...work(4, { state: 'kept', reach: 'out of reach' }),
-      routes: [],
-      closed: [],
-      trouble: null,
-      copies: [],
-    }
-    answers['GET /inquiries/1/routes'] = [out]
-    answers['GET /inquiries/1'] = { ...inquiry, due: null }
-    open(Obtain, 'obtain')
-    expect(await screen.findByText('No way')).toBeInTheDocument()
-    expect(screen.getByText('· 1 out of reach')).toBeInTheDocument()
-    expect(screen.queryByText(/in time/)).toBeNull()
-  })
-  test('a way that is not sure is called so wherever it stands, and is not fetched with the others', async () => {
-    const why = 'Not sure: its file says “1 year” of an embargo. Held from 1998; yours is of 2024.'
-    answers['GET /inquiries/1/routes'] = [
-      {
-        ...work(3, { state: 'kept', reach: 'unsure' }),
-        routes: [route({ likely: 0.5, evidence: why })],
-        closed: [],
-        trouble: null,
-        copies: [],
-      },
-    ]
-    open(Obtain, 'obtain')
-    expect(await screen.findByText('perhaps today, through the gate')).toBeInTheDocument()
-    expect(screen.getByText('Not sure')).toBeInTheDocument()
-    expect(screen.getByTitle(why)).toHaveTextContent('Not sure: its file says')
-    expect(screen.queryByRole('button', { name: /^Fetch \d+ now/ })).toBeNull()
-  })
-  test('looks for ways of what was not looked up', async () => {
-    answers['GET /inquiries/1/routes'] = [
-      { ...work(3, { state: 'kept' }), routes: null, closed: [], trouble: null, copies: [] },
-    ]
-    answers['POST /inquiries/1/routes'] = { job: 3 }
-    open(Obtain, 'obtain')
-    await userEvent.click(await screen.findByRole('button', { name: 'Look for ways (1)' }))
-    await waitFor(() => expect(posted('/inquiries/1/routes')[0]!.body).toEqual({ works: [3] }))
   })
 })
 

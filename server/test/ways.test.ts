@@ -1,0 +1,278 @@
+import { afterAll, beforeAll, expect, test } from '@jest/globals'
+import { randomUUID } from 'node:crypto'
+import express, { type Request, type Response } from 'express'
+import { PDFDocument, StandardFonts } from 'pdf-lib'
+import type { Fetched } from '../../core/access/fetched'
+import type { Obtainable } from '../../core/schema/api'
+import { standOn } from '../db/desk-day'
+import { newInquiry, openDesk, type Desk } from './desk'
+
+/** A platform behind a gate, both in manners of their own; what each article does is said by its number. */
+const TITLES = {
+  plain: 'What a plain lamp does to dusk',
+  terms: 'Terms of light in a harbour',
+  wrong: 'The wrong lamp in the right street',
+  busy: 'Busy moths at a closed window',
+  members: 'Members of a lamplit society',
+  elsewhere: 'Elsewhere, a second harbour of lamps',
+  guarded: 'A guarded garden after dark',
+  slow: 'Slow lamps along a canal',
+}
+type Manner = keyof typeof TITLES
+const manners = Object.keys(TITLES) as Manner[]
+const doiOf = (m: Manner) => `10.5555/ways.${m}`
+
+async function pdfOf(title: string, doi: string): Promise<Buffer> {
+  const doc = await PDFDocument.create()
+  const font = await doc.embedFont(StandardFonts.TimesRoman)
+  const head = [title, 'Mara Lune and Ida Sand', 'Night Lamps 12 (3), 2020, 40-49', `doi: ${doi}`, 'Introduction']
+  for (let n = 0; n < 10; n++) {
+    const page = doc.addPage()
+    const words = Array.from(
+      { length: 34 },
+      (_, i) => `In night ${n * 34 + i + 1} the moths at each lamp were counted.`,
+    )
+    for (const [i, line] of [...(n ? [] : head), ...words].entries())
+      page.drawText(line, { x: 72, y: 780 - i * 18, size: i || n ? 11 : 18, font })
+  }
+  return Buffer.from(await doc.save())
+}
+
+const GATE = 'gate.halverane.example'
+const BEHIND = `lanternhill-example.${GATE}`
+/** Sessions that the gate knows; every cookie that each host was sent; what holds the slow one. */
+let session = ''
+const cookies: Record<string, string[]> = {}
+let release: (() => void) | undefined
+const html = (res: Response, title: string, body: string) =>
+  res.type('html').send(`<!doctype html><title>${title}</title><body>${body}`)
+const signedIn = (req: Request) => Boolean(session) && (req.headers.cookie ?? '').includes(session)
+
+const outside = express()
+outside.use((req, _, next) => {
+  const host = req.hostname
+  ;(cookies[host] ??= []).push(req.headers.cookie ?? '')
+  next()
+})
+const on = (host: string, handle: (req: Request, res: Response) => unknown) =>
+  outside.use((req, res, next) => {
+    if (req.hostname !== host) return next()
+    void Promise.resolve(handle(req, res)).catch(next)
+  })
+on('library.halverane.example', (_, res) =>
+  res
+    .type('text/tab-separated-values')
+    .send(
+      'publication_title\tprint_identifier\tonline_identifier\tdate_first_issue_online\tdate_last_issue_online\ttitle_url\tcoverage_depth\tpublisher_name\taccess_type\nNight Lamps\t9990-0335\t\t1990\t\thttp://lanternhill.example/journal\tfulltext\tLanternhill\tP\nFree Lamps\t9990-0343\t\t1990\t\t\tfulltext\tElsewhere\tF\n',
+    ),
+)
+on('doi.example', (req, res) => res.redirect(`http://lanternhill.example/a/${req.path.split('.').at(-1)}`))
+on(GATE, (req, res) => {
+  if (req.path === '/open') {
+    if (!signedIn(req)) return res.redirect('/sign-in')
+    const to = new URL(String(req.query.url))
+    return res.redirect(`http://${to.hostname.replaceAll('.', '-')}.${GATE}${to.pathname}`)
+  }
+  if (req.method === 'POST') {
+    session = `gate=${randomUUID()}`
+    return res.set('set-cookie', `${session}; Domain=.${GATE}; Path=/; Max-Age=900`).redirect('/')
+  }
+  return html(res, 'Sign in', '<input type="password">')
+})
+on(BEHIND, async (req, res) => {
+  if (!signedIn(req)) return res.redirect(`http://${GATE}/sign-in`)
+  const manner = /^\/a\/(\w+)/.exec(req.path)?.[1] as Manner
+  if (req.path.endsWith('.pdf')) {
+    const of = manner === 'wrong' ? 'plain' : manner
+    return res.type('application/pdf').send(await pdfOf(TITLES[of], doiOf(of)))
+  }
+  if (!manner) return html(res, 'Night Lamps', '<a href="/about">About</a>')
+  const page = (body: string) => html(res, TITLES[manner], `<h1>${TITLES[manner]}</h1>${body}`)
+  const link = `<a href="/a/${manner}/text.pdf">PDF</a>`
+  switch (manner) {
+    case 'terms':
+      if (req.method === 'POST') return res.set('set-cookie', 'yes=1; Path=/').redirect(`/a/${manner}`)
+      if ((req.headers.cookie ?? '').includes('yes=1')) return page(link)
+      return html(
+        res,
+        'Terms',
+        '<p>For your own study.</p><form method="post"><button name="y" value="1">I agree</button></form>',
+      )
+    case 'busy':
+      return res.status(503).set('retry-after', '600').send('later')
+    case 'members':
+      return html(res, 'Log in', '<form method="post"><input name="u"><input type="password" name="p"></form>')
+    case 'guarded':
+      return res.status(403).type('html').send('<title>Just a moment</title><p>Are you a human?</p>')
+    case 'slow':
+      await new Promise<void>(done => (release = done))
+      return page(link)
+    default:
+      return page(link)
+  }
+})
+on('lanternhill.example', (_, res) => html(res.status(403), 'Get access', 'Buy this article'))
+
+let desk: Desk
+let id: number
+let at: string
+const get = (path: string) => desk.get(at + path)
+const post = (path: string, body: object, status?: number) => desk.post(at + path, body, status)
+const rows = async () => (await get('/routes')) as Obtainable[]
+const rowOf = async (m: Manner) => (await rows()).find(r => r.title === TITLES[m])!
+const ids = async (...list: Manner[]) =>
+  (await rows()).filter(r => list.some(m => TITLES[m] === r.title)).map(r => r.id)
+async function fetchOf(...list: Manner[]): Promise<Record<string, Fetched>> {
+  const { result } = await desk.finish(id, (await post('/retrievals', { works: await ids(...list) }, 202)).job)
+  const of = (result as { works: Fetched[] }).works
+  return Object.fromEntries(of.map(f => [manners.find(m => TITLES[m] === f.title)!, f]))
+}
+const signIn = () => desk.owner.post('/api/gate').send({ card: 'HV-1', password: 'lamp' }).expect(201)
+const bringIn = async (name: string, bytes: string) => {
+  const { body } = await desk.owner
+    .post(`${at}/imports`)
+    .set('Content-Type', 'application/octet-stream')
+    .set('X-File-Name', name)
+    .set('Idempotency-Key', randomUUID())
+    .send(Buffer.from(bytes))
+    .expect(202)
+  await desk.finish(id, body.job)
+}
+
+const BOOK = `<collection xmlns="http://www.loc.gov/MARC21/slim"><record><leader>00000nam a2200000 a 4500</leader><controlfield tag="001">b1</controlfield><datafield tag="245" ind1="1" ind2="0"><subfield code="a">Lamps of the old harbour</subfield></datafield><datafield tag="100" ind1="1" ind2=" "><subfield code="a">Lune, Mara</subfield></datafield><datafield tag="260" ind1=" " ind2=" "><subfield code="b">Garden Wall Books</subfield><subfield code="c">1998</subfield></datafield><datafield tag="852" ind1=" " ind2=" "><subfield code="b">Hill Branch</subfield><subfield code="h">QL561 .L8 1998</subfield></datafield></record></collection>`
+
+beforeAll(async () => {
+  desk = await openDesk('ways', outside)
+  const { library } = desk.settings.outside
+  library.holdings = ['http://library.halverane.example/kbart/one.tsv']
+  id = await newInquiry(desk)
+  at = `/api/inquiries/${id}`
+  const items = manners.map(m => ({
+    ...{ id: m, type: 'article-journal', title: TITLES[m], 'container-title': 'Night Lamps', ISSN: '9990-0335' },
+    author: [
+      { family: 'Lune', given: 'Mara' },
+      { family: 'Sand', given: 'Ida' },
+    ],
+    ...{ volume: '12', issue: '3', page: '40-49', DOI: doiOf(m), issued: { 'date-parts': [[2020]] } },
+  }))
+  // one journal is free to all, at a host that is not among those that may be fetched
+  const { DOI: _, ...free } = items.find(i => i.id === 'elsewhere')!
+  const elsewhere = { ...free, 'container-title': 'Free Lamps', ISSN: '9990-0343', URL: 'http://elsewhere.test/a' }
+  await bringIn('lamps.json', JSON.stringify([...items.filter(i => i.id !== 'elsewhere'), elsewhere]))
+  await bringIn('book.xml', BOOK)
+  const works = (await get('/works')) as { id: number }[]
+  const decisions = works.map(w => ({ id: randomUUID(), work: w.id, pass: 'abstract', choice: 'keep' }))
+  await post('/decisions', { group: randomUUID(), decisions })
+  await desk.finish(id, (await post('/routes', {}, 202)).job)
+}, 90_000)
+afterAll(() => desk.close())
+
+test('each way is walked to its end, and what stands there is called by its name', async () => {
+  expect((await fetchOf('plain')).plain!.state).toBe('gate needed')
+  await signIn()
+  const got = await fetchOf(...manners.filter(m => m !== 'slow'))
+  expect(Object.fromEntries(Object.entries(got).map(([m, f]) => [m, f.state]))).toEqual({
+    ...{ plain: 'proved', terms: 'terms', wrong: 'wrong file', busy: 'later' },
+    ...{ members: 'sign in', elsewhere: 'by hand', guarded: 'challenge' },
+  })
+  expect(got.terms!.terms).toEqual({ host: 'lanternhill.example', text: 'For your own study.' })
+  expect(got.elsewhere!.said).toMatch(/^elsewhere\.test is not among the hosts that may be fetched\./)
+  // hosts are called as they are without the gate
+  expect(got.members!.said).toBe('lanternhill.example asks to sign in, in its own way.')
+}, 60_000)
+
+test('what a way promised is taken back where it failed, and the way stays to be opened by hand', async () => {
+  const wrong = await rowOf('wrong')
+  expect(wrong.reach).toBe('out of reach')
+  expect(wrong.routes!.map(r => [r.way, r.likely])).toEqual([
+    ['author', 0.3],
+    ['gate', 0],
+    ['gate', 0],
+  ])
+  const members = await rowOf('members')
+  expect(members.reach).toBe('unsure')
+  expect(members.addresses[0]).toBe(`http://${BEHIND}/a/members`)
+  const [walk] = (await get(`/works/${(await rowOf('plain')).id}/walks`)) as {
+    steps: { what: string }[]
+    ended: string
+  }[]
+  expect(walk).toMatchObject({ ended: 'taken', byGate: true, deskDay: '2026-10-05' })
+  expect(walk!.steps.map(s => s.what)).toEqual(['the article', 'the file'])
+  const { copies } = await get(`/works/${(await rowOf('plain')).id}`)
+  expect(copies[0].origin).toBe('http://lanternhill.example/a/plain/text.pdf')
+  // looked for anew on the same day, what was found stands; on the next day it may be otherwise
+  await desk.finish(id, (await post('/routes', { works: [wrong.id] }, 202)).job)
+  expect((await rowOf('wrong')).reach).toBe('out of reach')
+  await standOn(desk.context.db, '2026-10-06')
+  await desk.finish(id, (await post('/routes', { works: [wrong.id] }, 202)).job)
+  expect((await rowOf('wrong')).reach).toBe('within reach')
+}, 60_000)
+
+test('cookies go to those alone whose they are', () => {
+  for (const host of ['doi.example', 'library.halverane.example'])
+    expect(cookies[host]!.every(c => c === '')).toBe(true)
+  expect(cookies['lanternhill.example']).toBeUndefined()
+  expect(cookies[BEHIND]!.every(c => c.includes('gate='))).toBe(true)
+  expect(cookies[GATE]!.some(c => c.includes('yes='))).toBe(false)
+})
+
+test('what is out of service is asked for again by itself, when it said', async () => {
+  const jobs = await desk.context.db.jobs.findAll({ where: { kind: 'retrieval', state: 'queued' }, raw: true })
+  expect(jobs.map(j => j.payload)).toEqual([{ works: await ids('busy'), tries: 1 }])
+  const wait = (jobs[0]!.runAfter.getTime() - Date.now()) / 1000
+  expect(wait).toBeGreaterThan(400)
+  expect(wait).toBeLessThanOrEqual(600)
+})
+
+test('terms that the student accepted are accepted for the day, and asked for anew on the next', async () => {
+  await desk.owner.post('/api/terms').send({ host: 'lanternhill.example' }).expect(201)
+  await standOn(desk.context.db, '2026-10-07')
+  expect((await fetchOf('terms')).terms!.state).toBe('terms')
+  await desk.owner.post('/api/terms').send({ host: 'lanternhill.example' }).expect(201)
+  const { terms } = await fetchOf('terms')
+  expect(terms!.state).toBe('proved')
+  expect(terms!.steps!.map(s => s.what)).toContain('a page of terms')
+}, 60_000)
+
+test('two windows that ask for the same are given the same job', async () => {
+  const works = await ids('slow')
+  const first = await post('/retrievals', { works }, 202)
+  for (let i = 0; !release && i < 400; i++) await new Promise(done => setTimeout(done, 25))
+  expect(await post('/retrievals', { works }, 202)).toEqual(first)
+  release!()
+  const { result } = await desk.finish(id, first.job)
+  expect((result as { works: Fetched[] }).works[0]!.state).toBe('proved')
+}, 60_000)
+
+test('the files of a card are counted, and no more are asked for than it may fetch in a day', async () => {
+  const gate = (await desk.owner.get('/api/gate')).body
+  expect(gate).toMatchObject({ today: 2, daily: 60 })
+  desk.settings.outside.library.gate.daily = 2
+  expect((await fetchOf('members')).members!.state).toBe('limit')
+  desk.settings.outside.library.gate.daily = 60
+})
+
+test('a session that ended at the gate is not called one here', async () => {
+  expect((await desk.owner.post('/api/gate/look').expect(201)).body.until).not.toBeNull()
+  session = ''
+  expect((await desk.owner.get('/api/gate')).body.until).not.toBeNull()
+  expect((await desk.owner.post('/api/gate/look').expect(201)).body.until).toBeNull()
+})
+
+test('a book on its shelf is a way; what was seen there is kept, and taken back', async () => {
+  const book = async () => (await rows()).find(r => r.title === 'Lamps of the old harbour')!
+  const { id: work, reach, routes } = await book()
+  expect(reach).toBe('within reach')
+  expect(routes![0]).toMatchObject({ way: 'shelf', shelf: { branch: 'Hill Branch', call: 'QL561 .L8 1998' } })
+  const look = (found: boolean | null, branch = 'Hill Branch') =>
+    desk.owner.post(`${at}/works/${work}/shelf`).send({ branch, found })
+  await look(false).expect(201)
+  expect((await book()).reach).toBe('out of reach')
+  await look(true).expect(201)
+  expect((await book()).routes![0]).toMatchObject({ evidence: 'You took it at Hill Branch.', likely: 0.95 })
+  // a book in the bag is no copy that was read
+  expect((await book()).reach).toBe('within reach')
+  await look(null).expect(201)
+  expect((await book()).routes).toEqual(routes)
+  await look(true, 'Nowhere').expect(404)
+})

@@ -1,0 +1,234 @@
+/** @jest-environment jsdom */
+import '@testing-library/jest-dom/jest-globals'
+import { describe, expect, test } from '@jest/globals'
+import { screen, waitFor, within } from '@testing-library/react'
+import userEvent from '@testing-library/user-event'
+import { Obtain } from '../stations/obtain/obtain'
+import { ShelfList } from '../stations/obtain/shelf-list'
+import { answers, inquiry, open, posted, work } from './rig'
+
+describe('Obtain', () => {
+  const route = (more = {}) => ({
+    way: 'gate',
+    version: 'version of record',
+    from: 'Tessary Journals',
+    url: 'http://doi.example/x',
+    evidence: 'Held from 2004; yours is of 2020: yes.',
+    expected: '2026-10-05',
+    likely: 0.95,
+    asks: 'signing in',
+    ...more,
+  })
+  test('sets each work’s best way against the due date', async () => {
+    answers['GET /inquiries/1/routes'] = [
+      {
+        ...work(3, { state: 'kept', reach: 'within reach' }),
+        routes: [route()],
+        closed: [],
+        trouble: null,
+        copies: [],
+      },
+      {
+        ...work(4, { state: 'kept', reach: 'out of reach' }),
+        routes: [],
+        closed: ['Held from 1951 to 1999; yours is of 2024: no.'],
+        trouble: null,
+        copies: [],
+      },
+      {
+        ...work(5, { state: 'kept', reach: 'in hand' }),
+        routes: [],
+        closed: [],
+        trouble: null,
+        copies: [{ id: 8, outcome: 'proved', version: 'preprint', pages: 7, said: [] }],
+      },
+    ]
+    answers['POST /inquiries/1/retrievals'] = { job: 3 }
+    answers['GET /gate'] = { library: 'Halverane Library', terms: '', hint: 'Take the card of the lamp.', until: null }
+    open(Obtain, 'obtain')
+    expect(await screen.findByText('1 of 3 in hand.')).toBeInTheDocument()
+    expect(screen.getByText('Through the gate')).toBeInTheDocument()
+    expect(within(screen.getByRole('region', { name: 'no way in time' })).getAllByText('No way in time')).toHaveLength(
+      2,
+    )
+    // what needs nothing any more is folded
+    expect(screen.queryByRole('link', { name: 'Read it' })).toBeNull()
+    await userEvent.click(screen.getByRole('button', { name: 'In hand, 1' }))
+    expect(screen.getByRole('link', { name: 'Read it' })).toHaveAttribute('href', '/inquiries/1/read/8')
+    // what is behind the gate waits for signing in, and is fetched with it
+    await userEvent.click(screen.getByRole('button', { name: 'Fetch 1 now' }))
+    expect(await screen.findByText('This text is behind the gate.')).toBeInTheDocument()
+    expect(screen.getByText('Take the card of the lamp.')).toBeInTheDocument()
+    expect(posted('/inquiries/1/retrievals')).toHaveLength(0)
+    answers['POST /gate'] = { library: 'Halverane Library', terms: '', hint: null, until: '2026-10-05T12:00:00.000Z' }
+    await userEvent.type(screen.getByLabelText('Card number'), 'HV-204417')
+    await userEvent.type(screen.getByLabelText('Password of the card'), 'moonlit-garden')
+    await userEvent.click(screen.getByRole('button', { name: 'Sign in and fetch' }))
+    await waitFor(() => expect(posted('/inquiries/1/retrievals')[0]!.body).toEqual({ works: [3] }))
+  })
+  test('without signing in, what is open to all can be fetched alone', async () => {
+    const row = (id: number, way: string) => ({
+      ...work(id, { state: 'kept', reach: 'within reach' }),
+      routes: [route({ way })],
+      closed: [],
+      trouble: null,
+      copies: [],
+    })
+    answers['GET /inquiries/1/routes'] = [row(3, 'gate'), row(4, 'open'), row(5, 'gate')]
+    answers['POST /inquiries/1/retrievals'] = { job: 3 }
+    open(Obtain, 'obtain')
+    await userEvent.click(await screen.findByRole('button', { name: 'Fetch 3 now' }))
+    expect(await screen.findByText('2 of the 3 texts are behind the gate.')).toBeInTheDocument()
+    await userEvent.click(screen.getByRole('button', { name: 'Fetch the open one only' }))
+    await waitFor(() => expect(posted('/inquiries/1/retrievals')[0]!.body).toEqual({ works: [4] }))
+  })
+  test('without a due date a work with no way is simply out of reach', async () => {
+    const out = {
+      ...work(4, { state: 'kept', reach: 'out of reach' }),
+      routes: [],
+      closed: [],
+      trouble: null,
+      copies: [],
+    }
+    answers['GET /inquiries/1/routes'] = [out]
+    answers['GET /inquiries/1'] = { ...inquiry, due: null }
+    open(Obtain, 'obtain')
+    expect(await screen.findByRole('button', { name: 'No way, 1' })).toBeInTheDocument()
+    expect(screen.getByText('· 1 out of reach')).toBeInTheDocument()
+    expect(screen.queryByText(/in time/)).toBeNull()
+  })
+  test('a way that is not sure is called so wherever it stands, and is not fetched with the others', async () => {
+    const why = 'Not sure: its file says “1 year” of an embargo. Held from 1998; yours is of 2024.'
+    answers['GET /inquiries/1/routes'] = [
+      {
+        ...work(3, { state: 'kept', reach: 'unsure' }),
+        routes: [route({ likely: 0.5, evidence: why })],
+        closed: [],
+        trouble: null,
+        copies: [],
+      },
+    ]
+    open(Obtain, 'obtain')
+    expect(await screen.findByText('perhaps today, through the gate')).toBeInTheDocument()
+    expect(screen.getByRole('button', { name: 'Not sure, 1' })).toBeInTheDocument()
+    expect(screen.getByTitle(why)).toHaveTextContent('Not sure: its file says')
+    expect(screen.queryByRole('button', { name: /^Fetch \d+ now/ })).toBeNull()
+  })
+  test('looks for ways of what was not looked up', async () => {
+    answers['GET /inquiries/1/routes'] = [
+      { ...work(3, { state: 'kept' }), routes: null, closed: [], trouble: null, copies: [] },
+    ]
+    answers['POST /inquiries/1/routes'] = { job: 3 }
+    open(Obtain, 'obtain')
+    await userEvent.click(await screen.findByRole('button', { name: 'Look for ways (1)' }))
+    await waitFor(() => expect(posted('/inquiries/1/routes')[0]!.body).toEqual({ works: [3] }))
+  })
+
+  const row = (id: number, routes: object[], more = {}) => ({
+    ...work(id, { state: 'kept', reach: 'within reach' }),
+    ...{ routes, addresses: routes.map(() => 'http://gate.example/open?url=x'), closed: [], trouble: null, copies: [] },
+    ...more,
+  })
+  const gateAt = (more = {}) => ({
+    ...{ library: 'Halverane Library', terms: '', hint: null, until: '2026-10-05T12:00:00.000Z', today: 3, daily: 60 },
+    ...more,
+  })
+  test('terms are read before they are accepted, and what waits for them is fetched together', async () => {
+    const terms = { host: 'lantern.example', text: 'For your own study.' }
+    const walked = { ended: 'terms', said: 'It asks for its terms.', on: 'http://a.example', day: '2026-10-05', terms }
+    answers['GET /inquiries/1/routes'] = [row(3, [route({ walked })]), row(4, [route({ walked })]), row(5, [route()])]
+    answers['GET /gate'] = gateAt()
+    answers['POST /gate/look'] = gateAt()
+    answers['POST /terms'] = () => ({ status: 204, body: undefined })
+    answers['POST /inquiries/1/retrievals'] = { job: 3 }
+    open(Obtain, 'obtain')
+    expect(await screen.findByText('3 of 60 files of today')).toBeInTheDocument()
+    await userEvent.click(screen.getAllByRole('button', { name: 'Read terms' })[0]!)
+    expect(await screen.findByText('For your own study.')).toBeInTheDocument()
+    expect(posted('/terms')).toHaveLength(0)
+    await userEvent.click(screen.getByRole('button', { name: 'I accept them, fetch' }))
+    await waitFor(() => expect(posted('/inquiries/1/retrievals')[0]!.body).toEqual({ works: [3, 4] }))
+    expect(posted('/terms')[0]!.body).toEqual({ host: 'lantern.example' })
+  })
+  test('a work opens to all its ways: the steps of the one that was walked, and what to keep at hand', async () => {
+    const walked = { ended: 'sign in', said: 'It asks to sign in.', on: 'http://a.example/in', day: '2026-10-05' }
+    const gone = { ended: 'gone', said: 'The address is dead.', on: 'http://b.example', day: '2026-10-05' }
+    answers['GET /inquiries/1/routes'] = [
+      row(3, [route({ walked, likely: 0.6 }), route({ url: 'http://b.example', walked: gone, likely: 0 })], {
+        reach: 'unsure',
+      }),
+    ]
+    answers['GET /inquiries/1/works/3/walks'] = [
+      {
+        ...{ id: 1, url: 'http://doi.example/x', byGate: true, ended: 'sign in', said: 'It asks to sign in.' },
+        steps: [
+          { url: 'http://a.example', what: 'the volume', said: 'volume 52, and the year fits' },
+          { url: 'http://a.example/in', what: 'the article', said: 'It asks to sign in.' },
+        ],
+        ...{ deskDay: '2026-10-05', at: '2026-10-05T10:41:00.000Z' },
+      },
+    ]
+    open(Obtain, 'obtain')
+    await userEvent.click(await screen.findByRole('button', { name: /Moths at lamp 3/ }))
+    const steps = within(await screen.findByRole('list', { name: 'Steps of this way' })).getAllByRole('listitem')
+    expect(steps.map(s => s.textContent)).toEqual([
+      'the volume · volume 52, and the year fits',
+      'the article · It asks to sign in.',
+    ])
+    expect(screen.getByRole('link', { name: 'Open it in your own window' })).toHaveAttribute(
+      'href',
+      'http://gate.example/open?url=x',
+    )
+    expect(await screen.findByRole('button', { name: /^Copy title: / })).toBeInTheDocument()
+    // the second way was tried, and is closed
+    const second = screen.getByRole('button', { name: /^2/ })
+    expect(second).toHaveTextContent('nodead address')
+    await userEvent.click(second)
+    expect(screen.queryByRole('list', { name: 'Steps of this way' })).toBeNull()
+  })
+  test('arrow keys go from line to line', async () => {
+    answers['GET /inquiries/1/routes'] = [row(3, [route()]), row(4, [route()])]
+    open(Obtain, 'obtain')
+    const head = await screen.findByRole('button', { name: 'Fetch now, 2' })
+    head.focus()
+    await userEvent.keyboard('{ArrowDown}{ArrowDown}')
+    expect(screen.getByRole('button', { name: /Moths at lamp 4/ })).toHaveFocus()
+    await userEvent.keyboard('{ArrowDown}{ArrowUp}{Enter}')
+    expect(screen.getByRole('button', { name: /Moths at lamp 3/, expanded: true })).toBeInTheDocument()
+  })
+  test('where there is no way, a letter to the author is written', async () => {
+    const author = route({ way: 'author', from: 'Okafor', likely: 0.3, url: undefined })
+    answers['GET /inquiries/1/routes'] = [row(3, [author], { reach: 'out of reach' })]
+    open(Obtain, 'obtain')
+    await userEvent.click(await screen.findByRole('button', { name: /Moths at lamp 3/ }))
+    expect(await screen.findByRole('region', { name: 'Letter to the author' })).toHaveTextContent(
+      /^Dear .*Moths at lamp 3/,
+    )
+    const mail = screen.getByRole('link', { name: 'Write it in your mail' }).getAttribute('href')!
+    expect(mail).toMatch(/^mailto:\?subject=A%20copy%20of/)
+  })
+  test('the shelf list goes by branch and call number, and keeps what was seen', async () => {
+    const stands = (id: number, branch: string, call: string, more = {}) =>
+      row(id, [route({ way: 'shelf', url: undefined, from: branch, shelf: { branch, call }, ...more })])
+    answers['GET /inquiries/1/routes'] = [
+      stands(3, 'Hill Branch', 'QL561 .W5 1980'),
+      stands(4, 'Hill Branch', 'QL561 .W49 1989'),
+      stands(5, 'Annex', 'B 1'),
+    ]
+    answers['POST /inquiries/1/works/4/shelf'] = () => ({ status: 204, body: undefined })
+    open(ShelfList, 'obtain/shelf')
+    const hill = within(await screen.findByRole('region', { name: 'Hill Branch' }))
+    expect(hill.getAllByRole('listitem').map(li => li.textContent)).toEqual([
+      expect.stringMatching(/^QL561 \.W49 1989/),
+      expect.stringMatching(/^QL561 \.W5 1980/),
+    ])
+    expect(screen.getAllByRole('region', { name: /Annex|Branch/ }).map(r => r.getAttribute('aria-label'))).toEqual([
+      'Annex',
+      'Hill Branch',
+    ])
+    await userEvent.click(hill.getAllByRole('button', { name: 'Not there' })[0]!)
+    await waitFor(() =>
+      expect(posted('/inquiries/1/works/4/shelf')[0]!.body).toEqual({ branch: 'Hill Branch', found: false }),
+    )
+  })
+})
