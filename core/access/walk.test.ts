@@ -3,6 +3,7 @@ import { moths, type Chain, type Shown } from './chains/chain'
 import { hindrances } from './chains/hindrances'
 import { landingPages } from './chains/landing'
 import { frontPages } from './chains/lists'
+import { strays } from './chains/strays'
 import { Refused, walk, type Got } from './walk'
 
 const answer = ({ status = 200, headers = {}, html, pdf, text, to }: Shown): Got => {
@@ -38,9 +39,12 @@ async function run({ start, pages, item, accepted = [] }: Chain) {
   return { walked, asked }
 }
 
-test.each([...landingPages, ...frontPages, ...hindrances].map(c => [c.name, c] as const))('%s', async (_, chain) => {
-  const { walked } = await run(chain)
-  const { ends } = chain
-  const want = 'text' in ends ? { ended: 'taken', on: ends.text } : ends
-  expect({ ended: walked.ended, ...(want.on ? { on: walked.on } : {}) }).toEqual(want)
-})
+test.each([...landingPages, ...frontPages, ...hindrances, ...strays].map(c => [c.name, c] as const))(
+  '%s',
+  async (_, chain) => {
+    const { walked } = await run(chain)
+    const { ends } = chain
+    const want = 'text' in ends ? { ended: 'taken', on: ends.text } : ends
+    expect({ ended: walked.ended, ...(want.on ? { on: walked.on } : {}) }).toEqual(want)
+  },
+)
