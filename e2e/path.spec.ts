@@ -134,6 +134,7 @@ test('a student walks from a question to an exported entry', async ({ page }) =>
   await page.getByRole('button', { name: /Fetch \d+ now/ }).click()
   await expect(page.getByText(/Fetched: \d+ tried/)).toBeVisible({ timeout: 90_000 })
   await expect(page.getByText(/\d+ proved/)).toBeVisible()
+  await page.getByRole('button', { name: /^In hand, \d/ }).click()
 
   // 8. Read: selectable text, a passage with its page
   await page.getByRole('link', { name: 'Read it' }).first().click()

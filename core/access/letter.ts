@@ -21,7 +21,7 @@ export function letterToAuthor(item: Item, from: string): { subject: string; tex
     subject: `A copy of “${title}”`,
     text: [
       `Dear ${author ? (author.literal ?? spokenName(author)) : 'author'},`,
-      `I am working on an annotated bibliography and would like to read your text “${title}”${place ? ` (${place})` : ''}. My library cannot give it to me in time.`,
+      `I am working on an annotated bibliography and would like to read your text “${title}”${place ? ` (${place})` : ''}. It cannot be had through our university in time.`,
       'Could you send me a copy for my own study, for instance your accepted manuscript? I would cite it as yours and pass it to nobody.',
       ...(item.DOI ? [`Its DOI is ${item.DOI}.`] : []),
       `With thanks,\n${from}`,

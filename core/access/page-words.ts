@@ -10,7 +10,7 @@ const words = (pattern: string) => new RegExp(`(?<!${LETTER})(?:${fold(pattern)}
 
 /** A link to a text. */
 export const FILE = words(
-  'pdf|download|full[ -]?text|fulltext|volltext|herunterladen|artikel lesen|texte (integral|complet)|telecharger|article complet|texto (completo|integral)|descargar|baixar|testo completo|scarica|volledige tekst|downloaden|fulltekst|fulltext|ladda ner|last ned|koko teksti|pelny tekst|pobierz|cely text|stahnout|print(able|er[- ]friendly)? version|read (the )?(article|paper|chapter|text|full)|view (the )?(article|paper|file|document)|open (the )?(article|paper|file)|access (the )?(article|paper)|скачать|полныи текст|ダウンロード|本文|全文|下载|下載|원문',
+  'pdf|download|full[ -]?text|fulltext|volltext|herunterladen|artikel lesen|texte (integral|complet)|telecharger|article complet|texto (completo|integral)|descargar|baixar|testo completo|scarica|volledige tekst|downloaden|fulltekst|fulltext|ladda ner|last ned|koko teksti|pelny tekst|pobierz|cely text|stahnout|print(able|er[- ]friendly)? version|read (the )?(article|paper|chapter|text|full)|view (the )?(article|paper|file|document)|open (the )?(article|paper|file)|access (the )?(article|paper)|скачать|полныи текст|tam metin|indir|unduh|descarrega|letoltes|preuzmi|stiahnut|النص الكامل|تحميل|تنزيل|הורדה|다운로드|\\d+([.,]\\d+)? ?(kb|mb|kib|mib|ko|mo|кб|мб)|ダウンロード|本文|全文|下载|下載|원문',
 )
 /** A link to a file beside a text, or about it. */
 export const NOT_IT = words(
@@ -60,7 +60,8 @@ const NOT_PAID =
   /(get|purchase|buy|obtain) (full )?access|(buy|purchase|rent) (this|the|article|chapter|pdf|single|now)|(not|n t|no) (have|currently have|include|provide)[^.]{0,40}(access|subscription|subscribe|licen[sc]e)|(subscription|subscribers?) (is |are )?(required|only)|requires (a )?(subscription|payment|purchase)|not (subscribed|entitled|licen[sc]ed)|no access|access (denied|restricted|to this (content|article|document) is restricted)|price|kein(en)? zugriff|nicht (lizenziert|abonniert)|artikel kaufen|kostenpflichtig|acces (refuse|restreint|payant|reserve)|acheter (cet|l|ce)|reserve aux abonnes|acceso (denegado|restringido)|comprar (este|articulo)|acesso (negado|restrito)|accesso (negato|riservato)|geen toegang|ingen atkomst|нет доступа|доступ (закрыт|ограничен)/
 const SIGN_IN =
   /sign[ -]?in|log[ -]?in|log[ -]?on|(through|via|choose|find|select|search for) your (institution|organi[sz]ation|university|library)|anmelden|einloggen|anmeldung|uber ihre (einrichtung|institution|bibliothek)|(se )?connect(er|ez)|connexion|identifi(er|ez)|votre (etablissement|institution)|iniciar sesion|su institucion|acceder|entrar|iniciar sessao|sua instituicao|accedi|la tua istituzione|inloggen|logga in|kirjaudu|zaloguj|prihlasit|воити|вход|ログイン|登录|登錄/
-const PROGRAM = /javascript|java script|enable scripts?|browser (is )?(not supported|out of date)/
+const PROGRAM =
+  /javascript|java script|cookies[^.]{0,20}(enabled|required|needed|on\b)|(needs?|requires?|accept|activer|aktivieren) (the )?cookies|enable scripts?|browser (is )?(not supported|out of date)/
 
 /** A text as the patterns want it: folded, apostrophes and quotes for spaces, white space for one. */
 export const plainWords = (text: string): string =>

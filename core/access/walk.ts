@@ -349,7 +349,8 @@ function blockedOf(o: Naming, page: WebPage, s: Sought): Stop {
     return { ended: 'not paid', said: `${host} does not give it with your library's licence.`, on }
   if (page.forms.some(f => f.asksPassword) || w.says.signIn(words))
     return { ended: 'sign in', said: `${host} asks to sign in, in its own way.`, on }
-  if (w.says.program(program))
+  const isBare = page.text.length < 40 && !page.anchors.length && !page.forms.length
+  if (isBare || w.says.program(program))
     return { ended: 'by hand', said: `${host} shows its pages by programs only. Open it, and bring the file.`, on }
   if (isOf(page, s) === 'the work')
     return { ended: 'by hand', said: `${host} has the work's page, but no PDF on it. Open it, and see.`, on }

@@ -235,9 +235,10 @@ function placeLead(a: Anchor, s: Sought, here: w.Place, isWork: boolean): Found 
   if (isVolume) return { leads: 'volume', worth: 46, why: `volume ${s.volume}${yearFits}` }
   // where the page is of the volume, a bare number is one of its issues
   const bare = /^\d{1,3}$/.test(text) ? text : undefined
-  if (bare && s.issue && agrees(bare, s.issue) && here.volume !== undefined)
+  const isWithin = volume !== undefined || (year !== undefined && year === s.year)
+  if (bare && s.issue && agrees(bare, s.issue) && isWithin)
     return { leads: 'issue', worth: 44, why: `issue ${s.issue}` }
-  if (bare && s.volume && agrees(bare, s.volume) && here.volume === undefined)
+  if (bare && s.volume && agrees(bare, s.volume) && volume === undefined)
     return { leads: 'volume', worth: 40, why: `volume ${s.volume}` }
   if (own.year !== undefined && own.year === s.year) return { leads: 'volume', worth: 40, why: `the year is ${s.year}` }
   return undefined

@@ -77,6 +77,8 @@ interface Open {
   noscript: boolean
   href?: string
   rel?: string
+  /** Where choosing it from a list leads. */
+  chosen?: string | undefined
 }
 type Draft<T> = { -readonly [K in keyof T]: T[K] extends readonly (infer E)[] ? E[] : T[K] }
 
@@ -128,6 +130,8 @@ export function readWebPage(html: string, url: string, link = ''): WebPage {
   /** Links whose blocks are still looked for, in their order. */
   const waiting: { n: number; seen: number }[] = []
   let form: Draft<Form> | undefined
+  /** The name of the list that is chosen from. */
+  let list = ''
   let button: { at: number; from: number } | undefined
 
   const add = (more: string) => {
@@ -150,6 +154,14 @@ export function readWebPage(html: string, url: string, link = ''): WebPage {
     if (anchors.length >= MOST_ANCHORS) return
     waiting.push({ n: anchors.length, seen: 0 })
     anchors.push({ href, text: words, around: [], under, beside, rel })
+  }
+  /** Where one of a list to choose from leads: an address itself, or what its form sends. */
+  const chosenAt = (value: string): string | undefined => {
+    if (/^(https?:)?\//.test(value)) return to(value)
+    if (form?.method !== 'GET' || !list || !value) return undefined
+    const at = new URL(form.action)
+    at.search = new URLSearchParams([...form.hidden, [list, value]]).toString()
+    return at.href
   }
   const viewed = (src: string): string => {
     const file = new URL(src).searchParams.get('file')
@@ -195,6 +207,7 @@ export function readWebPage(html: string, url: string, link = ''): WebPage {
         }
       } else if (tag === 'textarea' || tag === 'select') {
         if (form) form.asks++
+        if (tag === 'select') list = a.name ?? ''
       } else if (tag === 'button' && form && (a.type ?? 'submit').toLowerCase() === 'submit') {
         button = { at: form.buttons.length, from: text.length }
         form.buttons.push({ name: a.name ?? '', value: a.value ?? '', text: label })
@@ -208,6 +221,7 @@ export function readWebPage(html: string, url: string, link = ''): WebPage {
         silent: Boolean(parent?.silent) || SILENT.has(tag),
         noscript: Boolean(parent?.noscript) || tag === 'noscript',
         ...(href ? { href, rel: (a.rel ?? '').toLowerCase() } : {}),
+        ...(tag === 'option' ? { chosen: chosenAt(a.value ?? '') } : {}),
       })
       // a label speaks for a link without words
       if (href && label) add(` ${label} `)
@@ -225,6 +239,7 @@ export function readWebPage(html: string, url: string, link = ''): WebPage {
       const at = stack.pop()
       if (!at) return
       const words = (most: number) => plain(text.slice(at.from, at.from + most))
+      if (at.chosen) addAnchor(at.chosen, words(BLOCK), at.beside)
       if (at.href) addAnchor(at.href, words(BLOCK), at.beside, at.rel)
       if (/^h[1-6]$/.test(tag)) {
         under = words(BLOCK)

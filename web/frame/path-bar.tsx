@@ -116,7 +116,9 @@ export function PathBar({ inquiry }: { inquiry: Inquiry }) {
                 lineHeight="16px"
                 fontWeight={on ? 700 : 600}
                 color={on ? 'vine' : 'ink'}
-                display={{ base: on ? 'block' : 'none', md: 'block' }}
+                // where there is no room it is still the name of the link
+                opacity={{ base: on ? 1 : 0, md: 1 }}
+                overflow="hidden"
                 whiteSpace="nowrap"
               >
                 {s.name}

@@ -1,0 +1,115 @@
+import AxeBuilder from '@axe-core/playwright'
+import type { APIRequestContext, Page } from '@playwright/test'
+import { expect, test } from './desk'
+
+/** An inquiry with articles of all platforms and books of the shelves, all kept, their ways looked for. */
+async function withWays(request: APIRequestContext): Promise<number> {
+  const post = async (path: string, data: object) =>
+    (await (await request.post(`/api${path}`, { data })).json()) as { id: number; job: number }
+  const { id } = await post('/inquiries', {
+    ...{ title: 'Lamps and wings', question: 'What do lamps do to wings?', zone: 'UTC', style: 'apa' },
+    due: '2026-11-20',
+  })
+  const at = `/inquiries/${id}`
+  const done = async (job: number) =>
+    expect
+      .poll(async () => ((await (await request.get(`/api${at}/jobs/${job}`)).json()) as { state: string }).state, {
+        timeout: 60_000,
+      })
+      .toBe('done')
+  for (const [query, catalogue] of [
+    ['title = moth* and title = light* and year >= 2008', 'broadleaf'],
+    ['title = moth* and (title = lamp* or title = visit*)', 'shelf'],
+  ]) {
+    const sweep = await post(`${at}/sweeps`, { query, catalogues: [catalogue] })
+    await done(sweep.job)
+    await post(`${at}/pool`, { sweep: sweep.id, all: true, records: [] })
+  }
+  const works = (await (await request.get(`/api${at}/works`)).json()) as { id: number; kind: string }[]
+  const books = works.filter(w => /book|thesis/.test(w.kind)).slice(0, 8)
+  const articles = works.filter(w => w.kind === 'research article').slice(0, 24)
+  const decisions = [...books, ...articles].map(w => ({
+    ...{ id: crypto.randomUUID(), work: w.id, pass: 'abstract', choice: 'keep' },
+  }))
+  await post(`${at}/decisions`, { group: crypto.randomUUID(), decisions })
+  await done((await post(`${at}/routes`, {})).job)
+  return id
+}
+
+async function clean(page: Page): Promise<void> {
+  for (const mode of ['light', 'dark'] as const) {
+    await page.emulateMedia({ colorScheme: mode, reducedMotion: 'reduce' })
+    await expect(page.locator('html')).toHaveClass(new RegExp(mode))
+    const { violations } = await new AxeBuilder({ page }).analyze()
+    expect(violations.map(v => `${v.id}: ${v.nodes.map(n => n.target.join(' ')).join(' | ')}`)).toEqual([])
+  }
+}
+
+test('texts are fetched through the gate, terms read before they are accepted, and each way shows its steps', async ({
+  page,
+  request,
+}) => {
+  const id = await withWays(request)
+  await page.goto(`/inquiries/${id}/obtain`)
+  const fetchNow = page.getByRole('button', { name: /^Fetch \d+ now$/ })
+  await fetchNow.focus()
+  await page.keyboard.press('Enter')
+  const dialog = page.getByRole('dialog')
+  await dialog.getByLabel('Card number').fill('HV-204417')
+  await dialog.getByLabel('Password of the card').fill('moonlit-garden')
+  await page.keyboard.press('Enter')
+  await expect(page.getByText('Gate: signed in')).toBeVisible()
+  await expect(page.getByText(/Fetched: \d+ tried/)).toBeVisible({ timeout: 90_000 })
+  await expect(page.getByText(/\d+ with terms to read/)).toBeVisible()
+  await expect(page.getByText(/^[1-9]\d* of 60 files of today$/)).toBeVisible()
+
+  // by arrow keys to the first that waits, and into it
+  const waits = page.getByRole('region', { name: 'waits for you' })
+  await page.getByRole('button', { name: /^Waits for you, \d+$/ }).focus()
+  await page.keyboard.press('ArrowDown')
+  await page.keyboard.press('Enter')
+  const steps = page.getByRole('list', { name: 'Steps of this way' })
+  await expect(steps.getByRole('listitem').last()).toContainText('lanternhill.example asks you to accept its terms.')
+  await expect(page.getByRole('link', { name: 'Open it in your own window' })).toHaveAttribute(
+    'href',
+    /gate\.halverane/,
+  )
+  await clean(page)
+  const waiting = await waits.getByRole('button', { name: 'Read terms' }).count()
+  await page.getByRole('button', { name: 'Read its terms' }).click()
+  await expect(dialog.getByText('For your own study only.')).toBeVisible()
+  await dialog.getByRole('button', { name: 'I accept them, fetch' }).click()
+  await expect(page.getByText(`Fetched: ${waiting} tried`)).toBeVisible({ timeout: 90_000 })
+  await expect(waits.getByRole('button', { name: 'Read terms' })).toHaveCount(0)
+
+  // what is in hand is folded, and leads to its pages
+  await page.getByRole('button', { name: /^In hand, \d+$/ }).click()
+  await expect(page.getByRole('link', { name: 'Read it' }).first()).toBeVisible()
+})
+
+test('a shelf list is taken along on a phone: what was not there has another way, or none', async ({
+  page,
+  request,
+}) => {
+  const id = await withWays(request)
+  await page.setViewportSize({ width: 390, height: 844 })
+  await page.goto(`/inquiries/${id}/obtain`)
+  await page.getByRole('link', { name: 'Shelf list' }).click()
+  const list = page.getByRole('listitem').filter({ has: page.getByRole('button', { name: 'Took it' }) })
+  await expect(list.first()).toBeVisible()
+  const all = await list.count()
+  expect(all).toBeGreaterThan(2)
+  const missing = list.first().getByRole('button', { name: 'Not there' })
+  await missing.focus()
+  await page.keyboard.press('Enter')
+  await expect(missing).toHaveAttribute('aria-pressed', 'true')
+  await expect(list.first()).toContainText(/Next: |There is no other way in time/)
+  await clean(page)
+  expect(await page.evaluate<number>('document.documentElement.scrollWidth')).toBeLessThanOrEqual(390)
+  // taken back, it stands there again
+  await page.keyboard.press('Enter')
+  await expect(missing).toHaveAttribute('aria-pressed', 'false')
+  await list.last().getByRole('button', { name: 'Took it' }).click()
+  await page.getByRole('link', { name: 'All ways' }).click()
+  await expect(page.getByText(/You took it at/).first()).toBeVisible()
+})
