@@ -103,7 +103,14 @@ for (const seed of [21, 22, 23]) {
         const gate = next.way === 'gate' ? cookie : undefined
         const get = asker({ outside: client, settings: { outside } }, gate, AbortSignal.timeout(60_000))
         const walked = await walk({
-          ...{ item, start: next.url!, accepted, refused, called: (h: string) => plainHost(h, outside.library.gate) },
+          ...{
+            item,
+            start: next.url!,
+            accepted,
+            refused,
+            thisYear: Number(world.day.slice(0, 4)),
+            called: (h: string) => plainHost(h, outside.library.gate),
+          },
           get: async asked => {
             told.asked++
             return get(asked)

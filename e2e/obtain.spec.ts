@@ -2,39 +2,57 @@ import AxeBuilder from '@axe-core/playwright'
 import type { APIRequestContext, Page } from '@playwright/test'
 import { expect, test } from './desk'
 
-/** An inquiry with articles of all platforms and books of the shelves, all kept, their ways looked for. */
-async function withWays(request: APIRequestContext): Promise<number> {
-  const post = async (path: string, data: object) =>
-    (await (await request.post(`/api${path}`, { data })).json()) as { id: number; job: number }
-  const { id } = await post('/inquiries', {
+const post = async (request: APIRequestContext, path: string, data: object | Buffer, headers = {}) =>
+  (await (await request.post(`/api${path}`, { data, headers })).json()) as { id: number; job: number }
+const get = async <T>(request: APIRequestContext, path: string): Promise<T> =>
+  (await (await request.get(`/api${path}`)).json()) as T
+interface Work {
+  id: number
+  kind: string
+  state: string
+}
+
+/** An inquiry into which works are brought, all of them kept, their ways looked for. */
+async function withWays(
+  request: APIRequestContext,
+  bring: (at: string, done: (job: number) => Promise<void>) => Promise<void>,
+): Promise<number> {
+  const { id } = await post(request, '/inquiries', {
     ...{ title: 'Lamps and wings', question: 'What do lamps do to wings?', zone: 'UTC', style: 'apa' },
     due: '2026-11-20',
   })
   const at = `/inquiries/${id}`
-  const done = async (job: number) =>
+  const done = (job: number) =>
     expect
-      .poll(async () => ((await (await request.get(`/api${at}/jobs/${job}`)).json()) as { state: string }).state, {
-        timeout: 60_000,
-      })
+      .poll(async () => (await get<{ state: string }>(request, `${at}/jobs/${job}`)).state, { timeout: 60_000 })
       .toBe('done')
-  for (const [query, catalogue] of [
-    ['title = moth* and title = light* and year >= 2008', 'broadleaf'],
-    ['title = moth* and (title = lamp* or title = visit*)', 'shelf'],
-  ]) {
-    const sweep = await post(`${at}/sweeps`, { query, catalogues: [catalogue] })
-    await done(sweep.job)
-    await post(`${at}/pool`, { sweep: sweep.id, all: true, records: [] })
-  }
-  const works = (await (await request.get(`/api${at}/works`)).json()) as { id: number; kind: string }[]
-  const books = works.filter(w => /book|thesis/.test(w.kind)).slice(0, 8)
-  const articles = works.filter(w => w.kind === 'research article').slice(0, 24)
-  const decisions = [...books, ...articles].map(w => ({
-    ...{ id: crypto.randomUUID(), work: w.id, pass: 'abstract', choice: 'keep' },
-  }))
-  await post(`${at}/decisions`, { group: crypto.randomUUID(), decisions })
-  await done((await post(`${at}/routes`, {})).job)
+  await bring(at, done)
+  const works = (await get<Work[]>(request, `${at}/works`)).slice(0, 30)
+  const decisions = works.map(w => ({ id: crypto.randomUUID(), work: w.id, pass: 'abstract', choice: 'keep' }))
+  await post(request, `${at}/decisions`, { group: crypto.randomUUID(), decisions })
+  await done((await post(request, `${at}/routes`, {})).job)
   return id
 }
+
+/** The articles that the demo's student keeps, in an inquiry of their own: some platform asks for its terms. */
+const withArticles = (request: APIRequestContext) =>
+  withWays(request, async (at, done) => {
+    const kept = (await get<Work[]>(request, '/inquiries/1/works')).filter(
+      w => w.state === 'kept' && w.kind === 'research article',
+    )
+    const items = await Promise.all(
+      kept.map(async w => (await get<{ item: object }>(request, `/inquiries/1/works/${w.id}`)).item),
+    )
+    const list = Buffer.from(JSON.stringify(items.map((item, i) => ({ ...item, id: `a${i}` }))))
+    await done((await post(request, `${at}/imports`, list, { 'content-type': 'application/octet-stream' })).job)
+  })
+const withBooks = (request: APIRequestContext) =>
+  withWays(request, async (at, done) => {
+    const query = 'title = moth* and (title = lamp* or title = visit*)'
+    const sweep = await post(request, `${at}/sweeps`, { query, catalogues: ['shelf'] })
+    await done(sweep.job)
+    await post(request, `${at}/pool`, { sweep: sweep.id, all: true, records: [] })
+  })
 
 async function clean(page: Page): Promise<void> {
   for (const mode of ['light', 'dark'] as const) {
@@ -49,7 +67,7 @@ test('texts are fetched through the gate, terms read before they are accepted, a
   page,
   request,
 }) => {
-  const id = await withWays(request)
+  const id = await withArticles(request)
   await page.goto(`/inquiries/${id}/obtain`)
   const fetchNow = page.getByRole('button', { name: /^Fetch \d+ now$/ })
   await fetchNow.focus()
@@ -91,7 +109,7 @@ test('a shelf list is taken along on a phone: what was not there has another way
   page,
   request,
 }) => {
-  const id = await withWays(request)
+  const id = await withBooks(request)
   await page.setViewportSize({ width: 390, height: 844 })
   await page.goto(`/inquiries/${id}/obtain`)
   await page.getByRole('link', { name: 'Shelf list' }).click()

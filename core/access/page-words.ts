@@ -29,6 +29,10 @@ export const WHOLE_BOOK = words(
 export const ARCHIVE = words(
   'archives?|archiv|past issues|back issues|all (issues|volumes)|(previous|older|earlier) (issues|volumes)|issues|volumes|browse( by)? (issue|volume|journal)s?|contents of volumes|ausgaben|alle hefte|jahrgange|bande|heftarchiv|numeros( precedents| anteriores| publies)?|tous les numeros|anciens numeros|edicoes( anteriores)?|numeros|archivos?|arquivos?|archivio|fascicoli|numeri( precedenti)?|archief|jaargangen|nummers|tidigare nummer|arkisto|archiwum|архив( номеров| журнала)?|номера|выпуски|巻号一覧|バックナンバー|过刊|過刊',
 )
+/** What came out and has no volume yet. */
+export const AHEAD = words(
+  'ahead of print|in press|in advance|forthcoming|accepted articles|vorab( online)?|im druck|sous presse|a paraitre|en prensa|no prelo|in corso di stampa|в печати',
+)
 export const NEXT = words(
   'next( page)?|more|older|weiter|nachste( seite)?|suivant(e)?|siguiente|proxima|successiv[oa]|volgende|nasta|далее|次へ|下一页',
 )

@@ -100,7 +100,9 @@ export function findRoutes(item: Item, facts: Facts, known: Known): RouteAnswer 
           asks: holding.free ? 'nothing' : 'signing in at the gate',
         })
   }
-  routes.push(...shelfRoutes(facts, held, today), ...laterRoutes(item, answers, known))
+  routes.push(...shelfRoutes(facts, held, today))
+  // what one line keeps closed another may have open
+  for (const r of laterRoutes(item, answers, known)) if (!routes.some(x => wayKey(x) === wayKey(r))) routes.push(r)
   if (answers.length && !held.length) closed.push(...answers.map(a => withOpening(item, a, today)))
   if (!answers.length && !facts.shelf?.length)
     closed.push(library.unread?.length ? notKnown(library) : 'The home library does not hold this title.')

@@ -23,6 +23,7 @@ async function run({ start, pages, item, accepted = [] }: Chain) {
   const walked = await walk({
     item: { ...moths, ...item },
     start,
+    thisYear: 2026,
     accepted: new Set(accepted),
     get: ({ url, form }) => {
       asked.push(url)

@@ -81,6 +81,8 @@ export interface Walk {
   signIn?: string
   /** Addresses of files that were held against the work before and are not it; those of this walk are added. */
   refused?: Set<string>
+  /** The year in which it is walked. */
+  thisYear?: number
   /** How a host is called, where it is reached under another name. */
   called?: (host: string) => string
   /** Told of every step as it is made. */
@@ -121,7 +123,7 @@ const TOLD_FIRST: readonly Ended[] = [
  * the address where the student can go on.
  */
 export async function walk(o: Walk): Promise<Walked> {
-  const s = sought(o.item)
+  const s = sought(o.item, o.thisYear)
   const steps: Step[] = []
   const stops: Stop[] = []
   const seen = new Set<string>()

@@ -31,6 +31,8 @@ export interface Sought {
   issue: string | undefined
   year: number | undefined
   first: number | undefined
+  /** The year in which one looks. */
+  thisYear: number | undefined
 }
 
 const number = (of: string | number | undefined): string | undefined => {
@@ -41,7 +43,7 @@ const number = (of: string | number | undefined): string | undefined => {
 /** Words that a title has at least so that it names a work by its first part alone. */
 const MAIN_WORDS = 3
 
-export function sought(item: Item): Sought {
+export function sought(item: Item, thisYear?: number): Sought {
   const title = foldTitle(item.title ?? '')
   const main = foldTitle((item.title ?? '').split(/[:.?!–—]\s/)[0]!)
   return {
@@ -54,6 +56,7 @@ export function sought(item: Item): Sought {
     issue: number(item.issue),
     year: yearOf(item),
     first: readPages(item.page)?.first,
+    thisYear,
   }
 }
 
@@ -139,9 +142,40 @@ export function leadsOf(page: WebPage, s: Sought, within: w.Place): Lead[] {
       wayLead(a, s, page)
     if (lead) leads.push({ url: a.href, ...lead, worth: lead.worth - (a.beside ? 15 : 0) })
   }
+  if (!s.volume && !leads.some(l => ROUGHLY.includes(l.leads))) leads.push(...guessesOf(page, s))
   for (const url of page.frames) leads.push({ url, leads: 'frame', worth: 50, why: 'the page is put together of it' })
   if (page.onward) leads.push({ url: page.onward, leads: 'onward', worth: 95, why: 'the page sends on to it' })
   return leads
+}
+
+const ROUGHLY: readonly Leads[] = ['text', 'article', 'issue', 'volume']
+
+/**
+ * Where a record gives no volume: what has none yet, the volume that came out in its year if the last one is of this
+ * year, one more or less, and the issues of such a volume. What is met there is held against the title.
+ */
+function guessesOf(page: WebPage, s: Sought): Lead[] {
+  const lists = page.anchors.map(a => ({ a, text: w.plainWords(a.text) })).filter(x => x.text.length < 60)
+  const ahead = lists
+    .filter(x => w.AHEAD.test(x.text))
+    .map(({ a }): Lead => ({ url: a.href, leads: 'issue', worth: 26, why: 'the record has no volume yet' }))
+  const volumes = lists.flatMap(({ a, text }) => {
+    const n = Number(w.readPlace(text).volume)
+    return n ? [{ a, n }] : []
+  })
+  const last = Math.max(...volumes.map(v => v.n))
+  const back = s.year !== undefined && s.thisYear !== undefined ? s.thisYear - s.year : undefined
+  const near = volumes.flatMap(({ a, n }): Lead[] => {
+    const off = back === undefined ? Infinity : Math.abs(n - (last - back))
+    return off > 1 ? [] : [{ url: a.href, leads: 'volume', worth: 24 - off, why: `volume ${n} may be of ${s.year}` }]
+  })
+  const issues = lists.flatMap(({ a, text }): Lead[] => {
+    const { volume, issue } = w.readPlace(text)
+    return issue && !volume
+      ? [{ url: a.href, leads: 'issue', worth: 22, why: `issue ${issue}, to see what is in it` }]
+      : []
+  })
+  return [...ahead, ...near, ...issues]
 }
 
 const ENDS_AS_FILE = /\.pdf$/i

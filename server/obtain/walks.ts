@@ -141,6 +141,7 @@ export async function walkRoute(c: Context, o: Walking): Promise<Walked & Pick<T
   const walked = await walk({
     item: work!.item,
     start: route.url!,
+    thisYear: Number(day.slice(0, 4)),
     get: asker(c, gateCookie, signal),
     take: async (bytes, url) => {
       if (gateCookie) await countGateFile(c, userId, day)

@@ -241,4 +241,24 @@ export const strays: Chain[] = [
     pages: { 'https://s401.example/611.pdf': { ...page('Unauthorized', '<p>401</p>'), status: 401 } },
     ends: { ended: 'sign in', on: 'https://s401.example/611.pdf' },
   },
+  {
+    name: 'a record without a volume: the volume of its year, its issues one by one',
+    start: 'https://guess.example/wml',
+    item: { ...moths, volume: undefined, issue: undefined, page: undefined, DOI: undefined } as never,
+    pages: {
+      'https://guess.example/wml': page(
+        'Wexmoor Moth Letters',
+        [50, 51, 52, 53, 57].map(n => `<a href="/v/${n}">Volume ${n}</a>`).join(' '),
+      ),
+      'https://guess.example/v/51': page('Volume 51', '<a href="/v/51/1">Issue 1</a>'),
+      'https://guess.example/v/51/1': page('Volume 51, issue 1', '<p>Other works</p>'),
+      'https://guess.example/v/53': page('Volume 53', '<p>Nothing</p>'),
+      'https://guess.example/v/52': page('Volume 52', '<a href="/v/52/5">Issue 5</a> <a href="/v/52/6">Issue 6</a>'),
+      'https://guess.example/v/52/5': page('Volume 52, issue 5', '<a href="/x.pdf">Lamps of the harbour</a>'),
+      'https://guess.example/v/52/6': page('Volume 52, issue 6', `<a href="/y.pdf">${moths.title!}</a>`),
+      'https://guess.example/x.pdf': { pdf: 'wrong' },
+      'https://guess.example/y.pdf': { pdf: 'right' },
+    },
+    ends: { text: 'https://guess.example/y.pdf' },
+  },
 ]

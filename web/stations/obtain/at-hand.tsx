@@ -12,7 +12,7 @@ import { tell, tellError } from '../../frame/parts'
 /** The head of a part of the panel. */
 export const Sub = ({ children, aside }: { children: ReactNode; aside?: ReactNode }) => (
   <Flex justify="space-between" align="baseline" mb="6px" minH="22px">
-    <Text as="h4" fontSize="13px" fontWeight="600">
+    <Text as="h2" fontSize="13px" fontWeight="600">
       {children}
     </Text>
     {aside}
@@ -47,13 +47,13 @@ export function AtHand({ work }: { work: number }) {
       >
         To keep at hand there
       </Sub>
-      <Box as="dl">
+      <ul style={{ listStyle: 'none' }}>
         {lines.map(([name, text]) => (
-          <Flex key={name} gap="10px" align="baseline" borderTop="1px solid" borderColor="hair2" py="3px">
-            <Text as="dt" color="soft" fontSize="12.5px" w="62px" flex="none">
+          <Flex as="li" key={name} gap="10px" align="baseline" borderTop="1px solid" borderColor="hair2" py="3px">
+            <Text color="soft" fontSize="12.5px" w="62px" flex="none">
               {name}
             </Text>
-            <Text as="dd" flex="1" minW="0" fontFamily="serif" fontWeight="600" fontSize="13.5px" truncate title={text}>
+            <Text flex="1" minW="0" fontFamily="serif" fontWeight="600" fontSize="13.5px" truncate title={text}>
               {text}
             </Text>
             <Button
@@ -66,7 +66,7 @@ export function AtHand({ work }: { work: number }) {
             </Button>
           </Flex>
         ))}
-      </Box>
+      </ul>
     </Box>
   )
 }

@@ -123,7 +123,7 @@ export function Obtain() {
     <Flex direction="column" h="full">
       <Box flex="1" overflow="auto" px={{ base: '12px', lg: '24px' }} pt="14px">
         <Flex align="center" gap="10px" mb="6px" wrap="wrap">
-          <Text flex="1" fontSize="14.5px" minW="300px">
+          <Text as="h1" flex="1" fontSize="14.5px" fontWeight="400" minW="300px">
             <b>
               {n('in hand')} of {rows.length} in hand.
             </b>{' '}
