@@ -56,6 +56,19 @@ test('a name that leads inside is not fetched, and that is said', async () => {
   await expect(outsideClient(meant as unknown as Outside)('http://localhost/')).rejects.toThrow('cannot be reached')
 })
 
+test('any public host is fetched where the settings say so, by https alone, and none that leads inside', async () => {
+  const { outside } = readSettings({ VINE_SECRET: 'x'.repeat(32), DB_PASSWORD: 'x' })
+  const { loopback: _, ...real } = outside
+  const any = outsideClient({ ...real, anyPublicHost: true } as Outside)
+  await expect(any('http://unnamed.example/a')).rejects.toThrow('not among the hosts')
+  await expect(any('https://localhost/a')).rejects.toThrow('inside this network')
+  await expect(any('https://10.0.0.1/a')).rejects.toThrow('inside this network')
+  await expect(any('https://unnamed.example:8443/a')).rejects.toThrow('Port 8443')
+  // let through, it is a name that nobody has
+  await expect(any('https://unnamed.example/a')).rejects.toThrow('cannot be reached')
+  await expect(outsideClient(real as Outside)('https://unnamed.example/a')).rejects.toThrow('not among the hosts')
+})
+
 describe('the way outside', () => {
   const fetched = (path: string, o = {}) => client(`http://tessary.example${path}`, o)
   test('reaches hosts that are configured, by their name', async () => {

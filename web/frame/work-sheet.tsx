@@ -101,6 +101,8 @@ function Row({ name, children }: { name: string; children: ReactNode }) {
   )
 }
 
+const WAYS = { open: 'Open copy', gate: 'Through the gate', shelf: 'On the shelf', author: 'Ask the author' }
+
 /** A copy of the work: whether it counts, why, and what is in it. */
 function CopyRow({ copy: c, work }: { copy: Work['copies'][number]; work: Work }) {
   const { inquiry } = useHere()
@@ -356,13 +358,12 @@ function Sheet({ id }: { id: number }) {
           <CopyRow key={c.id} copy={c} work={w} />
         ))}
         {w.routes?.routes.map(r => (
-          <Row
-            key={r.way + r.from + r.version}
-            name={r.way === 'open' ? 'Open copy' : r.way === 'gate' ? 'Through the gate' : 'Ask the author'}
-          >
-            {r.from}, {r.version}.{' '}
+          <Row key={`${r.way} ${r.url ?? r.from}`} name={WAYS[r.way]}>
+            <Text as="span" textDecoration={r.likely === 0 ? 'line-through' : undefined}>
+              {r.from}, {r.version}.
+            </Text>{' '}
             <Text as="span" color="soft">
-              {r.evidence} It asks: {r.asks}.
+              {r.evidence} {r.likely > 0 && `It asks: ${r.asks}.`}
             </Text>
           </Row>
         ))}
