@@ -215,8 +215,10 @@ async function workOnLamps(): Promise<void> {
     2016,
   )
   // books are described more broadly than articles
-  const books = await lamps.sweep('title = moth* and (title = visit* or title = lamp* or title = courtship)', ['shelf'])
-  await lamps.bring(books)
+  const onShelves = await lamps.sweep('title = moth* and (title = visit* or title = lamp* or title = courtship)', [
+    'shelf',
+  ])
+  await lamps.bring(onShelves)
   await lamps.bring(await lamps.sweep(query, ['broadleaf', 'lampyr', 'civic', 'fennmark', 'shelf']))
   const pool = await lamps.works()
   const onTopic = pool.filter(
@@ -224,14 +226,15 @@ async function workOnLamps(): Promise<void> {
   )
   const kept = spread(onTopic, 16)
   for (const w of kept) await lamps.decide([w], 'keep')
-  for (const w of await lamps.fromShelves()) await lamps.decide([w], 'keep')
+  const books = await lamps.fromShelves()
+  for (const w of books) await lamps.decide([w], 'keep')
   await lamps.decide(pool.filter(w => w.kind === 'magazine').slice(0, 5), 'set aside', 'Not a research source')
   await lamps.decide(
     pool.filter(w => w.kind === 'review of a book').slice(0, 2),
     'set aside',
     'Review of a book, not a study',
   )
-  await lamps.decide(pool.filter(w => w.kind === 'book').slice(0, 2), 'later')
+  await lamps.decide(pool.filter(w => w.kind === 'book' && !books.some(b => b.id === w.id)).slice(0, 2), 'later')
   const themes: [string, RegExp][] = [
     ['What lamps change', /flower|visit|flight|behavio|activity|forag|nectar/i],
     ['Which lamps, which hours', /LED|colou?r|dimm|schedul|hour|spectr|night/i],

@@ -1,5 +1,9 @@
 import AxeBuilder from '@axe-core/playwright'
+import { readFileSync } from 'node:fs'
+import { join } from 'node:path'
 import type { APIRequestContext, Page } from '@playwright/test'
+import { yearOf } from '../core/bib/dates'
+import { WORLD_FILES, type WorldWork } from '../core/world/types'
 import { expect, test } from './desk'
 
 const post = async (request: APIRequestContext, path: string, data: object | Buffer, headers = {}) =>
@@ -34,16 +38,21 @@ async function withWays(
   return id
 }
 
-/** The articles that the demo's student keeps, in an inquiry of their own: some platform asks for its terms. */
+/** Articles of three platforms of the made-up world, each with a manner of its own; one asks for its terms. */
+function articles(): object[] {
+  const { folder } = test.info().project.metadata as { folder: string }
+  const lines = readFileSync(join(folder, 'world', WORLD_FILES.works), 'utf8').split('\n')
+  return ['lanternhill', 'quillon', 'tessary'].flatMap(host =>
+    lines
+      .filter(l => l.includes(`"host":"${host}.example"`) && l.includes('"form":"research article"'))
+      .map(l => (JSON.parse(l) as WorldWork).item)
+      .filter(item => item.DOI && (yearOf(item) ?? 0) > 2008 && (yearOf(item) ?? 0) < 2018)
+      .slice(0, 5),
+  )
+}
 const withArticles = (request: APIRequestContext) =>
   withWays(request, async (at, done) => {
-    const kept = (await get<Work[]>(request, '/inquiries/1/works')).filter(
-      w => w.state === 'kept' && w.kind === 'research article',
-    )
-    const items = await Promise.all(
-      kept.map(async w => (await get<{ item: object }>(request, `/inquiries/1/works/${w.id}`)).item),
-    )
-    const list = Buffer.from(JSON.stringify(items.map((item, i) => ({ ...item, id: `a${i}` }))))
+    const list = Buffer.from(JSON.stringify(articles().map((item, i) => ({ ...item, id: `a${i}` }))))
     await done((await post(request, `${at}/imports`, list, { 'content-type': 'application/octet-stream' })).job)
   })
 const withBooks = (request: APIRequestContext) =>

@@ -1,6 +1,6 @@
 #!/usr/bin/env node
 /** Takes the pictures of docs/screenshots from a running demo (npm start): node scripts/pictures.mjs [name ...] */
-import { mkdirSync, readFileSync } from 'node:fs'
+import { mkdirSync } from 'node:fs'
 import { chromium } from '@playwright/test'
 
 const address = process.env.ADDRESS ?? 'http://127.0.0.1:4600'
@@ -125,13 +125,17 @@ const pictures = {
     `${inquiry}/obtain`,
     async page => {
       // what can be fetched is fetched; one platform asks for its terms, on the way to an issue
-      await page.getByRole('button', { name: /^Fetch \d+ now$/ }).click()
+      await page.getByRole('button', { name: 'Sign in at the gate' }).click()
       await page.getByLabel('Card number').fill('HV-204417')
       await page.getByLabel('Password of the card').fill('moonlit-garden')
       await page.keyboard.press('Enter')
+      await page.getByText('Gate: signed in').waitFor()
+      const fetchNow = page.getByRole('button', { name: /^Fetch \d+ now$/ })
+      if (await fetchNow.isEnabled()) await fetchNow.click()
       await page.getByText(/^Fetched: \d+ tried/).waitFor({ timeout: 90_000 })
       await page.getByText('Signed in at the gate.').waitFor({ state: 'hidden' })
-      await page.getByRole('region', { name: 'waits for you' }).locator('[data-work] [data-row]').last().click()
+      const waits = page.locator('[data-work]').filter({ has: page.getByRole('button', { name: 'Read terms' }) })
+      await waits.last().locator('[data-row]').click()
       await page.getByRole('list', { name: 'Steps of this way' }).waitFor()
     },
   ],

@@ -125,6 +125,7 @@ test('models are the tables as they are: every column of a model is there, and e
     'blob_chunks',
     'clock',
     'counts',
+    'gate_files',
     'gate_sessions',
     'holdings_files',
     'holding_lines',
