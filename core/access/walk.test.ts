@@ -17,11 +17,11 @@ const answer = ({ status = 200, headers = {}, html, pdf, text, to }: Shown): Got
   }
 }
 
-async function run({ start, pages, item, accepted = [] }: Chain) {
+async function run({ start, pages, item = moths, accepted = [] }: Chain) {
   const asked: string[] = []
   const at = { ...pages }
   const walked = await walk({
-    item: { ...moths, ...item },
+    item,
     start,
     thisYear: 2026,
     accepted: new Set(accepted),
@@ -43,7 +43,10 @@ async function run({ start, pages, item, accepted = [] }: Chain) {
 test.each([...landingPages, ...frontPages, ...hindrances, ...strays].map(c => [c.name, c] as const))(
   '%s',
   async (_, chain) => {
-    const { walked } = await run(chain)
+    const { walked, asked } = await run(chain)
+    // nothing is asked for twice, but for what terms stood before
+    if (!chain.accepted) expect(new Set(asked).size).toBe(asked.length)
+    expect(asked.length).toBeLessThanOrEqual(20)
     const { ends } = chain
     const want = 'text' in ends ? { ended: 'taken', on: ends.text } : ends
     expect({ ended: walked.ended, ...(want.on ? { on: walked.on } : {}) }).toEqual(want)

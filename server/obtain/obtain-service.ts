@@ -84,6 +84,8 @@ export async function enqueueFetching(
   t: Transaction,
 ): Promise<{ job: number }> {
   const works = await keptOf(c, inquiryId, wanted, t)
+  // of two that ask in one moment the second sees the job of the first
+  await c.db.inquiries.findByPk(inquiryId, { attributes: ['id'], transaction: t, lock: t.LOCK.UPDATE })
   const under = await c.db.jobs.findAll({
     where: {
       ...{ kind: 'retrieval', inquiryId, cancelAsked: false },

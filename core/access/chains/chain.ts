@@ -19,7 +19,8 @@ export interface Shown {
 export interface Chain {
   name: string
   start: string
-  item?: Partial<Item>
+  /** What is looked for, where it is not the article about moths. */
+  item?: Item
   pages: Record<string, Shown>
   /** How it has to end: with the text from this address, or otherwise. */
   ends: { text: string } | { ended: Exclude<Ended, 'taken'>; on?: string }
@@ -43,6 +44,11 @@ export const moths: Item = {
   page: '611-629',
   issued: { 'date-parts': [[2021, 11]] },
   DOI: '10.5555/wml.2021.0611',
+}
+
+/** The same as a poorer record has it. */
+export function poorer(...without: string[]): Item {
+  return Object.fromEntries(Object.entries(moths).filter(([field]) => !without.includes(field))) as Item
 }
 
 export const page = (title: string, body: string, head = ''): Shown => ({

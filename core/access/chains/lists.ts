@@ -1,4 +1,4 @@
-import { moths, page, type Chain } from './chain'
+import { page, poorer, type Chain } from './chain'
 
 /** Front pages from which one works down volume, issue and article. */
 export const frontPages: Chain[] = [
@@ -267,7 +267,7 @@ export const frontPages: Chain[] = [
   {
     name: 'no issue in the record: the pages decide',
     start: 'https://noissue.example/52',
-    item: { ...moths, issue: undefined } as never,
+    item: poorer('issue'),
     pages: {
       'https://noissue.example/52': page(
         'Volume 52',

@@ -1,4 +1,4 @@
-import { moths, page, type Chain } from './chain'
+import { moths, page, poorer, type Chain } from './chain'
 
 const h1 = '<h1>Moths at the edge of light: flight paths between lamps and gardens</h1>'
 
@@ -244,7 +244,7 @@ export const strays: Chain[] = [
   {
     name: 'a record without a volume: the volume of its year, its issues one by one',
     start: 'https://guess.example/wml',
-    item: { ...moths, volume: undefined, issue: undefined, page: undefined, DOI: undefined } as never,
+    item: poorer('volume', 'issue', 'page', 'DOI'),
     pages: {
       'https://guess.example/wml': page(
         'Wexmoor Moth Letters',
