@@ -16,7 +16,7 @@ export const DOINGS = [
 export type Doing = (typeof DOINGS)[number]
 
 /** Ends of a walk from which the student alone can go on. */
-const YOURS: readonly Ended[] = ['terms', 'sign in', 'challenge', 'by hand', 'by chapter']
+export const YOURS: readonly Ended[] = ['terms', 'sign in', 'challenge', 'by hand', 'by chapter']
 
 /** The way that is best now; the author is none that counts. */
 export const bestWay = (routes: readonly Route[] | null): Route | undefined =>

@@ -2,7 +2,7 @@ import { Box, Button, chakra, Flex, Text } from '@chakra-ui/react'
 import { format } from 'date-fns'
 import { ChevronDown, ChevronRight } from 'lucide-react'
 import { Link } from 'react-router'
-import { bestWay, type Doing } from '../../../core/access/doing'
+import { bestWay, YOURS, type Doing } from '../../../core/access/doing'
 import { isFetchable, type Route } from '../../../core/access/routes'
 import type { Obtainable } from '../../../core/schema/api'
 import { useHere } from '../../frame/inquiry-frame'
@@ -100,6 +100,9 @@ export function WorkRow({
   const told = tellRow(row, doing, today, due)
   const best = bestWay(row.routes)
   const copy = row.copies.find(x => x.outcome === 'proved') ?? row.copies.find(x => x.outcome === 'doubtful')
+  /** A step that the student alone can take: it is shown what it is. */
+  const isYours = Boolean(best?.walked && YOURS.includes(best.walked.ended))
+  const press = () => (best?.walked?.terms ? accept(best) : isYours ? toggle(row.id) : fetchOne(row))
   const Fold = isOpen ? ChevronDown : ChevronRight
   const evidence = best?.evidence ?? row.closed[0] ?? row.container
   return (
@@ -187,13 +190,8 @@ export function WorkRow({
           {mayWrite && row.reach !== 'in hand' && (
             <Flex direction="column" gap="2px" flex="none" align="stretch">
               {best && isFetchable(best, today) && (
-                <Button
-                  size="2xs"
-                  variant="outline"
-                  onClick={() => (best.walked?.terms ? accept(best) : fetchOne(row))}
-                  title={`${percent(best.likely)} likely`}
-                >
-                  {best.walked?.terms ? 'Read terms' : best.walked ? 'Try again' : 'Fetch'}
+                <Button size="2xs" variant="outline" onClick={press} title={`${percent(best.likely)} likely`}>
+                  {best.walked?.terms ? 'Read terms' : isYours ? 'See how' : best.walked ? 'Try again' : 'Fetch'}
                 </Button>
               )}
               {!isOpen && !(best && isFetchable(best, today)) && <OwnFile row={row} />}
