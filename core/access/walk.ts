@@ -202,7 +202,7 @@ export async function walk(o: Walk): Promise<Walked> {
       continue
     }
     await tell({ url, what: nameOf(next, isOf(page, s) === 'the work'), said: next.why || firstSaid(page, s) })
-    // what a page leads to outweighs what was passed before: a walk goes on where it is, and back only from an end
+    // the nearer to the text a link leads the more it is worth: a walk goes on where it is, and back from dead ends
     for (const l of leads) queue.push({ ...l, within })
   }
   const rank = (e: Stop) => TOLD_FIRST.indexOf(e.ended)

@@ -38,7 +38,7 @@ export const END_WORDS: Record<Ended, { said: string; many: string; voice: 'vine
   taken: { said: 'it came', many: 'came', voice: 'vine' },
   terms: { said: 'asks for its terms', many: 'with terms to read', voice: 'amber' },
   'sign in': { said: 'asks to sign in there', many: 'behind another sign-in', voice: 'amber' },
-  'session over': { said: 'the gate’s session was over', many: 'behind the gate', voice: 'slate' },
+  'session over': { said: 'the session was over', many: 'behind the gate', voice: 'slate' },
   challenge: { said: 'asks for a human', many: 'that ask for a human', voice: 'amber' },
   later: { said: 'out of service', many: 'out of service', voice: 'slate' },
   embargo: { said: 'not open yet', many: 'not open yet', voice: 'slate' },
