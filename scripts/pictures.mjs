@@ -111,7 +111,7 @@ const pictures = {
         ...dated.slice(20, 22).map(w => `${family(w.authors)} (${w.year}) ${short(w.container)}`),
         'Lamp Committee (1998) Return of lamps and posts, with hours. Typescript, 46 leaves.',
       ]
-      await page.getByRole('button', { name: 'Lists' }).click()
+      await page.getByRole('button', { name: 'Lists', exact: true }).click()
       await page.getByLabel('The references, in whatever style').fill(lines.join('\n'))
       await page.getByLabel('What it is from').fill('Lamps, hours, flowers: what a town can switch off')
       await page.getByRole('button', { name: 'Find its works' }).click()
