@@ -360,7 +360,7 @@ function Sheet({ id }: { id: number }) {
         {w.routes?.routes.map(r => (
           <Row key={`${r.way} ${r.url ?? r.from}`} name={WAYS[r.way]}>
             <Text as="span" textDecoration={r.likely === 0 ? 'line-through' : undefined}>
-              {r.from}, {r.version}.
+              {r.way === 'shelf' ? '' : `${r.from}, ${r.version}.`}
             </Text>{' '}
             <Text as="span" color="soft">
               {r.evidence} {r.likely > 0 && `It asks: ${r.asks}.`}

@@ -53,7 +53,7 @@ export function GroupHead({
       <Flex gap="12px" align="baseline" minW="0">
         <Text fontFamily="serif" fontWeight="600" fontSize="14.5px" flex="none" color={VOICE[doing]}>
           {called}{' '}
-          <Text as="span" fontFamily="sans" fontWeight="400" color="soft">
+          <Text as="span" fontFamily="body" fontWeight="400" color="soft">
             {rows.length}
           </Text>
         </Text>

@@ -53,7 +53,7 @@ export function ShelfList() {
         <Flex align="baseline" gap="12px" mb="10px" wrap="wrap">
           <Text as="h1" fontFamily="serif" fontWeight="600" fontSize="21px" flex="1" minW="200px">
             Shelf list{' '}
-            <Text as="span" fontFamily="sans" fontWeight="400" fontSize="14px" color="soft">
+            <Text as="span" fontFamily="body" fontWeight="400" fontSize="14px" color="soft">
               {count} at {branches.length === 1 ? 'one branch' : `${branches.length} branches`}
             </Text>
           </Text>
