@@ -1,4 +1,5 @@
 import { createSystem, defaultConfig, defineConfig } from '@chakra-ui/react'
+import { pages } from './theme-pages'
 
 const both = (light: string, dark: string) => ({ value: { _light: light, _dark: dark } })
 const voice = (fg: [string, string], soft: [string, string], line: [string, string], solid: [string, string]) => ({
@@ -335,6 +336,7 @@ export const system = createSystem(
       ...lines,
       ...reading,
       ...trails,
+      ...pages,
       '*:focus-visible': { outline: '2px solid', outlineColor: 'vine', outlineOffset: '2px' },
       '*': { _motionReduce: { animationDuration: '0s !important', transitionDuration: '0s !important' } },
     },

@@ -8,7 +8,7 @@ declare module 'citeproc' {
     updateItems(ids: string[]): void
     makeBibliography():
       [{ entry_ids: string[][]; hangingindent?: number; 'second-field-align'?: string | boolean }, string[]] | false
-    makeCitationCluster(items: { id: string }[]): string
+    makeCitationCluster(items: { id: string; locator?: string; label?: string }[]): string
     setOutputFormat(format: string): void
   }
   const CSL: { Engine: typeof Engine }

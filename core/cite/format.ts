@@ -1,6 +1,6 @@
 import CSL from 'citeproc'
 import type { Item } from '../bib/item'
-import { readRichText, type RichRun } from './rich-text'
+import { plainText, readRichText, type RichRun } from './rich-text'
 
 export interface StyleFiles {
   /** The style's XML. */
@@ -56,16 +56,61 @@ const plainly = (item: Item): FormattedEntry => ({
   inText: [{ text: `(${item.title ?? 'untitled'})` }],
 })
 
-function setTogether(items: readonly Item[], files: StyleFiles, lang: string): Bibliography {
-  // the formatter keeps items by name in plain objects: ids of ours cannot be names that these have already
-  const byId = new Map(items.map((item, i) => [`item-${i}`, { ...fitForCiting(item), id: `item-${i}` }]))
-  const idOf = new Map(items.map((item, i) => [`item-${i}`, item.id]))
+/** The formatter keeps items by name in plain objects: ids of ours cannot be names that these have already. */
+const nameOf = (i: number): string => `item-${i}`
+
+function engineOf(items: readonly Item[], files: StyleFiles, lang: string): InstanceType<typeof CSL.Engine> {
+  const byId = new Map(items.map((item, i) => [nameOf(i), { ...fitForCiting(item), id: nameOf(i) }]))
   const engine = new CSL.Engine(
     { retrieveLocale: l => files.locale(l) ?? files.locale('en-US') ?? '', retrieveItem: id => byId.get(id) },
     files.style,
     lang,
   )
   engine.updateItems([...byId.keys()])
+  return engine
+}
+
+/** A place in an item that is cited: its page, or its pages with a dash. */
+export interface Cite {
+  id: string
+  page?: string
+}
+
+/**
+ * How places in items are cited in a text, each by itself, as the list of all items has it (year suffixes, numbers).
+ * Synchronous and heavy as the list is.
+ * @returns a text for each place, in its order
+ * @throws Error where the style or a locale cannot be read
+ */
+export function citeInText(
+  items: readonly Item[],
+  cites: readonly Cite[],
+  files: StyleFiles,
+  lang = 'en-US',
+): string[] {
+  const titles = new Map(items.map(i => [i.id, i.title ?? 'untitled']))
+  const cite = (fit: readonly Item[]): string[] => {
+    const engine = engineOf(fit, files, lang)
+    const names = new Map(fit.map((item, i) => [item.id, nameOf(i)]))
+    return cites.map(({ id, page }) => {
+      const name = names.get(id)
+      if (!name) return `(${[titles.get(id) ?? 'untitled', page && `p. ${page}`].filter(Boolean).join(', ')})`
+      const at = page === undefined ? {} : { locator: page, label: 'page' }
+      return plainText(readRichText(engine.makeCitationCluster([{ id: name, ...at }])))
+    })
+  }
+  try {
+    return cite(items)
+  } catch (e) {
+    const fit = items.filter(i => canBeSet(i, files, lang))
+    if (!fit.length || fit.length === items.length) throw e
+    return cite(fit)
+  }
+}
+
+function setTogether(items: readonly Item[], files: StyleFiles, lang: string): Bibliography {
+  const idOf = new Map(items.map((item, i) => [nameOf(i), item.id]))
+  const engine = engineOf(items, files, lang)
   const made = engine.makeBibliography()
   if (!made) return { entries: [], hangingIndent: false }
   const [parameters, texts] = made

@@ -21,6 +21,21 @@ export interface PageBox {
   height: number
 }
 
+/** Where on its pages a passage was marked. */
+export function boxesOf(selectors: readonly Selector[] | null): PageBox[] {
+  return (selectors ?? []).flatMap(s => {
+    const told = s.type === 'FragmentSelector' ? new URLSearchParams(s.value) : undefined
+    const [x, y, width, height] = (told?.get('viewrect') ?? '').split(',').map(Number)
+    const page = Number(told?.get('page'))
+    const isWhole = page > 0 && [x, y, width, height].every(n => Number.isFinite(n))
+    return isWhole ? [{ page, x: x!, y: y!, width: width!, height: height! }] : []
+  })
+}
+
+/** The words of a passage as they stand in its text. */
+export const exactOf = (selectors: readonly Selector[] | null): string =>
+  selectors?.find(s => s.type === 'TextQuoteSelector')?.exact ?? ''
+
 /** Letters of the text that are kept before and behind a passage. */
 const AROUND = 48
 /** A passage of more letters is found by so many of its beginning and of its end. */

@@ -23,6 +23,21 @@ export interface FoundSentence {
   text: string
 }
 
+/** A place in a copy. */
+export interface TextPlace {
+  /** Number of its page in the file, from 1. */
+  page: number
+  /** How far down the words of the page, 0 to 1. */
+  at: number
+}
+
+/** Where some searches stand in one copy, each by itself, and the paragraphs in which all of them meet. */
+export interface Standing {
+  each: TextPlace[][]
+  /** The first word of each such paragraph that is of one of them. */
+  meet: TextPlace[]
+}
+
 /** Sentences that come with a copy; the others are asked for. */
 const FIRST = 3
 /** A sentence of more letters is shown around what was found. */
@@ -76,6 +91,26 @@ export class TextSearch {
       return spans.length
     })
     return [{ copy, byPage, hits: byPage.reduce((a, b) => a + b, 0), sentences, all }]
+  }
+
+  /** Where searches stand in one copy, for a picture of the whole of it. */
+  placesIn(copy: number, roots: readonly QueryNode[]): Standing {
+    const each: TextPlace[][] = roots.map(() => [])
+    const meet: TextPlace[] = []
+    for (const [i, text] of (this.texts.get(copy) ?? []).entries()) {
+      const place = (start: number): TextPlace => ({ page: i + 1, at: text.length ? start / text.length : 0 })
+      const spans = roots.map(root => matchSpans(root, text))
+      spans.forEach((own, k) => each[k]!.push(...own.map(s => place(s.start))))
+      if (roots.length < 2 || spans.some(own => !own.length)) continue
+      let from = 0
+      for (const line of text.split('\n')) {
+        const to = from + line.length
+        const firsts = spans.map(own => own.find(s => s.start >= from && s.start < to)?.start)
+        if (firsts.every(at => at !== undefined)) meet.push(place(Math.min(...firsts)))
+        from = to + 1
+      }
+    }
+    return { each, meet }
   }
 
   private built(): Searchable & { copies: number[] } {

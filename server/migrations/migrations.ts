@@ -27,6 +27,7 @@ import { parts } from './migration-0026-parts'
 import { graph, trailsToRows } from './migration-0027-graph'
 import { lists as listsOfReferences } from './migration-0028-lists'
 import { wayWalks } from './migration-0029-ways'
+import { passagesOnStrands } from './migration-0030-passages'
 import { raw } from './migration-0013-raw'
 
 /** All migrations in order. Each can be run again, since statements that define tables cannot be rolled back. */
@@ -60,6 +61,7 @@ const migrations: { name: string; statements: string[]; fill?: (sequelize: Seque
   { name: '0027-graph', statements: graph, fill: trailsToRows },
   { name: '0028-lists', statements: listsOfReferences },
   { name: '0029-ways', statements: wayWalks },
+  { name: '0030-passages', statements: passagesOnStrands },
 ]
 
 export async function migrate(sequelize: Sequelize): Promise<string[]> {

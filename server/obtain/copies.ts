@@ -16,8 +16,10 @@ import { hashOf } from '../base/hash'
 import { change } from '../db/revision'
 import { addMissing, inParts } from '../db/rows'
 import { redescribe } from '../pool/describe'
+import { citedOn } from '../../core/pdftext/cited'
 import { notFound } from '../base/problem'
 import type { CopyRow, UploadRow } from './obtain-model'
+import { copyOf, pagesOf } from './texts-of-copies'
 
 export interface Received {
   outcome: Proof['outcome'] | 'refused'
@@ -328,11 +330,15 @@ export async function keepText(c: Context, copyId: number, text: CopyText, t: Tr
 
 /** What a copy was taken apart into; one of before it was done is read now. */
 export async function partsOfCopy(c: Context, { id, inquiryId }: { id: number; inquiryId: number }) {
-  const copy = await c.db.copies.findOne({ where: { id, inquiryId }, raw: true })
-  if (!copy) throw notFound()
+  const copy = await copyOf(c, { id, inquiryId })
   const parts = copy.parts ?? (await readAnew(c, copy))
   const references = await c.db.copyReferences.findAll({ where: { copyId: id }, order: ['n'], raw: true })
-  return { ...parts, labels: copy.labels, references: references.map(({ copyId: _, ...r }) => r) }
+  const cited = citedOn(await pagesOf(c, id, copy.pages), references)
+  return {
+    ...parts,
+    labels: copy.labels,
+    references: references.map(({ copyId: _, ...r }) => ({ ...r, cited: cited.get(r.n) ?? [] })),
+  }
 }
 
 /** Reads a copy of before texts were taken apart. Its labels stay: passages were noted by them. */

@@ -8,9 +8,11 @@ export const passages = describeTable('passages', {
   copyId: whole(),
   page: whole(),
   label: word(),
-  kind: word<'quoted' | 'in my words'>(),
+  kind: word<'quoted' | 'in my words' | 'figure'>(),
   quote: text(),
   note: text(),
+  strandId: orNull(whole()),
+  tags: json<string[]>(),
   /** What finds it again in another version of its work; null for passages of before. */
   selectors: orNull(json<Selector[]>()),
   version: whole(),

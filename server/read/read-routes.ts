@@ -3,16 +3,8 @@ import type { Context } from '../base/context'
 import { change } from '../db/revision'
 import type { Serve } from '../serve/serve'
 import { partsOfCopy } from '../obtain/copies'
-import {
-  changePassage,
-  copyInFull,
-  copyText,
-  dropPassage,
-  fileOfCopy,
-  notePassage,
-  passagesElsewhere,
-  searchable,
-} from './read-service'
+import { changePassage, dropPassage, notePassage, passagesFile, passagesOf } from './passages-service'
+import { copyInFull, copyText, fileOfCopy, passagesElsewhere, searchable } from './read-service'
 
 /** Read: the stored copies and the passages taken from them. */
 export function readRoutes(c: Context, serve: Serve): void {
@@ -26,9 +18,16 @@ export function readRoutes(c: Context, serve: Serve): void {
   serve(api.notePassage, ({ member, params, body, once }) =>
     once(t => notePassage(c, { id: params.copy, inquiryId: member.inquiryId }, body, t)),
   )
-  serve(api.changePassage, ({ member: { inquiryId }, params, body }) =>
-    change(c, inquiryId, t => changePassage(c, { id: params.passage, inquiryId }, body, t)),
-  )
+  serve(api.passages, ({ member, query }) => passagesOf(c, member.inquiryId, query.style))
+  serve(api.passagesFile, async ({ member, query, res }) => {
+    const { ending, type, body } = await passagesFile(c, member.inquiryId, query.format)
+    res.set('Content-Disposition', `attachment; filename="passages.${ending}"`).type(type).send(body)
+  })
+  serve(api.changePassage, async ({ member: { inquiryId }, params: { passage: id }, version, body, once, res }) => {
+    const saved = await once(t => changePassage(c, { id, inquiryId }, version, body, t))
+    res.set('ETag', `"${saved.version}"`)
+    return saved
+  })
   serve(api.dropPassage, ({ member: { inquiryId }, params }) =>
     change(c, inquiryId, t => dropPassage(c, { id: params.passage, inquiryId }, t)),
   )

@@ -1,4 +1,4 @@
-import { formatBibliography, type Bibliography } from '../../core/cite/format'
+import { citeInText, formatBibliography, type Bibliography, type Cite } from '../../core/cite/format'
 import type { Item } from '../../core/bib/item'
 import { readKbart, type KbartReport } from '../../core/formats/kbart'
 import { describeWork, type DescribedWork } from '../../core/sift/describe'
@@ -14,6 +14,8 @@ import { findLinks, type MatchRecord, type PairLink } from '../../core/match/rec
 export const tasks = {
   bibliography: (given: { folder: string; style: string; items: readonly Item[] }): Bibliography =>
     formatBibliography(given.items, styleFiles(given.folder, given.style)),
+  cites: (given: { folder: string; style: string; items: readonly Item[]; cites: readonly Cite[] }): string[] =>
+    citeInText(given.items, given.cites, styleFiles(given.folder, given.style)),
   links: (given: { known: readonly MatchRecord[]; fresh: readonly MatchRecord[] }): PairLink[] =>
     findLinks(given.known, given.fresh),
   describe: (given: { works: readonly (readonly MatchRecord[])[] }): DescribedWork[] =>

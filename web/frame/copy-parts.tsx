@@ -22,10 +22,13 @@ export function CopyParts({
   copy,
   work,
   go,
+  hasReferences = true,
 }: {
   copy: { id: number; version: string }
   work: { id: number; title: string; item: Item }
-  go: (page: number) => void
+  go: (page: number, y?: number) => void
+  /** Without them where they stand beside it. */
+  hasReferences?: boolean
 }) {
   const { inquiry } = useHere()
   const parts = useOf(inquiry.id, api.copyParts, { params: { copy: copy.id } })
@@ -48,7 +51,7 @@ export function CopyParts({
       <TitlePage parts={p} work={work} version={copy.version} />
       <Headings parts={p} go={go} />
       <Captions parts={p} go={go} />
-      <References copy={copy.id} parts={p} go={go} />
+      {hasReferences && <References copy={copy.id} parts={p} go={go} />}
     </Stack>
   )
 }
@@ -137,7 +140,7 @@ function TitlePage({
   )
 }
 
-function Headings({ parts, go }: { parts: CopyInParts; go: (page: number) => void }) {
+function Headings({ parts, go }: { parts: CopyInParts; go: (page: number, y?: number) => void }) {
   const { headings, labels } = parts
   if (!headings.length) return null
   return (
@@ -146,7 +149,7 @@ function Headings({ parts, go }: { parts: CopyInParts; go: (page: number) => voi
       <Folded of={headings.length}>
         {most =>
           headings.slice(0, most).map((h, i) => (
-            <Place key={i} page={labels[h.page - 1] ?? ''} onClick={() => go(h.page)}>
+            <Place key={i} page={labels[h.page - 1] ?? ''} onClick={() => go(h.page, h.y)}>
               <chakra.span
                 pl={`${(h.level - 1) * 14}px`}
                 fontWeight={h.level === 1 ? '600' : undefined}
@@ -162,7 +165,7 @@ function Headings({ parts, go }: { parts: CopyInParts; go: (page: number) => voi
   )
 }
 
-function Captions({ parts, go }: { parts: CopyInParts; go: (page: number) => void }) {
+function Captions({ parts, go }: { parts: CopyInParts; go: (page: number, y?: number) => void }) {
   const { captions, labels } = parts
   if (!captions.length) return null
   return (
@@ -171,7 +174,7 @@ function Captions({ parts, go }: { parts: CopyInParts; go: (page: number) => voi
       <Folded of={captions.length}>
         {most =>
           captions.slice(0, most).map((c, i) => (
-            <Place key={i} page={labels[c.page - 1] ?? ''} title={c.text} onClick={() => go(c.page)}>
+            <Place key={i} page={labels[c.page - 1] ?? ''} title={c.text} onClick={() => go(c.page, c.y)}>
               <Text lineClamp={2}>{c.text}</Text>
             </Place>
           ))
@@ -252,7 +255,7 @@ function References({ copy, parts, go }: { copy: number; parts: CopyInParts; go:
 /** Parts of which one cannot be sure stand in amber. */
 const DOUBT = 0.72
 
-function AsRead({ reference: { item, sure, text, label } }: { reference: CopyInParts['references'][number] }) {
+export function AsRead({ reference: { item, sure, text, label } }: { reference: CopyInParts['references'][number] }) {
   const voice = (field: string) => (((sure[field] as number | undefined) ?? 1) < DOUBT ? 'amber' : undefined)
   const year = yearOf(item as Item)
   const names = item.author ?? item.editor

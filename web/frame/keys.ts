@@ -13,6 +13,12 @@ export type Action =
   | 'isIt'
   | 'isNot'
   | 'parts'
+  | 'find'
+  | 'quote'
+  | 'meet'
+  | 'larger'
+  | 'smaller'
+  | 'fit'
   | 'help'
 
 export const actions: { action: Action; said: string; first: string }[] = [
@@ -28,6 +34,12 @@ export const actions: { action: Action; said: string; first: string }[] = [
   { action: 'isIt', said: 'A doubtful copy: it is the work', first: 'y' },
   { action: 'isNot', said: 'A doubtful copy: it is not the work', first: 'n' },
   { action: 'parts', said: 'What is in a copy: headings and references', first: 'c' },
+  { action: 'find', said: 'Look for words in the text that is open', first: '/' },
+  { action: 'quote', said: 'Keep the chosen words as quoted', first: 'q' },
+  { action: 'meet', said: 'Next place where the concepts of the question meet', first: 'm' },
+  { action: 'larger', said: 'Larger pages', first: '+' },
+  { action: 'smaller', said: 'Smaller pages', first: '-' },
+  { action: 'fit', said: 'Pages as wide as their room', first: '0' },
   { action: 'help', said: 'Show the keys', first: '?' },
 ]
 

@@ -34,6 +34,34 @@ export function useStrands(inquiry: number): StrandLook[] {
   }, [data])
 }
 
+/** A strand's pattern, to fill something with. */
+export function StrandPattern({
+  id,
+  n,
+  size = 8,
+  onPaper = false,
+}: {
+  id: string
+  n: number
+  /** Of its tile. */
+  size?: number
+  /** On a page, which is white in the dark, too. */
+  onPaper?: boolean
+}) {
+  const p = PATTERNS[n % PATTERNS.length]!
+  return (
+    <pattern id={id} width="8" height="8" patternUnits="userSpaceOnUse" patternTransform={`scale(${size / 8})`}>
+      <path
+        d={p.d}
+        stroke={c(onPaper ? `${p.colour}-solid` : p.colour)}
+        strokeWidth={p.wide ? 2.6 : 1.4}
+        strokeLinecap="round"
+        fill="none"
+      />
+    </pattern>
+  )
+}
+
 /** A strand's pattern as a small patch. */
 export function Swatch({ n, width = 18, height = 12 }: { n: number; width?: number; height?: number }) {
   const id = useId()
@@ -41,9 +69,7 @@ export function Swatch({ n, width = 18, height = 12 }: { n: number; width?: numb
   return (
     <svg width={width} height={height} aria-hidden="true" style={{ display: 'inline-block', flex: 'none' }}>
       <defs>
-        <pattern id={id} width="8" height="8" patternUnits="userSpaceOnUse">
-          <path d={p.d} stroke={c(p.colour)} strokeWidth={p.wide ? 2.6 : 1.4} strokeLinecap="round" fill="none" />
-        </pattern>
+        <StrandPattern id={id} n={n} />
       </defs>
       <rect x="0.5" y="0.5" width={width - 1} height={height - 1} rx="2" fill={`url(#${id})`} stroke={c(p.colour)} />
     </svg>

@@ -1,7 +1,7 @@
 import { releaseProxy, wrap, type Remote } from 'comlink'
 import { useEffect, useState, useSyncExternalStore } from 'react'
 import type { QueryNode } from '../../core/query/cql'
-import { TextSearch, type FoundText } from '../../core/query/texts'
+import { TextSearch, type FoundText, type Standing } from '../../core/query/texts'
 import { api } from '../../core/schema/api'
 import { call } from '../api/client'
 
@@ -104,6 +104,16 @@ class Texts {
   foundIn = async (copy: number, query: QueryNode, most: number): Promise<FoundText[]> =>
     this.search.foundIn(copy, query, most)
 
+  /** Where searches stand in one copy; its words are fetched alone where they are not here. */
+  placesIn = async (of: TextOf, searches: readonly QueryNode[]): Promise<Standing> => {
+    if (this.had.get(of.id)?.state !== 'read') {
+      const { pages } = await call(api.copyText, { params: { inquiry: this.inquiry, copy: of.id } })
+      await this.search.add(of.id, pages)
+      this.had.set(of.id, { state: 'read', at: of.scanned })
+    }
+    return this.search.placesIn(of.id, searches)
+  }
+
   end(): void {
     if (!this.worker) return
     ;(this.begun as Remote<TextSearch>)[releaseProxy]()
@@ -127,6 +137,29 @@ export function useTexts(inquiry: number, copies: readonly TextOf[] | undefined)
     if (copies) texts.want(copies)
   }, [texts, copies])
   return { texts, reading: useSyncExternalStore(texts.watch, texts.reading) }
+}
+
+/** Where searches stand in one copy, as soon as that is known. */
+export function useStanding(
+  inquiry: number,
+  { id, scanned }: TextOf,
+  searches: readonly QueryNode[],
+): Standing | undefined {
+  const texts = textsOf(inquiry)
+  const [told, setTold] = useState<{ of: readonly QueryNode[]; standing: Standing }>()
+  useEffect(() => {
+    if (!searches.length) return
+    let isWanted = true
+    texts.placesIn({ id, scanned }, searches).then(
+      standing => isWanted && setTold({ of: searches, standing }),
+      // without its words the text is read as well
+      () => undefined,
+    )
+    return () => {
+      isWanted = false
+    }
+  }, [texts, id, scanned, searches])
+  return told?.of === searches ? told.standing : undefined
 }
 
 /** Copies are searched anew each time so many more have been read. */

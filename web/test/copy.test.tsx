@@ -18,6 +18,7 @@ const reference = (n: number, more: object = {}) => ({
     volume: '7',
   },
   sure: { title: 0.9, author: 0.6 },
+  cited: [],
   ...more,
 })
 const parts: CopyInParts = {
@@ -55,16 +56,14 @@ const doubtful: Copy = {
   proof: { outcome: 'doubtful', evidence: [{ holds: false, said: '0 of 2 authors are named on the first pages.' }] },
 }
 const went = jest.fn()
-const closed = jest.fn()
 const show = (of: Copy, path = 'read') => {
-  const Panel = () => <CopyPanel copy={of} go={went} close={closed} />
+  const Panel = () => <CopyPanel copy={of} go={went} />
   open(Panel, path)
 }
 const marks = () => posted('/inquiries/1/marks').map(s => (s.body as { marks: Record<string, unknown>[] }).marks[0])
 
 beforeEach(() => {
   went.mockClear()
-  closed.mockClear()
   answers['GET /inquiries/1/copies/8/parts'] = parts
   answers['POST /inquiries/1/marks'] = { works: [], revision: 5 }
 })
@@ -73,17 +72,12 @@ describe('what is in a copy', () => {
   test('leads from its headings and references to their pages, by their printed numbers', async () => {
     show(copy)
     await userEvent.click(await screen.findByRole('button', { name: '1.1 Moths 46' }))
-    expect(went).toHaveBeenCalledWith(2)
-    await userEvent.click(screen.getByRole('button', { name: /Lamps 1.*48$/ }))
-    expect(went).toHaveBeenCalledWith(4)
+    expect(went).toHaveBeenCalledWith(2, expect.any(Number))
     await userEvent.click(screen.getByRole('button', { name: 'Figure 1. Moths by lamp 47' }))
-    expect(went).toHaveBeenCalledWith(3)
+    expect(went).toHaveBeenCalledWith(3, expect.any(Number))
     const places = screen.getByRole('list', { name: 'Where its authors work' })
     expect(places).toHaveTextContent(/^Mara Lune, University of Korrin$/)
     expect(screen.getByText(/called 45 to 48/)).toBeInTheDocument()
-    expect(screen.getByText('Not understood:')).toBeInTheDocument()
-    await userEvent.click(screen.getByRole('button', { name: 'As they are printed' }))
-    expect(screen.getByRole('button', { name: /^1 Lune, M\. \(2014\)\. Lamps 1\. Night Papers/ })).toBeInTheDocument()
   })
   test('the word of its title page is taken, where it says more or something else', async () => {
     show(copy)
@@ -97,10 +91,7 @@ describe('what is in a copy', () => {
   test('one without references, and one that is not read, say so', async () => {
     answers['GET /inquiries/1/copies/8/parts'] = { ...parts, references: [], lists: [], left: 12 }
     show(copy)
-    expect(await screen.findByText(/No list of references was found/)).toBeInTheDocument()
-    expect(screen.getByText(/12 further pages were not read/)).toBeInTheDocument()
-    fireEvent.keyDown(screen.getByRole('complementary'), { key: 'Escape' })
-    expect(closed).toHaveBeenCalled()
+    expect(await screen.findByText(/12 further pages were not read/)).toBeInTheDocument()
   })
 })
 

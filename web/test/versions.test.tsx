@@ -29,7 +29,7 @@ beforeEach(() => {
 describe('a copy that is another work of the pool', () => {
   test('is given to it, and back', async () => {
     answers['POST /inquiries/1/copies/8/work'] = { outcome: 'proved', said: 'Its own text proves it.', copyId: 8 }
-    open(() => <CopyPanel copy={copy} go={nothing} close={nothing} />, 'read')
+    open(() => <CopyPanel copy={copy} go={nothing} />, 'read')
     await userEvent.click(await screen.findByRole('button', { name: 'Give it to “Moths at lamp 2”' }))
     await userEvent.click(await screen.findByRole('button', { name: 'Undo' }))
     await waitFor(() =>
@@ -41,7 +41,7 @@ describe('a copy that is another work of the pool', () => {
       outcome: 'refused',
       said: 'This is not the work: the file is a poem.',
     }
-    open(() => <CopyPanel copy={copy} go={nothing} close={nothing} />, 'read')
+    open(() => <CopyPanel copy={copy} go={nothing} />, 'read')
     await userEvent.click(await screen.findByRole('button', { name: 'Give it to “Moths at lamp 2”' }))
     expect(await screen.findByText('This is not the work: the file is a poem.')).toBeInTheDocument()
   })

@@ -1,4 +1,4 @@
-import { boolean, mixed, number, object, string } from 'yup'
+import { boolean, mixed, number, object, string, type Schema } from 'yup'
 import { item, kind, lineFields, OUTCOMES, partOfItem, proof, richRun, route, ruleAnswer } from './core-shapes'
 import { BYTES, endpoint } from './endpoint'
 import { begun, styleNames } from './inquiries'
@@ -11,11 +11,14 @@ import type { Selector } from '../../pdftext/anchor'
 
 /** A part of a page, in points from its upper left corner. */
 const pageBox = shape({ page: whole(), x: real(), y: real(), width: real(), height: real() })
-const selector = mixed<Selector>((v): v is Selector => typeof v === 'object' && v !== null && 'type' in v).defined()
+const selector: Schema<Selector> = mixed<Selector>(
+  (v): v is Selector => typeof v === 'object' && v !== null && 'type' in v,
+).defined()
 
 const personName = mixed<Name>((v): v is Name => typeof v === 'object' && v !== null).defined()
 
-export const PASSAGE_KINDS = ['quoted', 'in my words'] as const
+/** A figure is a part of a page in a box, whatever stands in it. */
+export const PASSAGE_KINDS = ['quoted', 'in my words', 'figure'] as const
 export const passage = shape({
   id: whole(),
   inquiryId: whole(),
@@ -24,8 +27,11 @@ export const passage = shape({
   page: whole(),
   label: text(),
   kind: oneOf(PASSAGE_KINDS),
+  /** Its words: as they are quoted, or those that one's own words stand for. */
   quote: text(),
   note: text(),
+  strandId: orNull(whole()),
+  tags: list(text()),
   /** What finds it again in another version of its work (W3C Web Annotation Data Model). */
   selectors: orNull(list(selector)),
   version: whole(),
@@ -33,6 +39,12 @@ export const passage = shape({
   ownId: orNull(text()),
   at: moment(),
 })
+const passageParts = {
+  quote: string().max(20_000),
+  note: string().max(20_000),
+  strand: number().integer().positive().nullable(),
+  tags: array(string().trim().required().max(60)).max(20),
+}
 /** Bytes of a student’s own file at most. */
 export const LARGEST_COPY = 60 * 1024 * 1024
 const received = shape({
@@ -54,6 +66,7 @@ export const recognised = received.shape({
   /** What its title page says, where it is none of the works. */
   item: maybe(item),
 })
+const styleAsked = string().max(100)
 const chosenWorks = object({ works: array(rowId.required()).max(2000) })
 
 export const obtainApi = {
@@ -191,7 +204,7 @@ export const readApi = {
     answer: shape({ pages: list(text()) }),
   }),
   copyParts: endpoint('GET', '/inquiries/:inquiry/copies/:copy/parts', {
-    does: 'What the text of a copy was taken apart into: headings, page labels, its title page, its references as read.',
+    does: 'What the text of a copy was taken apart into: headings, page labels, its title page, its references as read and where each is cited.',
     answer: shape({
       labels: list(text()),
       /** Who said how each page is called. */
@@ -222,6 +235,8 @@ export const readApi = {
           boxes: list(pageBox),
           item: partOfItem,
           sure: bag(),
+          /** Pages of the file on which it is cited, each as often as it is. */
+          cited: list(whole()),
         }),
       ),
     }),
@@ -237,12 +252,33 @@ export const readApi = {
       id: uuid,
       page: number().integer().min(1).required(),
       kind: string().oneOf(PASSAGE_KINDS).required(),
-      quote: string().max(20_000),
-      note: string().max(20_000),
-      /** Where its words stand on the page, as they were selected. */
+      ...passageParts,
+      /** Where its words stand on the page, as they were selected; the box of a figure. */
       boxes: array(pageBox).max(200),
     }),
     answer: passage,
+  }),
+  passages: endpoint('GET', '/inquiries/:inquiry/passages', {
+    does: 'All passages of an inquiry by work and page, each with its work and as the style cites it in a text.',
+    query: object({ style: styleAsked }),
+    answer: shape({
+      style: oneOf(STYLES.map(s => s.id)),
+      passages: list(
+        passage.shape({
+          title: text(),
+          authors: text(),
+          year: orNull(whole()),
+          copyVersion: text(),
+          /** “(Okafor, 2020, p. 27)”, or as the style has it. */
+          cited: text(),
+        }),
+      ),
+    }),
+  }),
+  passagesFile: endpoint('GET', '/inquiries/:inquiry/passages/file', {
+    does: 'The passages as a file: as a text to read (Markdown), or as W3C Web Annotations (JSON-LD).',
+    query: object({ format: string().oneOf(['markdown', 'jsonld']).required() }),
+    answer: ['text/markdown', 'application/ld+json'],
   }),
   passagesElsewhere: endpoint('GET', '/inquiries/:inquiry/copies/:copy/passages/elsewhere', {
     does: 'Passages that were noted in other copies of the same work, and where their words stand in this one.',
@@ -256,9 +292,10 @@ export const readApi = {
     ),
   }),
   changePassage: endpoint('PATCH', '/inquiries/:inquiry/passages/:passage', {
-    does: 'Changes a passage.',
-    body: object({ note: string().max(20_000), kind: string().oneOf(PASSAGE_KINDS) }),
+    does: 'Changes a passage: what is named of it.',
+    body: object({ kind: string().oneOf(PASSAGE_KINDS), ...passageParts }),
     answer: passage,
+    ifMatch: true,
   }),
   dropPassage: endpoint('DELETE', '/inquiries/:inquiry/passages/:passage', { does: 'Deletes a passage.' }),
 }
@@ -271,7 +308,6 @@ const entry = shape({
   version: whole(),
   at: moment(),
 })
-const styleAsked = string().max(100)
 export const composeApi = {
   bibliography: endpoint('GET', '/inquiries/:inquiry/bibliography', {
     does: 'The bibliography as it prints, with the rules of the brief.',

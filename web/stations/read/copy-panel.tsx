@@ -1,5 +1,4 @@
-import { Box, Button, chakra, CloseButton, Flex, Stack, Text } from '@chakra-ui/react'
-import { useEffect, useRef } from 'react'
+import { Box, Button, chakra, Flex, Stack, Text } from '@chakra-ui/react'
 import { yearOf } from '../../../core/bib/dates'
 import { authorLine } from '../../../core/bib/names'
 import { api, type Copy } from '../../../core/schema/api'
@@ -11,48 +10,23 @@ import { keyName, useKeyMap, useKeys } from '../../frame/keys'
 import { Heading, Kbd, tell, tellError } from '../../frame/parts'
 import { useSay } from '../../frame/work-words'
 
-/** Beside the pages of a copy: whether it is the work, where that is doubtful, and what is in it. */
-export function CopyPanel({ copy, go, close }: { copy: Copy; go: (page: number) => void; close: () => void }) {
-  const panel = useRef<HTMLDivElement>(null)
-  useEffect(() => panel.current?.focus(), [])
+/** What a copy is: whether it is the work, where that is doubtful, and what is in it. */
+export function CopyPanel({ copy, go }: { copy: Copy; go: (page: number, y?: number) => void }) {
   return (
-    <Box
-      ref={panel}
-      role="complementary"
-      aria-label="What is in this copy"
-      tabIndex={-1}
-      outline="none"
-      position={{ base: 'absolute', md: 'static' }}
-      inset="0"
-      flex="none"
-      w={{ base: '100%', md: '404px' }}
-      overflow="auto"
-      bg="surface"
-      borderLeft="1px solid"
-      borderColor="hair"
-      zIndex="2"
-      px="18px"
-      pb="32px"
-      onKeyDown={e => e.key === 'Escape' && close()}
-    >
-      <Flex position="sticky" top="0" bg="surface" zIndex="1" align="center" justify="space-between" pt="10px" pb="6px">
-        <Text
-          fontSize="12.5px"
-          lineHeight="17px"
-          color="soft"
-          overflowWrap="anywhere"
-          lineClamp={2}
-          title={copy.origin}
-        >
-          {copy.version} · from {copy.origin}
-        </Text>
-        <CloseButton size="sm" onClick={close} aria-label="Close what is in this copy" />
-      </Flex>
-      <Stack gap="18px">
-        {(copy.outcome !== 'proved' || copy.proof.outcome !== 'proved') && <Doubt copy={copy} />}
-        {copy.item && <CopyParts copy={copy} work={{ id: copy.work, title: copy.title, item: copy.item }} go={go} />}
-      </Stack>
-    </Box>
+    <Stack gap="18px" overflow="auto" px="24px" pt="14px" pb="32px" minH="0" flex="1">
+      <Text fontSize="12.5px" lineHeight="17px" color="soft" overflowWrap="anywhere">
+        {copy.version} · from {copy.origin}
+      </Text>
+      {(copy.outcome !== 'proved' || copy.proof.outcome !== 'proved') && <Doubt copy={copy} />}
+      {copy.item && (
+        <CopyParts
+          copy={copy}
+          work={{ id: copy.work, title: copy.title, item: copy.item }}
+          go={go}
+          hasReferences={false}
+        />
+      )}
+    </Stack>
   )
 }
 

@@ -1,0 +1,103 @@
+import { exactOf, type Selector } from '../pdftext/anchor'
+
+/** A passage with what a file of passages says of it. */
+export interface ToldPassage {
+  id: number
+  workId: number
+  page: number
+  /** How its page, or its pages, are called. */
+  label: string
+  kind: 'quoted' | 'in my words' | 'figure'
+  quote: string
+  note: string
+  tags: readonly string[]
+  selectors: readonly Selector[] | null
+  /** ISO 8601. */
+  at: string
+  title: string
+  authors: string
+  year: number | null
+  /** As the style cites it in a text. */
+  cited: string
+  strand: string | null
+  /** Address of the copy in which it was noted. */
+  source: string
+  doi: string | null
+}
+
+/** What was changed of the words of a quotation; undefined where they stand as on the page. */
+export function changedFrom(p: {
+  kind: string
+  quote: string
+  selectors: readonly Selector[] | null
+}): string | undefined {
+  const exact = exactOf(p.selectors)
+  return p.kind === 'quoted' && exact && inOne(exact) !== inOne(p.quote) ? exact : undefined
+}
+const inOne = (text: string): string => text.replace(/\s+/g, ' ').trim()
+
+/** A passage to be put into a text: the words, quoted or not, and how they are cited. */
+export const citable = (p: { kind: string; quote: string; note: string; cited: string }): string =>
+  p.kind === 'quoted' ? `“${p.quote}” ${p.cited}` : `${p.note || p.quote} ${p.cited}`.trim()
+
+/** Passages as a text to read, by work (Markdown). */
+export function passagesAsText(title: string, passages: readonly ToldPassage[]): string {
+  const lines = [`# Passages: ${inLine(title)}`]
+  let work: number | undefined
+  for (const p of passages) {
+    if (p.workId !== work) {
+      work = p.workId
+      const by = [p.authors, p.year].filter(Boolean).join(', ')
+      lines.push('', `## ${inLine(p.title)}`, ...(by ? ['', inLine(by)] : []))
+    }
+    const said = [
+      p.strand && `strand: ${inLine(p.strand)}`,
+      p.tags.length > 0 && `tags: ${p.tags.map(inLine).join(', ')}`,
+    ]
+    const isLong = p.label.includes('–')
+    lines.push(
+      '',
+      `**${isLong ? 'pp.' : 'p.'} ${inLine(p.label)}**, ${p.kind}${said
+        .filter(Boolean)
+        .map(s => `; ${String(s)}`)
+        .join('')}`,
+    )
+    if (p.kind === 'quoted') lines.push('', ...p.quote.split('\n').map(l => `> ${inLine(l)}`))
+    if (p.kind === 'quoted' && p.cited) lines.push('>', `> ${inLine(p.cited)}`)
+    if (p.note) lines.push('', ...p.note.split('\n').map(inLine))
+    if (p.kind !== 'quoted' && p.cited) lines.push('', inLine(p.cited))
+  }
+  return `${lines.join('\n')}\n`
+}
+
+/** Letters that mean something in Markdown stand for themselves. */
+const inLine = (text: string | number): string => String(text).replace(/([\\`*_[\]<>#|])/g, '\\$1')
+
+const CONTEXT = 'http://www.w3.org/ns/anno.jsonld'
+
+/** Passages as annotations (W3C Web Annotation Data Model, a collection in one page). */
+export function passagesAsAnnotations(passages: readonly ToldPassage[]): object {
+  return {
+    '@context': CONTEXT,
+    type: 'AnnotationPage',
+    items: passages.map(p => ({
+      id: `${p.source}#passage-${p.id}`,
+      type: 'Annotation',
+      motivation: p.kind === 'quoted' ? 'highlighting' : 'commenting',
+      created: p.at,
+      body: [
+        ...(p.note ? [textual(p.note, 'commenting')] : []),
+        ...(p.strand ? [textual(p.strand, 'classifying')] : []),
+        ...p.tags.map(t => textual(t, 'tagging')),
+      ],
+      target: {
+        source: p.source,
+        ...(p.doi ? { 'schema:sameAs': `https://doi.org/${p.doi}` } : {}),
+        selector: p.selectors?.length
+          ? p.selectors
+          : [{ type: 'FragmentSelector', conformsTo: 'http://tools.ietf.org/rfc/rfc8118', value: `page=${p.page}` }],
+      },
+    })),
+  }
+}
+const textual = (value: string, purpose: string) => ({ type: 'TextualBody', value, format: 'text/plain', purpose })

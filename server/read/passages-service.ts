@@ -1,0 +1,158 @@
+import type { Transaction } from 'sequelize'
+import { plainTitle } from '../../core/bib/clean'
+import { yearOf } from '../../core/bib/dates'
+import type { Item } from '../../core/bib/item'
+import { authorLine } from '../../core/bib/names'
+import { STYLES, type StyleId } from '../../core/cite/styles'
+import { Anchors } from '../../core/pdftext/anchor'
+import type { api } from '../../core/schema/api'
+import type { BodyOf } from '../../core/schema/api/endpoint'
+import { passagesAsAnnotations, passagesAsText, type ToldPassage } from '../../core/write/passages'
+import type { Context } from '../base/context'
+import { notFound, Problem } from '../base/problem'
+import type { CopyRow } from '../obtain/obtain-model'
+import { inThread } from '../threads/threads'
+import type { PassageRow } from './passages-model'
+import { copyOf, pagesOf } from '../obtain/texts-of-copies'
+
+/** A row of an inquiry. */
+type Where = Pick<CopyRow, 'id' | 'inquiryId'>
+
+const invalid = (said: string, field: string, word = said) =>
+  new Problem(422, 'invalid', said, { fields: [{ field, said: word }] })
+
+/** What a passage of a kind cannot be without. @throws Problem 422 */
+function needs({ kind, quote, note }: Pick<PassageRow, 'kind' | 'quote' | 'note'>): void {
+  if (kind === 'quoted' && !quote.trim()) throw invalid('Select the words you quote.', 'quote')
+  if (kind === 'in my words' && !note.trim())
+    throw invalid('Write down what it says, in your words.', 'note', 'Write something.')
+}
+
+/** Notes a passage; one that was sent before, by its own id, is there already. */
+export async function notePassage(
+  c: Context,
+  where: Where,
+  given: BodyOf<typeof api.notePassage>,
+  t: Transaction,
+): Promise<PassageRow> {
+  const { id: ownId = null, page, kind, quote = '', note = '', strand = null, tags = [], boxes = [] } = given
+  const { id: copyId, inquiryId, workId, pages, labels } = await copyOf(c, where)
+  if (page > pages) throw invalid(`The copy has ${pages} pages.`, 'page')
+  if (kind === 'figure' && !boxes.length) throw invalid('Draw a box around the figure.', 'boxes')
+  needs({ kind, quote, note })
+  await refuseForeign(c, inquiryId, strand, t)
+  const there = ownId && (await c.db.passages.findOne({ where: { ownId }, transaction: t, raw: true }))
+  if (there && there.copyId !== copyId)
+    throw new Problem(409, 'id-reused', 'This id stands for another passage that was noted before.')
+  if (there) return there
+  const last = Math.min(pages, Math.max(page, ...boxes.map(b => b.page)))
+  const called = (n: number) => labels[n - 1] ?? String(n)
+  const label = last > page ? `${called(page)}–${called(last)}` : called(page)
+  const marked = quote.trim() || boxes.length
+  const selectors = marked ? new Anchors(await pagesOf(c, copyId, pages)).select(quote, page, boxes) : null
+  const of = { ownId, inquiryId, workId, copyId, page, label, kind, quote, note, strandId: strand, tags, selectors }
+  const made = await c.db.passages.create(of, { transaction: t })
+  return (await c.db.passages.findByPk(made.id, { transaction: t, raw: true }))!
+}
+
+/** A strand is one of its own inquiry. */
+async function refuseForeign(c: Context, inquiryId: number, strand: number | null | undefined, t: Transaction) {
+  if (strand && !(await c.db.strands.count({ where: { id: strand, inquiryId }, transaction: t })))
+    throw invalid('There is no such strand.', 'strand')
+}
+
+/** Changes a passage. @throws Problem 412 where another window saved meanwhile; what stands there is told */
+export async function changePassage(
+  c: Context,
+  where: Where,
+  version: number,
+  { strand, ...given }: BodyOf<typeof api.changePassage>,
+  t: Transaction,
+): Promise<PassageRow> {
+  const now = await c.db.passages.findOne({ where, transaction: t, lock: t.LOCK.UPDATE, raw: true })
+  if (!now) throw notFound()
+  if (now.version !== version)
+    throw new Problem(
+      412,
+      'changed-elsewhere',
+      'This passage was changed in another window since you opened it. Both are kept: choose which one stands.',
+      { current: { version: now.version, note: now.note, quote: now.quote } },
+    )
+  await refuseForeign(c, where.inquiryId, strand, t)
+  const wanted = { ...given, ...(strand === undefined ? {} : { strandId: strand }) }
+  const next = { ...now, ...Object.fromEntries(Object.entries(wanted).filter(([, v]) => v !== undefined)) }
+  needs(next)
+  const { kind, quote, note, strandId, tags } = next
+  await c.db.passages.update({ kind, quote, note, strandId, tags, version: version + 1 }, { where, transaction: t })
+  return { ...next, version: version + 1 }
+}
+
+export async function dropPassage(c: Context, where: Where, t: Transaction): Promise<void> {
+  if (!(await c.db.passages.destroy({ where, transaction: t }))) throw notFound()
+}
+
+/** All passages of an inquiry by work and page, as they are cited in a text. */
+export async function passagesOf(c: Context, inquiryId: number, style?: string) {
+  const [inquiry, rows, entries, copies] = await Promise.all([
+    c.db.inquiries.findByPk(inquiryId, { attributes: ['style'], raw: true }),
+    c.db.passages.findAll({ where: { inquiryId }, order: ['workId', 'page', 'id'], raw: true }),
+    c.db.entries.findAll({ where: { inquiryId }, attributes: ['workId'], order: ['id'], raw: true }),
+    c.db.copies.findAll({ where: { inquiryId }, attributes: ['id', 'version'], raw: true }),
+  ])
+  if (!inquiry) throw notFound()
+  const chosen = (STYLES.find(s => s.id === style)?.id ?? inquiry.style) as StyleId
+  // numbers and year suffixes are those of the list that is handed in; what is not on it yet comes after
+  const ids = [...new Set([...entries, ...rows].map(r => r.workId))]
+  const works = await c.db.works.findAll({ where: { id: ids }, attributes: ['id', 'item'], raw: true })
+  const itemOf = new Map(works.map(w => [w.id, w.item]))
+  const items = ids.flatMap((id): Item[] => (itemOf.has(id) ? [{ ...itemOf.get(id)!, id: String(id) }] : []))
+  const cites = rows.map(r => ({ id: String(r.workId), page: r.label }))
+  const cited = rows.length
+    ? await inThread('cites', { folder: c.settings.cslFolder, style: chosen, items, cites })
+    : []
+  const versionOf = new Map(copies.map(x => [x.id, x.version]))
+  return {
+    style: chosen,
+    passages: rows.map((row, i) => {
+      const item = itemOf.get(row.workId)
+      return {
+        ...row,
+        title: plainTitle(item?.title),
+        authors: authorLine(item?.author ?? item?.editor, 2),
+        year: (item && yearOf(item)) ?? null,
+        copyVersion: versionOf.get(row.copyId) ?? '',
+        cited: cited[i]!,
+      }
+    }),
+  }
+}
+
+/** The passages as a file. */
+export async function passagesFile(c: Context, inquiryId: number, format: 'markdown' | 'jsonld') {
+  const [{ passages }, inquiry, strands] = await Promise.all([
+    passagesOf(c, inquiryId),
+    c.db.inquiries.findByPk(inquiryId, { attributes: ['title'], raw: true }),
+    c.db.strands.findAll({ where: { inquiryId }, attributes: ['id', 'name'], raw: true }),
+  ])
+  const works = await c.db.works.findAll({
+    where: { id: [...new Set(passages.map(p => p.workId))] },
+    attributes: ['id', 'item'],
+    raw: true,
+  })
+  const itemOf = new Map(works.map(w => [w.id, w.item]))
+  const nameOf = new Map(strands.map(s => [s.id, s.name]))
+  const told = passages.map((p): ToldPassage => ({
+    ...p,
+    at: new Date(p.at).toISOString(),
+    strand: nameOf.get(p.strandId ?? 0) ?? null,
+    source: `${c.settings.address}/inquiries/${inquiryId}/read/${p.copyId}`,
+    doi: itemOf.get(p.workId)?.DOI ?? null,
+  }))
+  return format === 'markdown'
+    ? { ending: 'md', type: 'text/markdown; charset=utf-8', body: passagesAsText(inquiry?.title ?? '', told) }
+    : {
+        ending: 'jsonld',
+        type: 'application/ld+json; charset=utf-8',
+        body: JSON.stringify(passagesAsAnnotations(told), null, 2),
+      }
+}

@@ -1,0 +1,47 @@
+import * as pdfjs from 'pdfjs-dist'
+import workerUrl from 'pdfjs-dist/build/pdf.worker.min.mjs?url'
+import { useEffect, useState, type RefObject } from 'react'
+import { Reader } from './viewer'
+
+pdfjs.GlobalWorkerOptions.workerSrc = workerUrl
+
+export interface Opening {
+  reader?: Reader
+  /** Why the file cannot be shown. */
+  trouble?: string
+  /** The file asks for its password: what to do with it, and whether one was wrong. */
+  locked?: { open: (password: string) => void; wrong: boolean }
+}
+
+/** The file of a copy in its room. It comes in parts: the first page is there before the rest. */
+export function useReader(inquiry: number, copy: number, room: RefObject<HTMLDivElement | null>): Opening {
+  const [opening, setOpening] = useState<Opening>({})
+  useEffect(() => {
+    let reader: Reader | undefined
+    const task = pdfjs.getDocument({
+      url: `/api/inquiries/${inquiry}/copies/${copy}/file`,
+      isEvalSupported: false,
+      // for files that name a font or a way of writing without carrying it; a browser's own fonts differ in width
+      useSystemFonts: false,
+      standardFontDataUrl: '/pdf/standard_fonts/',
+      cMapUrl: '/pdf/cmaps/',
+      wasmUrl: '/pdf/wasm/',
+    })
+    task.onPassword = (open: (password: string) => void, reason: number) =>
+      setOpening({ locked: { open, wrong: reason === pdfjs.PasswordResponses.INCORRECT_PASSWORD } })
+    task.promise.then(
+      doc => {
+        if (task.destroyed || !room.current) return
+        reader = new Reader(room.current, doc)
+        setOpening({ reader })
+      },
+      (e: Error) => !task.destroyed && setOpening({ trouble: e.message }),
+    )
+    return () => {
+      reader?.end()
+      void task.destroy()
+      setOpening({})
+    }
+  }, [inquiry, copy, room])
+  return opening
+}

@@ -1,0 +1,321 @@
+import * as pdfjs from 'pdfjs-dist'
+import {
+  EventBus,
+  FindState,
+  LinkTarget,
+  PDFFindController,
+  PDFLinkService,
+  PDFViewer,
+  SpreadMode,
+} from 'pdfjs-dist/web/pdf_viewer.mjs'
+import 'pdfjs-dist/web/pdf_viewer.css'
+import { findLetters, lettersIn } from '../../../core/bib/found'
+import type { PageBox } from '../../../core/pdftext/anchor'
+import { linesOf, turned, unturned, type Turn } from '../../../core/pdftext/turned'
+import { wordsOn } from './words-on'
+
+/** How a page fits its room: by its width, or whole. */
+export type Fit = 'page-width' | 'page-fit'
+
+/** What is shown of a text now. */
+export interface View {
+  /** The page in the middle of what is seen. */
+  page: number
+  /** 1 is the size in which it prints. */
+  scale: number
+  fit: Fit | undefined
+  turn: Turn
+  twoPages: boolean
+  /** Raised with all that moves on the screen. */
+  moved: number
+}
+
+/** What looking for words in the text came to. */
+export interface Hits {
+  words: string
+  /** Which of them is chosen, from 1; 0 where none is. */
+  current: number
+  total: number
+  isLooking: boolean
+  /** How many on each page, from the first. */
+  byPage: number[]
+}
+
+/** A place on the screen, from the upper left corner of the pages' room. */
+export interface OnScreen {
+  left: number
+  top: number
+  right: number
+  bottom: number
+}
+
+/** A page that is drawn: where what belongs over it is put. */
+export interface Drawn {
+  page: number
+  over: HTMLElement
+  words: HTMLElement | undefined
+  /** Raised whenever it is drawn anew. */
+  times: number
+}
+
+/** Sizes between which one goes step by step. */
+const SIZES = [0.5, 0.67, 0.8, 0.9, 1, 1.1, 1.25, 1.5, 1.75, 2, 2.5, 3, 4]
+/** Widest picture of a page in pixels: above it a page of 200 inches is drawn in part. */
+const MOST_PIXELS = 2 ** 24
+/** What the library tells of its looking for words. */
+interface LookedUp {
+  matchesCount: { current: number; total: number }
+  state?: number
+}
+
+/**
+ * The pages of a text in their room: drawn as they come into sight, with words to be selected and found. The parts of
+ * the PDF library do that; this knows where on the screen a place of the text is.
+ */
+export class Reader {
+  private readonly bus = new EventBus()
+  private readonly links: PDFLinkService
+  private readonly finder: PDFFindController
+  private readonly viewer: PDFViewer
+  private readonly watching = new Set<() => void>()
+  private readonly sized: ResizeObserver
+  private at: View = { page: 1, scale: 1, fit: 'page-width', turn: 0, twoPages: false, moved: 0 }
+  private found: Hits | undefined
+  private readonly onPages = new Map<number, Drawn>()
+  private list: readonly Drawn[] = []
+  private frame = 0
+  private isReady = false
+  private wanted: (() => void) | undefined
+  private readonly sought = new Map<string, PageBox[]>()
+
+  constructor(
+    readonly room: HTMLDivElement,
+    readonly doc: pdfjs.PDFDocumentProxy,
+  ) {
+    const { bus } = this
+    this.links = new PDFLinkService({ eventBus: bus, externalLinkTarget: LinkTarget.BLANK })
+    this.finder = new PDFFindController({ eventBus: bus, linkService: this.links, updateMatchesCountOnProgress: true })
+    this.viewer = new PDFViewer({
+      container: room,
+      eventBus: bus,
+      linkService: this.links,
+      findController: this.finder,
+      removePageBorders: true,
+      // fields of forms are shown as they were filled, not to be filled here
+      annotationMode: pdfjs.AnnotationMode.ENABLE,
+      annotationEditorMode: pdfjs.AnnotationEditorType.DISABLE,
+      maxCanvasPixels: MOST_PIXELS,
+      imageResourcesPath: '/pdf/images/',
+    })
+    this.links.setViewer(this.viewer)
+    bus.on('pagesinit', () => {
+      this.viewer.currentScaleValue = this.at.fit ?? '1'
+      this.isReady = true
+      this.wanted?.()
+    })
+    bus.on('pagechanging', ({ pageNumber }: { pageNumber: number }) => this.set({ page: pageNumber }))
+    bus.on('scalechanging', ({ scale }: { scale: number }) => this.set({ scale }))
+    bus.on('rotationchanging', () => this.moves())
+    bus.on('spreadmodechanged', () => this.moves())
+    bus.on('pagerendered', ({ pageNumber }: { pageNumber: number }) => this.draws(pageNumber))
+    bus.on('textlayerrendered', ({ pageNumber }: { pageNumber: number }) => this.draws(pageNumber))
+    bus.on('updatetextlayermatches', () => this.redraws())
+    const looked = (told: LookedUp) => this.looked(told)
+    bus.on('updatefindmatchescount', looked)
+    bus.on('updatefindcontrolstate', looked)
+    room.addEventListener('scroll', this.moves, { passive: true })
+    this.sized = new ResizeObserver(() => {
+      if (this.isReady && this.at.fit) this.viewer.currentScaleValue = this.at.fit
+      this.moves()
+    })
+    this.sized.observe(room)
+    this.viewer.setDocument(doc)
+    this.links.setDocument(doc)
+  }
+
+  end(): void {
+    this.sized.disconnect()
+    this.room.removeEventListener('scroll', this.moves)
+    cancelAnimationFrame(this.frame)
+    // @ts-expect-error the library takes null for no document, its types do not say so
+    this.viewer.setDocument(null)
+    this.viewer.cleanup()
+  }
+
+  subscribe = (f: () => void) => {
+    this.watching.add(f)
+    return () => void this.watching.delete(f)
+  }
+  view = (): View => this.at
+  hits = (): Hits | undefined => this.found
+  drawn = (): readonly Drawn[] => this.list
+
+  private tell(): void {
+    for (const f of this.watching) f()
+  }
+  private set(now: Partial<View>): void {
+    this.at = { ...this.at, ...now, moved: this.at.moved + 1 }
+    this.tell()
+  }
+  /** At most once for each picture of the screen. */
+  private readonly moves = () => {
+    cancelAnimationFrame(this.frame)
+    this.frame = requestAnimationFrame(() => this.set({}))
+  }
+
+  private draws(page: number): void {
+    const { div, textLayer } = this.pageView(page)
+    const was = this.onPages.get(page)
+    const over = was?.over ?? document.createElement('div')
+    over.className = 'over-page'
+    // drawn anew, the page has put away what lay over it
+    if (over.parentElement !== div) div.append(over)
+    this.onPages.set(page, { page, over, words: textLayer?.div, times: (was?.times ?? 0) + 1 })
+    this.list = [...this.onPages.values()].filter(d => d.over.isConnected)
+    this.set({})
+  }
+  private redraws(): void {
+    for (const [page, d] of this.onPages) this.onPages.set(page, { ...d, times: d.times + 1 })
+    this.list = [...this.onPages.values()].filter(d => d.over.isConnected)
+    this.set({})
+  }
+
+  private pageView(page: number) {
+    return this.viewer.getPageView(page - 1) as {
+      div: HTMLElement
+      viewport: { width: number; height: number; scale: number }
+      textLayer?: { div: HTMLElement }
+    }
+  }
+
+  /** The size of a page unturned, in points; of one that was not shown yet, that of the first. */
+  sizeOf(page: number): { width: number; height: number } {
+    const { width, height, scale } = this.pageView(page).viewport
+    const [w, h] = [width / scale, height / scale]
+    return this.at.turn % 180 ? { width: h, height: w } : { width: w, height: h }
+  }
+
+  /** What is on the screen, in pages from the first: 1.5 is the middle of the second. */
+  seen(): { from: number; to: number } | undefined {
+    if (!this.isReady) return undefined
+    const room = this.room.getBoundingClientRect()
+    const at = (y: number): number => {
+      const page = this.at.page
+      for (let p = Math.max(1, page - 3); p <= Math.min(this.doc.numPages, page + 3); p++) {
+        const on = this.pageView(p).div.getBoundingClientRect()
+        if (y < on.bottom) return p - 1 + Math.max(0, (y - on.top) / on.height)
+      }
+      return Math.min(this.doc.numPages, page + 3)
+    }
+    return { from: at(room.top), to: at(room.bottom) }
+  }
+
+  /** Where a part of a page is on the screen now. */
+  place(box: PageBox): OnScreen | undefined {
+    if (!this.isReady || box.page > this.doc.numPages) return undefined
+    const { div, viewport } = this.pageView(box.page)
+    const [page, room] = [div.getBoundingClientRect(), this.room.getBoundingClientRect()]
+    const b = turned(box, this.at.turn, this.sizeOf(box.page))
+    const [left, top] = [page.left - room.left + b.x * viewport.scale, page.top - room.top + b.y * viewport.scale]
+    return { left, top, right: left + b.width * viewport.scale, bottom: top + b.height * viewport.scale }
+  }
+
+  /** The part of a page that lies at a place of the window; of the page on which its middle is. */
+  boxAt(at: { left: number; top: number; width: number; height: number }): PageBox | undefined {
+    const middle = { x: at.left + at.width / 2, y: at.top + at.height / 2 }
+    for (const { page } of this.list) {
+      const { div, viewport } = this.pageView(page)
+      const on = div.getBoundingClientRect()
+      if (middle.x < on.left || middle.x > on.right || middle.y < on.top || middle.y > on.bottom) continue
+      const inPoints = (n: number) => Math.round((n / viewport.scale) * 10) / 10
+      const lies = {
+        ...{ page, x: inPoints(at.left - on.left), y: inPoints(at.top - on.top) },
+        ...{ width: inPoints(at.width), height: inPoints(at.height) },
+      }
+      return unturned(lies, this.at.turn, this.sizeOf(page))
+    }
+    return undefined
+  }
+
+  /** Goes to a page, or to a place on it; as soon as there are pages. */
+  go(page: number, y?: number): void {
+    const then = () => {
+      if (page < 1 || page > this.doc.numPages) return
+      this.viewer.scrollPageIntoView({ pageNumber: page })
+      if (!y) return
+      const at = this.place({ page, x: 0, y, width: 1, height: 1 })
+      // a little of what stands above is seen, too
+      if (at) this.room.scrollTop += at.top - this.room.clientHeight / 4
+    }
+    if (this.isReady) then()
+    else this.wanted = then
+  }
+
+  fit(fit: Fit): void {
+    this.set({ fit })
+    if (this.isReady) this.viewer.currentScaleValue = fit
+  }
+  /** To the next larger size, or the next smaller one. */
+  zoom(by: 1 | -1): void {
+    const { scale } = this.at
+    const next = by > 0 ? SIZES.find(s => s > scale * 1.01) : SIZES.findLast(s => s < scale * 0.99)
+    if (!next) return
+    this.set({ fit: undefined })
+    this.viewer.currentScale = next
+  }
+  turn(): void {
+    const turn = ((this.at.turn + 90) % 360) as Turn
+    this.set({ turn })
+    this.viewer.pagesRotation = turn
+  }
+  twoPages(on: boolean): void {
+    this.set({ twoPages: on })
+    this.viewer.spreadMode = on ? SpreadMode.ODD : SpreadMode.NONE
+    if (this.at.fit) this.viewer.currentScaleValue = this.at.fit
+  }
+
+  /** Looks for words in the whole text, and goes to the first after where one is; again, to the next. */
+  find(words: string, how: 'new' | 'next' | 'previous' = 'new'): void {
+    if (!words.trim()) return this.findNothing()
+    this.found = { words, current: 0, total: 0, byPage: [], isLooking: true, ...(how === 'new' ? {} : this.found) }
+    this.bus.dispatch('find', {
+      source: this,
+      type: how === 'new' ? '' : 'again',
+      query: words,
+      highlightAll: true,
+      caseSensitive: false,
+      entireWord: false,
+      matchDiacritics: false,
+      findPrevious: how === 'previous',
+    })
+    this.tell()
+  }
+  findNothing(): void {
+    this.found = undefined
+    this.bus.dispatch('findbarclose', { source: this })
+    this.tell()
+  }
+  private looked({ matchesCount: { current, total }, state }: LookedUp): void {
+    if (!this.found) return
+    const isLooking = state === undefined ? this.found.isLooking && !total : state === FindState.PENDING
+    const byPage = (this.finder.pageMatches ?? []).map((m: unknown[] | undefined) => m?.length ?? 0)
+    this.found = { ...this.found, current, total, isLooking, byPage }
+    this.tell()
+  }
+
+  /** Where words stand on drawn pages, of passages that came without their place; each is looked for once. */
+  seek(passages: readonly { key: string; page: number; quote: string }[]): void {
+    let isNew = false
+    for (const { key, page, quote } of passages) {
+      const words = this.sought.has(key) ? undefined : this.onPages.get(page)?.words
+      if (!words) continue
+      const { text, range } = wordsOn(words)
+      const [place] = findLetters(lettersIn(text), quote, 0.1)
+      const pieces = place ? [...range(place.from, place.to).getClientRects()] : []
+      this.sought.set(key, linesOf(pieces.flatMap(r => this.boxAt(r) ?? [])))
+      isNew = true
+    }
+    if (isNew) this.set({})
+  }
+  soughtOf = (key: string): readonly PageBox[] | undefined => this.sought.get(key)
+}
