@@ -3,8 +3,7 @@ const wide = '@media (min-width: 48rem)'
 /** The look of a text that is read: its pages, the strip of the whole, what is noted beside them. */
 export const pages = {
   '.pages-room': { position: 'absolute', inset: '0', overflow: 'auto', outlineOffset: '-2px' },
-  '.pages-room .pdfViewer': { paddingBlock: '12px' },
-  '.pages-room .page': { boxShadow: '0 1px 3px rgba(31,36,48,.18)', scrollMarginTop: '12px' },
+  '.pages-room .canvasWrapper': { boxShadow: '0 1px 3px rgba(31,36,48,.18)' },
   // a white page is not glaring in the dark, and its pictures stay what they are
   '.pages-room canvas': { _dark: { filter: 'brightness(0.86)' } },
   '.over-page': { position: 'absolute', inset: '0', pointerEvents: 'none', zIndex: '3', mixBlendMode: 'multiply' },

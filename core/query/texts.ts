@@ -31,10 +31,10 @@ export interface TextPlace {
   at: number
 }
 
-/** Where some searches stand in one copy, each by itself, and the paragraphs in which all of them meet. */
+/** Where some searches stand in one copy, each by itself, and the sentences in which all of them meet. */
 export interface Standing {
   each: TextPlace[][]
-  /** The first word of each such paragraph that is of one of them. */
+  /** Where each such sentence begins. */
   meet: TextPlace[]
 }
 
@@ -102,12 +102,16 @@ export class TextSearch {
       const spans = roots.map(root => matchSpans(root, text))
       spans.forEach((own, k) => each[k]!.push(...own.map(s => place(s.start))))
       if (roots.length < 2 || spans.some(own => !own.length)) continue
+      const isIn = (own: readonly { start: number }[], from: number, to: number) =>
+        own.some(s => s.start >= from && s.start < to)
       let from = 0
       for (const line of text.split('\n')) {
-        const to = from + line.length
-        const firsts = spans.map(own => own.find(s => s.start >= from && s.start < to)?.start)
-        if (firsts.every(at => at !== undefined)) meet.push(place(Math.min(...firsts)))
-        from = to + 1
+        if (spans.every(own => isIn(own, from, from + line.length)))
+          for (const { index, segment } of segmenter.segment(line)) {
+            const at = from + index
+            if (spans.every(own => isIn(own, at, at + segment.length))) meet.push(place(at))
+          }
+        from += line.length + 1
       }
     }
     return { each, meet }

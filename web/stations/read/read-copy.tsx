@@ -414,7 +414,7 @@ function Noted({
         {passages.length > 0 && (
           <Button size="2xs" variant="ghost" asChild ml="auto">
             <Link to={`/inquiries/${inquiry.id}/read?passages=${copy.work}`}>
-              {passages.length === 1 ? 'It' : `All ${passages.length}`} as text
+              {passages.length === 1 ? 'As text' : `All ${passages.length} as text`}
             </Link>
           </Button>
         )}

@@ -11,6 +11,8 @@ import type { Hits, Reader } from './viewer'
 const WIDE = 176
 /** Where labels of pages end, headings begin, concepts stand, and passages. */
 const [LABELS, HEADINGS, FIRST, BETWEEN, PASSAGES] = [26, 32, 106, 20, 166]
+/** More places where all meet are marked at the edge alone. */
+const FEW = 16
 /** Concepts that have room beside each other. */
 const MOST = 3
 const COLOURS = ['amber', 'vine', 'grape'] as const
@@ -130,7 +132,10 @@ export function Strip({
             <path
               d={standing.meet
                 .map(p => {
-                  const [at, to] = [y(p.page, p.at), FIRST + (shown.length - 1) * BETWEEN + 12]
+                  const at = y(p.page, p.at)
+                  // where they meet often, marks across would hide what they mark
+                  if (standing.meet.length > FEW) return `M${FIRST - 5} ${at}h5`
+                  const to = FIRST + (shown.length - 1) * BETWEEN + 12
                   return `M${FIRST - 3} ${at - 3}v6m0 -3H${to}m0 -3v6`
                 })
                 .join('')}

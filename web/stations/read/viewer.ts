@@ -62,6 +62,13 @@ export interface Drawn {
 const SIZES = [0.5, 0.67, 0.8, 0.9, 1, 1.1, 1.25, 1.5, 1.75, 2, 2.5, 3, 4]
 /** Widest picture of a page in pixels: above it a page of 200 inches is drawn in part. */
 const MOST_PIXELS = 2 ** 24
+/** Where a page is in the window, without the frame that the library puts around it. */
+function within(page: HTMLElement): { left: number; top: number; right: number; bottom: number } {
+  const { left, top, right, bottom } = page.getBoundingClientRect()
+  const [x, y] = [page.clientLeft, page.clientTop]
+  return { left: left + x, top: top + y, right: right - x, bottom: bottom - y }
+}
+
 /** What the library tells of its looking for words. */
 interface LookedUp {
   matchesCount: { current: number; total: number }
@@ -100,7 +107,6 @@ export class Reader {
       eventBus: bus,
       linkService: this.links,
       findController: this.finder,
-      removePageBorders: true,
       // fields of forms are shown as they were filled, not to be filled here
       annotationMode: pdfjs.AnnotationMode.ENABLE,
       annotationEditorMode: pdfjs.AnnotationEditorType.DISABLE,
@@ -214,7 +220,7 @@ export class Reader {
   place(box: PageBox): OnScreen | undefined {
     if (!this.isReady || box.page > this.doc.numPages) return undefined
     const { div, viewport } = this.pageView(box.page)
-    const [page, room] = [div.getBoundingClientRect(), this.room.getBoundingClientRect()]
+    const [page, room] = [within(div), this.room.getBoundingClientRect()]
     const b = turned(box, this.at.turn, this.sizeOf(box.page))
     const [left, top] = [page.left - room.left + b.x * viewport.scale, page.top - room.top + b.y * viewport.scale]
     return { left, top, right: left + b.width * viewport.scale, bottom: top + b.height * viewport.scale }
@@ -225,7 +231,7 @@ export class Reader {
     const middle = { x: at.left + at.width / 2, y: at.top + at.height / 2 }
     for (const { page } of this.list) {
       const { div, viewport } = this.pageView(page)
-      const on = div.getBoundingClientRect()
+      const on = within(div)
       if (middle.x < on.left || middle.x > on.right || middle.y < on.top || middle.y > on.bottom) continue
       const inPoints = (n: number) => Math.round((n / viewport.scale) * 10) / 10
       const lies = {
