@@ -3,6 +3,8 @@ const wide = '@media (min-width: 48rem)'
 /** The look of a text that is read: its pages, the strip of the whole, what is noted beside them. */
 export const pages = {
   '.pages-room': { position: 'absolute', inset: '0', overflow: 'auto', outlineOffset: '-2px' },
+  // the library measures its pages without their frame
+  '.pages-room .page, .pages-room .page *': { boxSizing: 'content-box' },
   '.pages-room .canvasWrapper': { boxShadow: '0 1px 3px rgba(31,36,48,.18)' },
   // a white page is not glaring in the dark, and its pictures stay what they are
   '.pages-room canvas': { _dark: { filter: 'brightness(0.86)' } },
@@ -16,9 +18,19 @@ export const pages = {
     height: 'full',
     pointerEvents: 'none',
     zIndex: '2',
+    overflow: 'visible',
     fill: 'none',
     strokeWidth: '1.4',
   },
+  // what was found is boxed as it is in print: in dots, the one that is looked at in a line
+  '.pages-room .textLayer .highlight': {
+    bg: 'rgb(154 91 0 / 14%)',
+    outline: '1px dashed rgb(31 36 48 / 75%)',
+    borderRadius: '1px',
+    margin: '0',
+    padding: '0',
+  },
+  '.pages-room .textLayer .highlight.selected': { bg: 'rgb(154 91 0 / 30%)', outline: '2px solid rgb(31 36 48)' },
   '.beside': { [wide]: { overflowX: 'hidden' } },
   '.beside > [data-card]': {
     borderTop: '1px solid',

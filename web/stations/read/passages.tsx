@@ -380,7 +380,6 @@ export function NewPassage({
     })
     clear(true)
     window.getSelection()?.removeAllRanges()
-    tell(`Noted from page ${label}.`)
   }
   const canSayOwn = Boolean(note.trim())
   useKeys(text ? { quote: () => save('quoted') } : {})
