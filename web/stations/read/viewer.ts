@@ -69,6 +69,9 @@ function within(page: HTMLElement): { left: number; top: number; right: number; 
   return { left: left + x, top: top + y, right: right - x, bottom: bottom - y }
 }
 
+/** In points. */
+const A4 = { width: 595, height: 842 }
+
 /** What the library tells of its looking for words. */
 interface LookedUp {
   matchesCount: { current: number; total: number }
@@ -196,6 +199,7 @@ export class Reader {
 
   /** The size of a page unturned, in points; of one that was not shown yet, that of the first. */
   sizeOf(page: number): { width: number; height: number } {
+    if (!this.isReady) return A4
     const { width, height, scale } = this.pageView(page).viewport
     const [w, h] = [width / scale, height / scale]
     return this.at.turn % 180 ? { width: h, height: w } : { width: w, height: h }
