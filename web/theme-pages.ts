@@ -24,13 +24,17 @@ export const pages = {
   },
   // what was found is boxed as it is in print: in dots, the one that is looked at in a line
   '.pages-room .textLayer .highlight': {
-    bg: 'rgb(154 91 0 / 14%)',
+    // the library's own look stands outside of ours, and would win
+    backgroundColor: 'rgb(154 91 0 / 14%) !important',
     outline: '1px dashed rgb(31 36 48 / 75%)',
-    borderRadius: '1px',
-    margin: '0',
-    padding: '0',
+    borderRadius: '1px !important',
+    margin: '0 !important',
+    padding: '0 !important',
   },
-  '.pages-room .textLayer .highlight.selected': { bg: 'rgb(154 91 0 / 30%)', outline: '2px solid rgb(31 36 48)' },
+  '.pages-room .textLayer .highlight.selected': {
+    backgroundColor: 'rgb(154 91 0 / 32%) !important',
+    outline: '2px solid rgb(31 36 48)',
+  },
   '.beside': { [wide]: { overflowX: 'hidden' } },
   '.beside > [data-card]': {
     borderTop: '1px solid',
@@ -63,10 +67,7 @@ export const pages = {
     '&:not([hidden])': { display: 'flex', flexDirection: 'column' },
   },
   '.side-tab': {
-    height: '40px',
-    paddingInline: '0',
     fontSize: '14px',
-    fontWeight: '400',
     color: 'soft',
     whiteSpace: 'nowrap',
     borderBottom: '3px solid transparent',

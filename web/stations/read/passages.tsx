@@ -135,7 +135,7 @@ export function CopyIt({ passage, cited }: { passage: Passage; cited: string | u
       title={cited}
       onClick={() => void copy(citable({ ...passage, cited }), `Copied with ${cited}.`)}
     >
-      Copy with {cited.length > 30 ? 'its citation' : cited}
+      Copy with {cited.length > 44 ? 'its citation' : cited}
     </Button>
   )
 }

@@ -41,13 +41,13 @@ export function Side({
     >
       <Flex align="center" h="40px" flex="none" borderBottom="1px solid" borderColor="hair" pr="12px" pl="24px">
         <Tabs.List flex="1" gap="18px">
-          <Tabs.Trigger value="passages" className="side-tab">
+          <Tabs.Trigger value="passages" className="side-tab" h="40px" px="0">
             Passages {counts.passages}
           </Tabs.Trigger>
-          <Tabs.Trigger value="references" className="side-tab">
+          <Tabs.Trigger value="references" className="side-tab" h="40px" px="0">
             References {counts.references ?? ''}
           </Tabs.Trigger>
-          <Tabs.Trigger value="copy" className="side-tab">
+          <Tabs.Trigger value="copy" className="side-tab" h="40px" px="0">
             This copy
           </Tabs.Trigger>
         </Tabs.List>
