@@ -66,6 +66,24 @@ export const pages = {
     position: 'relative',
     '&:not([hidden])': { display: 'flex', flexDirection: 'column' },
   },
+  '.views': {
+    display: 'flex',
+    gap: '24px',
+    paddingInline: '20px',
+    borderBottom: '1px solid',
+    borderColor: 'hair',
+    fontSize: '14px',
+    '& a': {
+      height: '40px',
+      display: 'inline-flex',
+      alignItems: 'center',
+      color: 'soft',
+      borderBottom: '3px solid transparent',
+    },
+    '& a[aria-current]': { color: 'vine', fontWeight: '600', borderBottomColor: 'vine' },
+  },
+  // of many passages those out of sight are not laid out
+  '.passages-of': { contentVisibility: 'auto', containIntrinsicSize: 'auto 400px' },
   '.side-tab': {
     fontSize: '14px',
     color: 'soft',

@@ -18,6 +18,8 @@ export interface Card {
 const FIRST_LINE = 20
 /** How far from the right edge of its page a passage is bracketed. */
 const INSIDE = 16
+/** A passage farther from the cards is bracketed without a tendril. */
+const FAR = 220
 
 /**
  * Cards each at the height of the words they speak of, tied to them by a tendril; where there is no room, as near as
@@ -166,17 +168,24 @@ function draw(
     const x = Math.min(edge.right, room.width - 14) + room.left - all.left - INSIDE
     const [y1, y2] = [a.top + room.top - all.top + 1, Math.max(a.bottom, z.bottom) + room.top - all.top]
     const [cx, cy] = [to.left - all.left, top + to.top - all.top - column.scrollTop + 0.5]
+    const look = strand === undefined ? 'slate' : colourOf(strand)
+    // the bracket lies on the page, which is white in the dark, too
+    const bracket = line(`M${x - 5} ${y1}h5V${y2}h-5`, `${look}-solid`)
+    if (isOpen) bracket.setAttribute('stroke-width', '2')
+    // of two pages side by side the left one is not tied across the other
+    if (room.right - all.left - x > FAR) return [bracket]
     const middle = (y1 + y2) / 2
     const half = (cx - x) / 2
-    const path = document.createElementNS('http://www.w3.org/2000/svg', 'path')
-    path.setAttribute(
-      'd',
-      `M${x - 5} ${y1}h5V${y2}h-5M${x} ${middle}C${x + half} ${middle} ${cx - half} ${cy} ${cx} ${cy}`,
-    )
-    path.setAttribute('stroke', `var(--chakra-colors-${strand === undefined ? 'slate' : colourOf(strand)})`)
-    if (card.stays) path.setAttribute('stroke-dasharray', '4 3')
-    if (isOpen) path.setAttribute('stroke-width', '2')
-    return [path]
+    const tendril = line(`M${x} ${middle}C${x + half} ${middle} ${cx - half} ${cy} ${cx} ${cy}`, look)
+    if (card.stays) tendril.setAttribute('stroke-dasharray', '4 3')
+    return [bracket, tendril]
   })
   tendrils.replaceChildren(...paths)
+}
+
+function line(d: string, colour: string): SVGPathElement {
+  const path = document.createElementNS('http://www.w3.org/2000/svg', 'path')
+  path.setAttribute('d', d)
+  path.setAttribute('stroke', `var(--chakra-colors-${colour})`)
+  return path
 }

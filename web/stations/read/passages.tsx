@@ -48,6 +48,7 @@ export function PassageCard({
   open,
   mayWrite,
   place,
+  go,
 }: {
   passage: Passage
   /** As the style cites it in a text; not known yet of one that was just noted. */
@@ -57,6 +58,8 @@ export function PassageCard({
   mayWrite: boolean
   /** In place of its page, where pages are not beside it. */
   place?: ReactNode
+  /** Goes to its page, where that lies beneath. */
+  go?: () => void
 }) {
   const { inquiry } = useHere()
   const strands = useStrands(inquiry.id)
@@ -80,6 +83,11 @@ export function PassageCard({
           </span>
         )}
       </chakra.button>
+      {isOpen && go && (
+        <Button size="xs" variant="outline" mt="4px" display={{ md: 'none' }} onClick={go}>
+          Show it on its page
+        </Button>
+      )}
       {!isOpen && <Said passage={passage} changed={changed} />}
       {!isOpen && passage.tags.length > 0 && <Tags tags={passage.tags} />}
       {isOpen &&

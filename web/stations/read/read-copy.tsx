@@ -129,7 +129,7 @@ export function ReadCopy({ copy }: { copy: Copy }) {
           counts={{ passages: noted.filter(n => n.passage).length, references: parts?.references.length }}
           content={{
             passages: reader ? (
-              <Noted {...{ copy, reader, noted, chosen, clear, opened, setOpened }} note={setChosen} />
+              <Noted {...{ copy, reader, noted, chosen, clear, opened, setOpened }} note={setChosen} go={goFromSide} />
             ) : null,
             references: parts ? (
               <ReferencesOf
@@ -367,6 +367,7 @@ function Noted({
   note,
   opened,
   setOpened,
+  go,
 }: {
   copy: Copy
   reader: Reader
@@ -376,6 +377,7 @@ function Noted({
   note: (c: Chosen) => void
   opened: string | undefined
   setOpened: (key: string | undefined) => void
+  go: (page: number, y?: number) => void
 }) {
   const { inquiry, mayWrite } = useHere()
   const { page } = useSyncExternalStore(reader.subscribe, reader.view)
@@ -391,6 +393,7 @@ function Noted({
           {...{ passage, mayWrite, isOpen }}
           cited={cited.get(passage.id)}
           open={now => setOpened(now ? mark.key : undefined)}
+          go={() => go(on, mark.boxes[0]?.y)}
         />
       ) : (
         <Elsewhere copy={copy} told={elsewhere!} mayWrite={mayWrite} />
@@ -413,7 +416,7 @@ function Noted({
         )}
         {passages.length > 0 && (
           <Button size="2xs" variant="ghost" asChild ml="auto">
-            <Link to={`/inquiries/${inquiry.id}/read?passages=${copy.work}`}>
+            <Link to={`/inquiries/${inquiry.id}/read?view=passages&work=${copy.work}`}>
               {passages.length === 1 ? 'As text' : `All ${passages.length} as text`}
             </Link>
           </Button>

@@ -8,6 +8,7 @@ import { AsRead } from '../../frame/copy-parts'
 import { useHere, useOpenWork } from '../../frame/inquiry-frame'
 import { LeafMark } from '../../frame/marks'
 import { tellError } from '../../frame/parts'
+import { Chip } from './chip'
 
 type Reference = CopyInParts['references'][number]
 type Standing = 'in pool' | 'you lack' | 'unknown'
@@ -41,11 +42,9 @@ export function ReferencesOf({
   const [byUse, setByUse] = useState(false)
   const { references, labels } = parts
 
-  const nodes = new Map(taken?.nodes.map(n => [n.id, n]))
   const standing = new Map(
     taken?.entries.map((e): [number, { of: Standing; line: WorkLine | undefined }] => {
-      // nodes stand by their place in the list
-      const node = e.means === null ? undefined : (taken.nodes[e.means] ?? nodes.get(e.means))
+      const node = e.means === null ? undefined : taken.nodes[e.means]
       if (!node) return [e.n, { of: 'unknown', line: undefined }]
       return [e.n, node.work ? { of: 'in pool', line: lineIn(works, node.work) } : { of: 'you lack', line: undefined }]
     }),
@@ -168,20 +167,5 @@ function Places({
       ))}
       {pages.length > PAGES && ` and ${pages.length - PAGES} more`}
     </span>
-  )
-}
-
-function Chip({ on, onClick, children }: { on: boolean; onClick: () => void; children: React.ReactNode }) {
-  return (
-    <Button
-      size="2xs"
-      variant={on ? 'solid' : 'outline'}
-      colorPalette="slate"
-      bg={on ? undefined : 'surface'}
-      aria-pressed={on}
-      onClick={onClick}
-    >
-      {children}
-    </Button>
   )
 }

@@ -4,12 +4,13 @@ import { Link, useSearchParams } from 'react-router'
 import type { QueryNode } from '../../../core/query/cql'
 import { parseCql } from '../../../core/query/parse-cql'
 import { conceptSearches } from '../../../core/query/texts'
-import { api } from '../../../core/schema/api'
+import { api, type Answer } from '../../../core/schema/api'
 import { useOf, useWorks } from '../../api/hooks'
 import { useHere } from '../../frame/inquiry-frame'
 import { ReachMark } from '../../frame/marks'
 import { Empty, Failed, Meter, Notice, Waiting } from '../../frame/parts'
 import { useFound, useTexts } from '../../frame/texts'
+import { AllPassages } from './all-passages'
 import { FoundCopy } from './found'
 
 /** What is in hand, to choose from. */
@@ -22,7 +23,8 @@ export function Shelf() {
   if (list.isPending) return <Waiting what="Opening your copies" />
   if (list.isError) return <Failed error={list.error} again={() => void list.refetch()} />
   const held = list.data.filter(r => r.copies.length)
-  if (!held.length) {
+  const isPassages = search.get('view') === 'passages'
+  if (!held.length && !isPassages) {
     return (
       <Empty
         title="Nothing to read yet"
@@ -37,10 +39,38 @@ export function Shelf() {
     )
   }
   return (
-    <Box maxW="860px" mx="auto" px="24px" py="24px">
-      <chakra.h1 fontFamily="serif" fontSize="24px" lineHeight="32px" fontWeight="600" mb="8px">
-        Your copies
-      </chakra.h1>
+    <Box>
+      <Views copies={held.length} isPassages={isPassages} />
+      <Box maxW="860px" mx="auto" px={{ base: '12px', md: '24px' }} py="18px">
+        {isPassages ? <AllPassages /> : <Copies held={held} byText={byText} />}
+      </Box>
+    </Box>
+  )
+}
+
+/** What there is to read, and what was noted of it. */
+function Views({ copies, isPassages }: { copies: number; isPassages: boolean }) {
+  const { inquiry } = useHere()
+  const passages = useOf(inquiry.id, api.passages).data?.passages.length
+  const at = `/inquiries/${inquiry.id}/read`
+  return (
+    <chakra.nav aria-label="Views of Read" className="views">
+      <Link to={at} aria-current={isPassages ? undefined : 'page'}>
+        Your copies {copies}
+      </Link>
+      <Link to={`${at}?view=passages`} aria-current={isPassages ? 'page' : undefined}>
+        Passages {passages ?? ''}
+      </Link>
+    </chakra.nav>
+  )
+}
+
+function Copies({ held, byText }: { held: Answer<'ways'>; byText: ReadonlySet<number> }) {
+  const { inquiry } = useHere()
+  const [search] = useSearchParams()
+  return (
+    <>
+      <chakra.h1 srOnly>Your copies</chakra.h1>
       <Finder />
       {!search.get('words') && (
         <Box>
@@ -91,7 +121,7 @@ export function Shelf() {
           ))}
         </Box>
       )}
-    </Box>
+    </>
   )
 }
 

@@ -43,7 +43,7 @@ export function Strip({
   const [height, setHeight] = useState(480)
   const [watch] = useState(() => new ResizeObserver(([e]) => e && setHeight(e.contentRect.height)))
   const n = labels.length
-  const row = height / n
+  const row = Math.max(height, 1) / n
   const y = (page: number, at: number) => (page - 1 + at) * row
   const shown = concepts.slice(0, MOST)
   const every = Math.max(1, Math.ceil(15 / row))
