@@ -1,7 +1,7 @@
-import { expect, test } from '@jest/globals'
+import { describe, expect, test } from '@jest/globals'
 import { styleFiles } from '../../server/threads/style-files'
 import type { Item } from '../bib/item'
-import { formatBibliography } from './format'
+import { citeInText, formatBibliography } from './format'
 import { plainText, readRichText, toHtml, toMarkdown } from './rich-text'
 import { STYLES } from './styles'
 
@@ -71,4 +71,26 @@ test('rich text reads what styles write, and writes it for documents', () => {
   expect(plainText(runs)).toBe('A b c & d https://x.example/1.')
   expect(runs.find(r => r.link)!.text).toBe('https://x.example/1')
   expect(toMarkdown(runs)).toContain('A *b* ***c***')
+})
+
+describe('a place in a work cited in a text', () => {
+  const cite = (style: string, items: Item[], ...cites: { id: string; page?: string }[]) =>
+    citeInText(items, cites, styleFiles(folder, style))
+  test('has its page, or its pages, in the style, and the letter that its list gives it', () => {
+    const items = [item('a', { title: 'Beta' }), item('b', { title: 'Alpha' })]
+    expect(cite('apa', items, { id: 'a', page: '12' }, { id: 'b', page: '12–14' }, { id: 'a' })).toEqual([
+      '(Okafor, 2020b, p. 12)',
+      '(Okafor, 2020a, pp. 12–14)',
+      '(Okafor, 2020b)',
+    ])
+    expect(cite('ieee', items, { id: 'b', page: '12' })).toEqual(['[2, p. 12]'])
+  })
+  test('of an item that the formatter cannot take, by its title; the others as they are', () => {
+    // no reader of ours makes an author so; a record of before may have it
+    const broken: Item = JSON.parse(JSON.stringify({ ...item('z', { title: 'Broken' }), author: [null] }))
+    expect(cite('apa', [item('a'), broken], { id: 'a', page: '3' }, { id: 'z', page: '3' })).toEqual([
+      '(Okafor, 2020, p. 3)',
+      '(Broken, p. 3)',
+    ])
+  })
 })

@@ -90,3 +90,24 @@ test('the concepts of a question are searches in texts, without its limits', () 
     { words: 'moth', said: 'moth' },
   ])
 })
+
+describe('where searches stand in a copy', () => {
+  const places = (texts: string[], ...searches: string[]) => {
+    const s = new TextSearch()
+    s.add(1, texts)
+    return s.placesIn(1, searches.map(cql))
+  }
+  test('is told for each, page by page, as far down as it stands', () => {
+    const { each } = places(['Lamps. '.repeat(10), 'No word. Moths at lamps.'], 'lamp*', 'moth*', 'owl*')
+    expect(each.map(e => e.length)).toEqual([11, 1, 0])
+    expect(each[1]).toEqual([{ page: 2, at: 9 / 24 }])
+    expect(each[0]!.every((p, i) => i === 0 || p.page > each[0]![i - 1]!.page || p.at > each[0]![i - 1]!.at)).toBe(true)
+  })
+  test('and where all of them meet in a sentence; of one search there is nothing to meet', () => {
+    const text = 'Lamps stay on. Moths come to lamps by night.\nMoths rest. No lamps.'
+    expect(places([text], 'lamp*', 'moth*').meet).toEqual([{ page: 1, at: 15 / text.length }])
+    expect(places([text], 'lamp*').meet).toEqual([])
+    expect(places([], 'lamp*', 'moth*')).toEqual({ each: [[], []], meet: [] })
+    expect(new TextSearch().placesIn(9, [cql('lamp*')])).toEqual({ each: [[]], meet: [] })
+  })
+})

@@ -9,6 +9,7 @@ import { call } from '../api/client'
 import { useSession } from '../api/session'
 import { Empty, Failed, Heading, Homeward, tell, tellError, Waiting } from '../frame/parts'
 import { Page } from './page'
+import { copyText } from '../frame/clipboard'
 
 interface AccountLine {
   id: number
@@ -180,12 +181,7 @@ function Once({ made, close }: { made: Made; close: () => void }) {
           {made.password}
         </Text>
       </Box>
-      <Button
-        size="xs"
-        variant="outline"
-        bg="surface"
-        onClick={() => void navigator.clipboard.writeText(made.password).then(() => tell('Copied.'), tellError)}
-      >
+      <Button size="xs" variant="outline" bg="surface" onClick={() => void copyText(made.password, 'Copied.')}>
         Copy
       </Button>
       <Button size="xs" variant="ghost" onClick={close}>

@@ -5,8 +5,9 @@ import { api, type Answer } from '../../core/schema/api'
 import { probeShape } from '../../core/schema/api/desk'
 import { call } from '../api/client'
 import { Line, useShaped } from '../frame/form'
-import { Failed, Heading, Notice, tell, tellError, Waiting } from '../frame/parts'
+import { Failed, Heading, Notice, Waiting } from '../frame/parts'
 import { Page } from './page'
+import { copyText } from '../frame/clipboard'
 
 type Probed = Answer<'probe'> & { address: string }
 const number = (n: number): string => n.toLocaleString('en')
@@ -209,11 +210,7 @@ function Understood({ of: p }: { of: Probed }) {
               <Button
                 size="2xs"
                 variant="ghost"
-                onClick={() =>
-                  void navigator.clipboard
-                    .writeText(p.setting)
-                    .then(() => tell('Copied for the settings file.'), tellError)
-                }
+                onClick={() => void copyText(p.setting, 'Copied for the settings file.')}
               >
                 Copy
               </Button>

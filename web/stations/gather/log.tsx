@@ -8,11 +8,12 @@ import { call } from '../../api/client'
 import { useChange } from '../../api/hooks'
 import { api, type Sweep } from '../../../core/schema/api'
 import { useHere } from '../../frame/inquiry-frame'
-import { Empty, tell, tellError, Tick, Waiting, withMember } from '../../frame/parts'
+import { Empty, tellError, Tick, Waiting, withMember } from '../../frame/parts'
 import { listsOf, withSweep } from './lists'
 import { MakeStanding, Standing } from './standing'
 import { n } from './use-counts'
 import type { SheetHandle } from './use-sheet'
+import { copyText } from '../../frame/clipboard'
 
 export interface NamedSweep {
   id: number
@@ -55,8 +56,7 @@ export function Log({
   const methods = async () => {
     try {
       const { text } = await call(api.methods, { params: { inquiry: inquiry.id } })
-      await navigator.clipboard.writeText(text)
-      tell('The methods paragraph is copied.')
+      await copyText(text, 'The methods paragraph is copied.')
     } catch (e) {
       tellError(e)
     }

@@ -7,6 +7,7 @@ import { api, type Standing as Row, type Sweep } from '../../../core/schema/api'
 import { useHere } from '../../frame/inquiry-frame'
 import { tell, tellError, Tick } from '../../frame/parts'
 import { n } from './use-counts'
+import { copyText } from '../../frame/clipboard'
 
 const RHYTHMS = [1, 7, 14, 30]
 const sayRhythm = (days: number): string => (days === 1 ? 'every day' : `every ${days} days`)
@@ -25,14 +26,11 @@ export function Standing({ show }: { show: (sweep: number) => void }) {
   const end = useChange(inquiry.id, api.endStanding, (id: number) => ({ params: { standing: id } }))
   const [ending, setEnding] = useState<number>()
   if (!standing.data?.length) return null
-  const copy = async (s: Row) => {
-    try {
-      await navigator.clipboard.writeText(new URL(s.feed, location.href).href)
-      tell('The address of the feed is copied. Whoever has it can read the feed.')
-    } catch (e) {
-      tellError(e)
-    }
-  }
+  const copy = (s: Row) =>
+    copyText(
+      new URL(s.feed, location.href).href,
+      'The address of the feed is copied. Whoever has it can read the feed.',
+    )
   return (
     <Box mb="14px">
       <Text fontSize="13px" fontWeight="600" py="6px">

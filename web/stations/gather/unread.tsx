@@ -3,8 +3,9 @@ import { useState } from 'react'
 import { api } from '../../../core/schema/api'
 import { useOf } from '../../api/hooks'
 import { useHere } from '../../frame/inquiry-frame'
-import { Failed, tell, tellError, Waiting } from '../../frame/parts'
+import { Failed, Waiting } from '../../frame/parts'
 import { n } from './use-counts'
+import { copyText } from '../../frame/clipboard'
 
 /** Letters of a record that are shown; all of it can be copied. */
 const SHOWN = 4000
@@ -70,9 +71,7 @@ function AsTheyCame({ sweep, catalogue, count }: { sweep: number; catalogue: str
                 size="2xs"
                 variant="ghost"
                 aria-label={`Copy record ${n(r.position)}`}
-                onClick={() =>
-                  void navigator.clipboard.writeText(r.raw).then(() => tell('Copied as it came.'), tellError)
-                }
+                onClick={() => void copyText(r.raw, 'Copied as it came.')}
               >
                 Copy
               </Button>

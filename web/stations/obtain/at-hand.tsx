@@ -7,7 +7,7 @@ import { api, type Obtainable } from '../../../core/schema/api'
 import { useOf } from '../../api/hooks'
 import { useSession } from '../../api/session'
 import { useHere } from '../../frame/inquiry-frame'
-import { tell, tellError } from '../../frame/parts'
+import { copyText } from '../../frame/clipboard'
 
 /** The head of a part of the panel. */
 export const Sub = ({ children, aside }: { children: ReactNode; aside?: ReactNode }) => (
@@ -25,11 +25,7 @@ export function AtHand({ work }: { work: number }) {
   const told = useOf(inquiry.id, api.work, { params: { work } })
   const [copied, setCopied] = useState<string>()
   const lines = told.data ? detailsOf(told.data.item) : []
-  const copy = (name: string, text: string) =>
-    navigator.clipboard.writeText(text).then(() => {
-      setCopied(name)
-      tell(`${name}: copied.`)
-    }, tellError)
+  const copy = (name: string, text: string) => copyText(text, `${name}: copied.`).then(done => done && setCopied(name))
   return (
     <Box minW="0">
       <Sub
@@ -120,7 +116,7 @@ export function Letter({ work }: { work: number }) {
   const { data } = useSession()
   if (!told.data) return null
   const letter = letterToAuthor(told.data.item, data?.user?.name ?? '')
-  const copy = () => navigator.clipboard.writeText(letter.text).then(() => tell('The letter: copied.'), tellError)
+  const copy = () => copyText(letter.text, 'The letter: copied.')
   return (
     <Stack gap="8px">
       <Sub>Ask the author</Sub>

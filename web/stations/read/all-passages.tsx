@@ -7,7 +7,8 @@ import { api, type Answer } from '../../../core/schema/api'
 import { citable } from '../../../core/write/passages'
 import { useOf } from '../../api/hooks'
 import { useHere } from '../../frame/inquiry-frame'
-import { Empty, Failed, tell, tellError, Waiting } from '../../frame/parts'
+import { copyText } from '../../frame/clipboard'
+import { Empty, Failed, Waiting } from '../../frame/parts'
 import { Swatch, useStrands, type StrandLook } from '../../frame/strands'
 import { Chip } from './chip'
 import { onPages, PassageCard } from './passages'
@@ -58,11 +59,13 @@ function List({ passages }: { passages: readonly Told[] }) {
             <Chip on={strand === undefined} onClick={() => setStrand(undefined)}>
               all {ofWork.length}
             </Chip>
-            {strands.map(s => (
-              <Chip key={s.id} on={strand === s.id} onClick={() => setStrand(strand === s.id ? undefined : s.id)}>
-                <Swatch n={s.n} /> {s.name} {count(s.id)}
-              </Chip>
-            ))}
+            {strands
+              .filter(s => count(s.id))
+              .map(s => (
+                <Chip key={s.id} on={strand === s.id} onClick={() => setStrand(strand === s.id ? undefined : s.id)}>
+                  <Swatch n={s.n} /> {s.name} {count(s.id)}
+                </Chip>
+              ))}
             {count(NONE) > 0 && (
               <Chip on={strand === NONE} onClick={() => setStrand(strand === NONE ? undefined : NONE)}>
                 on none {count(NONE)}
@@ -121,7 +124,7 @@ function List({ passages }: { passages: readonly Told[] }) {
         <Box as="section" key={g.key} aria-label={g.name} mb="18px" className="passages-of">
           {g.head}
           {g.passages.map(p => (
-            <Box key={p.id} borderTop="1px solid" borderColor="hair">
+            <Box key={p.id} borderTop="1px solid" borderColor="hair" position="relative">
               <PassageCard
                 passage={p}
                 cited={p.cited}
@@ -203,15 +206,15 @@ function TakeOut({ passages }: { passages: readonly Told[] }) {
   const { inquiry } = useHere()
   const file = (format: string) => `/api/inquiries/${inquiry.id}/passages/file?format=${format}`
   const copy = () =>
-    navigator.clipboard.writeText(passages.map(p => citable(p)).join('\n\n')).then(
-      () => tell(`Copied: ${passages.length} ${passages.length === 1 ? 'passage' : 'passages'} with their citations.`),
-      () => tellError(new Error('The browser does not let a page copy. Take them out as a file instead.')),
+    copyText(
+      passages.map(p => citable(p)).join('\n\n'),
+      `Copied: ${passages.length} ${passages.length === 1 ? 'passage' : 'passages'} with their citations.`,
     )
   return (
     <Menu.Root positioning={{ placement: 'bottom-end' }}>
       <Menu.Trigger asChild>
         <Button size="xs" variant="outline" bg="surface">
-          Take out <ChevronDown size={14} />
+          As text, as file <ChevronDown size={14} />
         </Button>
       </Menu.Trigger>
       <Portal>

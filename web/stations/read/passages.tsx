@@ -10,6 +10,7 @@ import { keyName, useKeyMap, useKeys } from '../../frame/keys'
 import { Swatch, useStrands, type StrandLook } from '../../frame/strands'
 import { useOutbox, useSaved, useShowing } from '../../outbox/use-outbox'
 import type { Chosen } from './chosen'
+import { copyText } from '../../frame/clipboard'
 
 export type PassageElsewhere = Answer<'passagesElsewhere'>[number]
 
@@ -130,18 +131,13 @@ export function Tags({ tags }: { tags: readonly string[] }) {
 
 /** Puts a passage with its citation where a text can take it. */
 export function CopyIt({ passage, cited }: { passage: Passage; cited: string | undefined }) {
-  const copy = (text: string, said: string) =>
-    navigator.clipboard.writeText(text).then(
-      () => tell(said),
-      () => tellError(new Error('The browser does not let a page copy. Select the words and copy them by hand.')),
-    )
   if (!cited) return null
   return (
     <Button
       size="xs"
       variant="outline"
       title={cited}
-      onClick={() => void copy(citable({ ...passage, cited }), `Copied with ${cited}.`)}
+      onClick={() => void copyText(citable({ ...passage, cited }), `Copied with ${cited}.`)}
     >
       Copy with {cited.length > 44 ? 'its citation' : cited}
     </Button>

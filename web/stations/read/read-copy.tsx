@@ -256,7 +256,10 @@ function Found({ words, drop }: { words: string; drop: () => void }) {
 
 const nobody = () => () => undefined
 
-function Bar({ reader, ...rest }: Omit<Parameters<typeof Toolbar>[0], 'view' | 'hits'>) {
+function Bar({
+  reader,
+  ...rest
+}: Omit<Parameters<typeof Toolbar>[0], 'view' | 'hits' | 'reader'> & { reader: Reader }) {
   const view = useSyncExternalStore(reader.subscribe, reader.view)
   const hits = useSyncExternalStore(reader.subscribe, reader.hits)
   return <Toolbar {...{ reader, view, hits, ...rest }} />

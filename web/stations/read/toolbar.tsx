@@ -5,6 +5,9 @@ import type { Copy } from '../../../core/schema/api'
 import { useKeys } from '../../frame/keys'
 import type { Hits, Reader, View } from './viewer'
 
+/** What of the pages is steered from here. */
+export type Pages = Pick<Reader, 'go' | 'zoom' | 'fit' | 'turn' | 'twoPages' | 'find' | 'findNothing' | 'room'>
+
 /** Above the pages: where one is, how large they are, and words to look for. */
 export function Toolbar({
   copy,
@@ -16,7 +19,7 @@ export function Toolbar({
   box,
 }: {
   copy: Copy
-  reader: Reader
+  reader: Pages
   view: View
   hits: Hits | undefined
   hasStrip: boolean
@@ -140,7 +143,7 @@ function PageBox({ copy, page, go }: { copy: Copy; page: number; go: (page: numb
   )
 }
 
-function ViewMenu({ reader, view }: { reader: Reader; view: View }) {
+function ViewMenu({ reader, view }: { reader: Pages; view: View }) {
   return (
     <Menu.Root positioning={{ placement: 'bottom-start' }}>
       <Menu.Trigger asChild>
@@ -176,7 +179,7 @@ function ViewMenu({ reader, view }: { reader: Reader; view: View }) {
 }
 
 /** Looks for words in the text: each hit in turn, and how many there are. */
-function FindBox({ reader, hits }: { reader: Reader; hits: Hits | undefined }) {
+function FindBox({ reader, hits }: { reader: Pages; hits: Hits | undefined }) {
   const field = useRef<HTMLInputElement>(null)
   const [text, setText] = useState('')
   useKeys({ find: () => field.current?.focus() })
