@@ -1,0 +1,224 @@
+import AxeBuilder from '@axe-core/playwright'
+import { readFileSync } from 'node:fs'
+import type { APIRequestContext, Page } from '@playwright/test'
+import { expect, test } from './desk'
+
+const folder = 'server/child/foreign'
+type Maker = 'browser' | 'TeX' | 'office'
+const knownOf = (maker: Maker) =>
+  JSON.parse(readFileSync(`${folder}/${maker}.json`, 'utf8')) as { title: string; authors: string }
+
+/** An inquiry with one kept work and its text, as a maker of others wrote it; told which copy that is. */
+async function withCopy(
+  request: APIRequestContext,
+  maker: Maker,
+): Promise<{ id: number; copy: number; title: string }> {
+  const { title, authors } = knownOf(maker)
+  const make = async (path: string, data: object | Buffer, headers = {}) =>
+    (await (await request.post(`/api${path}`, { data, headers })).json()) as { id: number; job: number }
+  const bytes = { 'content-type': 'application/octet-stream' }
+  const { id } = await make('/inquiries', {
+    ...{ title: 'Lamps over harbours', question: 'What do lamps do to harbours?', zone: 'UTC', style: 'apa' },
+  })
+  const at = `/inquiries/${id}`
+  const author = authors.split(', ').map(n => ({ given: n.split(' ')[0]!, family: n.split(' ').at(-1)! }))
+  const list = [{ ...{ id: 'a', type: 'article-journal', title, author }, issued: { 'date-parts': [[2014]] } }]
+  await make(`${at}/imports`, Buffer.from(JSON.stringify(list)), bytes)
+  const read = async (path: string) => (await (await request.get(`/api${at}${path}`)).json()) as { id: number }[]
+  await expect.poll(async () => (await read('/works')).length).toBe(1)
+  const [work] = await read('/works')
+  const keep = { id: crypto.randomUUID(), work: work!.id, pass: 'abstract', choice: 'keep' }
+  await make(`${at}/decisions`, { group: crypto.randomUUID(), decisions: [keep] })
+  await make(`${at}/works/${work!.id}/copies`, readFileSync(`${folder}/${maker}.pdf`), bytes)
+  await expect.poll(async () => (await read('/copies')).length, { timeout: 60_000 }).toBe(1)
+  await make(`${at}/strands`, { name: 'What lamps change' })
+  return { id, copy: (await read('/copies'))[0]!.id, title }
+}
+
+/** Selects from one piece of a page's words to another, as a hand does. */
+async function select(page: Page, on: number, from: number, to: number): Promise<void> {
+  await page.evaluate(`{
+    const pieces = [...document.querySelectorAll('[data-page-number="${on}"] .textLayer span')].filter(
+      s => s.firstChild?.nodeType === 3 && s.textContent.trim().length > 8,
+    )
+    const range = document.createRange()
+    range.setStart(pieces[${from}].firstChild, 0)
+    range.setEnd(pieces[${to}].firstChild, pieces[${to}].textContent.length)
+    getSelection().removeAllRanges()
+    getSelection().addRange(range)
+  }`)
+  await page.getByTestId('pages').dispatchEvent('mouseup')
+}
+
+/** Nothing in the way of anybody, in the light and in the dark. The words of a page are the file's own. */
+async function clean(page: Page): Promise<void> {
+  for (const mode of ['light', 'dark'] as const) {
+    await page.emulateMedia({ colorScheme: mode, reducedMotion: 'reduce' })
+    await expect(page.locator('html')).toHaveClass(new RegExp(mode))
+    const { violations } = await new AxeBuilder({ page }).exclude('.pdfViewer').analyze()
+    expect(violations.map(v => `${v.id}: ${v.nodes.map(n => n.target.join(' ')).join(' | ')}`)).toEqual([])
+  }
+  await page.emulateMedia({ colorScheme: 'light' })
+}
+const words = (page: Page, on: number) => page.locator(`[data-page-number="${on}"] .textLayer span`)
+
+test('a text is read by keys: to a page by its name, larger and smaller, and words found one by one', async ({
+  page,
+  request,
+}) => {
+  const { id, copy } = await withCopy(request, 'browser')
+  await page.goto(`/inquiries/${id}/read/${copy}`)
+  await expect(words(page, 1).first()).toBeAttached()
+  const box = page.getByRole('textbox', { name: 'page', exact: true })
+  const first = await box.inputValue()
+  await box.fill('no such page')
+  await box.press('Enter')
+  await expect(page.getByText('no page no such page')).toBeVisible()
+  await box.blur()
+  const last = (await page.getByText(/^of .+–.+$/).textContent())!.split('–')[1]!
+  await box.fill(last)
+  await box.press('Enter')
+  await expect(box).toHaveValue(last)
+  expect(last).not.toBe(first)
+  // sizes
+  await page.getByTestId('pages').focus()
+  const size = page.getByLabel('Size', { exact: true })
+  const fits = await size.textContent()
+  await page.keyboard.press('+')
+  await expect(size).not.toHaveText(fits!)
+  await page.keyboard.press('0')
+  await expect(size).toHaveText(fits!)
+  // words
+  await page.keyboard.press('/')
+  await page.keyboard.type('the')
+  const search = page.getByRole('search')
+  await expect(search.getByRole('status')).toHaveText(/^\d+ of \d+$/)
+  const total = Number((await search.getByRole('status').textContent())!.split(' of ')[1])
+  expect(total).toBeGreaterThan(3)
+  const at = async () => Number((await search.getByRole('status').textContent())!.split(' of ')[0])
+  const now = await at()
+  await page.keyboard.press('Enter')
+  await expect.poll(at).toBe((now % total) + 1)
+  await page.keyboard.press('Shift+Enter')
+  await expect.poll(at).toBe(now)
+  await expect(page.locator('.textLayer .highlight.selected').first()).toBeAttached()
+  await clean(page)
+  await page.keyboard.press('Escape')
+  await expect(page.locator('.textLayer .highlight')).toHaveCount(0)
+})
+
+test('words are marked on the page, kept with their page and citation, changed, and there again', async ({
+  page,
+  request,
+}) => {
+  const { id, copy, title } = await withCopy(request, 'TeX')
+  await page.context().grantPermissions(['clipboard-read', 'clipboard-write'])
+  await page.goto(`/inquiries/${id}/read/${copy}`)
+  await expect(words(page, 1).nth(12)).toBeAttached()
+  await select(page, 1, 6, 8)
+  const fresh = page.getByTestId('new passage')
+  await fresh.getByRole('button', { name: 'What lamps change' }).click()
+  await page.keyboard.press('q')
+  const card = page.getByTestId('passage')
+  await expect(card).toContainText('quoted')
+  await expect(card).toContainText('What lamps change')
+  await expect(page.locator('.over-page svg rect').first()).toBeAttached()
+  await expect(page.locator('.tendrils path').first()).toBeAttached()
+  // in one's own words beside others
+  await select(page, 1, 10, 11)
+  await page.getByRole('textbox', { name: /^Note on page/ }).fill('They were counted by night.')
+  await page.keyboard.press('Control+Enter')
+  await expect(card).toHaveCount(2)
+  await expect(card.filter({ hasText: 'in my words' })).toContainText('They were counted by night.')
+  await clean(page)
+  // changed: it saves itself, and is there when one comes back
+  const quoted = card.filter({ hasText: 'quoted' })
+  await quoted.getByRole('button').first().click()
+  await quoted.getByRole('textbox', { name: 'The words as you quote them' }).fill('Lamps were lit.')
+  await expect(quoted.getByText(/^On the page:/)).toBeVisible()
+  await expect(quoted.getByText('saved', { exact: true })).toBeVisible()
+  await clean(page)
+  await quoted.getByRole('button', { name: /^Copy with/ }).click()
+  await expect
+    .poll(() => page.evaluate<string>('navigator.clipboard.readText()'))
+    .toMatch(/^“Lamps were lit\.” \(.+, 2014, p\. .+\)$/)
+  await page.reload()
+  await expect(quoted).toContainText('“Lamps were lit.”')
+  // all of them, by work, and from there to the page
+  await page.getByRole('link', { name: 'All 2 as text' }).click()
+  await expect(page.getByRole('region', { name: title }).getByTestId('passage')).toHaveCount(2)
+  await clean(page)
+  await page.getByRole('link', { name: 'On its page' }).first().click()
+  await expect(page.getByTestId('passage').locator('[aria-expanded=true]')).toHaveCount(1)
+  // taken out, and back
+  await page.getByTestId('passage').getByRole('button', { name: 'Take out' }).click()
+  await expect(card).toHaveCount(1)
+  await page.getByRole('button', { name: 'Undo', exact: true }).click()
+  await expect(card).toHaveCount(2)
+})
+
+test('a figure is boxed on a page that lies on its side, and its mark turns with the page', async ({
+  page,
+  request,
+}) => {
+  const { id, copy } = await withCopy(request, 'office')
+  await page.goto(`/inquiries/${id}/read/${copy}`)
+  await expect(words(page, 1).first()).toBeAttached()
+  const turn = async () => {
+    await page
+      .getByRole('toolbar')
+      .getByRole('button', { name: /Full width|Size|Whole page/ })
+      .click()
+    await page.getByRole('menuitem', { name: 'Turn to the right' }).click()
+  }
+  await turn()
+  const sheet = page.locator('[data-page-number="1"] canvas').first()
+  await expect
+    .poll(async () => ((await sheet.boundingBox())?.width ?? 0) > ((await sheet.boundingBox())?.height ?? 1e9))
+    .toBe(true)
+  await page.getByRole('button', { name: 'Figure', exact: true }).click()
+  const room = (await page.getByTestId('box drawing').boundingBox())!
+  const [x, y] = [room.x + room.width / 3, room.y + room.height / 3]
+  await page.mouse.move(x, y)
+  await page.mouse.down()
+  await page.mouse.move(x + 160, y + 60, { steps: 4 })
+  await page.mouse.up()
+  await page.getByRole('textbox', { name: /^Note on page/ }).fill('Lamps by hour.')
+  await page.getByRole('button', { name: 'Keep the figure' }).click()
+  await expect(page.getByTestId('passage')).toContainText('Lamps by hour.')
+  const mark = page.locator('.over-page svg > rect').first()
+  const lies = async () => {
+    const b = await mark.boundingBox()
+    return b ? [Math.round(b.width / 20), Math.round(b.height / 20)] : []
+  }
+  await expect.poll(lies).toEqual([8, 3])
+  await turn()
+  await turn()
+  await turn()
+  // upright again: as wide as it was high, in the size that fits now
+  await expect.poll(async () => (await lies())[1]! > (await lies())[0]!).toBe(true)
+})
+
+test('on a phone the pages come first, and what is noted lies over them when it is asked for', async ({
+  page,
+  request,
+}) => {
+  const { id, copy } = await withCopy(request, 'browser')
+  await page.setViewportSize({ width: 390, height: 780 })
+  await page.goto(`/inquiries/${id}/read/${copy}`)
+  await expect(words(page, 1).nth(8)).toBeAttached()
+  expect(await page.evaluate('document.documentElement.scrollWidth')).toBeLessThanOrEqual(390)
+  await select(page, 1, 4, 5)
+  await page.getByRole('button', { name: /^Keep as quoted/ }).click()
+  const card = page.getByTestId('passage')
+  await expect(card).toBeVisible()
+  await clean(page)
+  await card.getByRole('button').first().click()
+  await card.getByRole('button', { name: 'Show it on its page' }).click()
+  await expect(card).toBeHidden()
+  await expect(page.locator('[data-page-number="1"] canvas').first()).toBeInViewport()
+  await page.getByRole('button', { name: 'Passages, references' }).click()
+  await page.getByRole('tab', { name: /^References/ }).click()
+  await expect(page.getByRole('button', { name: 'Walk this list' })).toBeVisible()
+  await clean(page)
+})
