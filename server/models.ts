@@ -22,6 +22,7 @@ import {
 import { blocks } from './pool/blocks'
 import { arrivals, pairLinks, records, works } from './pool/pool-model'
 import { passages } from './read/passages-model'
+import { readingHeads, readingNotes } from './read/sheets-model'
 import { checks, poolViews, strands } from './sift/sift-model'
 import { citations, fieldYears, nodes, rounds, walks } from './trace/graph-model'
 import { listEntries, lists } from './trace/list-model'
@@ -65,6 +66,8 @@ const TABLES = {
   wayWalks,
   uploads,
   passages,
+  readingHeads,
+  readingNotes,
   entries,
 } satisfies Record<Exclude<keyof Db, 'sequelize'>, unknown>
 /** The tables as Sequelize models, and how their rows belong together. */

@@ -6,7 +6,12 @@ const RFC = 'http://tools.ietf.org/rfc/rfc8118' as const
 const exact = (words: string): Selector => ({ type: 'TextQuoteSelector', exact: words, prefix: '', suffix: '' })
 const told = (more: Partial<ToldPassage> = {}): ToldPassage => ({
   ...{ id: 5, workId: 1, page: 3, label: '147', kind: 'quoted', quote: 'Visits fell.', note: '', tags: [] },
-  ...{ selectors: [exact('Visits fell.')], at: '2026-10-05T10:00:00.000Z', title: 'Moths *at* lamps', authors: 'Okafor' },
+  ...{
+    selectors: [exact('Visits fell.')],
+    at: '2026-10-05T10:00:00.000Z',
+    title: 'Moths *at* lamps',
+    authors: 'Okafor',
+  },
   ...{ year: 2020, cited: '(Okafor, 2020, p. 147)', strand: null, source: 'https://desk.example/inquiries/1/read/8' },
   ...{ doi: '10.5555/np.1' },
   ...more,
@@ -33,7 +38,9 @@ describe('where a passage stands on its pages', () => {
       { page: 2, x: 72, y: 100.3, width: 200, height: 12 },
       { page: 3, x: 1, y: 2, width: 3, height: 4 },
     ])
-    expect(boxesOf([of('page=2'), of('viewrect=1,2,3,4'), of('page=2&viewrect=1,2,3'), of('page=2&viewrect=a,b,c,d')])).toEqual([])
+    expect(
+      boxesOf([of('page=2'), of('viewrect=1,2,3,4'), of('page=2&viewrect=1,2,3'), of('page=2&viewrect=a,b,c,d')]),
+    ).toEqual([])
     expect(boxesOf(null)).toEqual([])
   })
 })
@@ -57,7 +64,10 @@ describe('passages as a text', () => {
 
 describe('passages as annotations', () => {
   test('have their words as selectors, their note as body, their strand and tags by purpose', () => {
-    const page = passagesAsAnnotations([told({ note: 'Fewer.', strand: 'Change', tags: ['key'] }), told({ selectors: null })])
+    const page = passagesAsAnnotations([
+      told({ note: 'Fewer.', strand: 'Change', tags: ['key'] }),
+      told({ selectors: null }),
+    ])
     expect(page).toMatchObject({
       '@context': 'http://www.w3.org/ns/anno.jsonld',
       items: [

@@ -1,3 +1,4 @@
+import { escapeMarkdown } from '../cite/rich-text'
 import { exactOf, type Selector } from '../pdftext/anchor'
 
 /** A passage with what a file of passages says of it. */
@@ -42,36 +43,33 @@ export const citable = (p: { kind: string; quote: string; note: string; cited: s
 
 /** Passages as a text to read, by work (Markdown). */
 export function passagesAsText(title: string, passages: readonly ToldPassage[]): string {
-  const lines = [`# Passages: ${inLine(title)}`]
+  const lines = [`# Passages: ${escapeMarkdown(title)}`]
   let work: number | undefined
   for (const p of passages) {
     if (p.workId !== work) {
       work = p.workId
       const by = [p.authors, p.year].filter(Boolean).join(', ')
-      lines.push('', `## ${inLine(p.title)}`, ...(by ? ['', inLine(by)] : []))
+      lines.push('', `## ${escapeMarkdown(p.title)}`, ...(by ? ['', escapeMarkdown(by)] : []))
     }
     const said = [
-      p.strand && `strand: ${inLine(p.strand)}`,
-      p.tags.length > 0 && `tags: ${p.tags.map(inLine).join(', ')}`,
+      p.strand && `strand: ${escapeMarkdown(p.strand)}`,
+      p.tags.length > 0 && `tags: ${p.tags.map(escapeMarkdown).join(', ')}`,
     ]
     const isLong = p.label.includes('–')
     lines.push(
       '',
-      `**${isLong ? 'pp.' : 'p.'} ${inLine(p.label)}**, ${p.kind}${said
+      `**${isLong ? 'pp.' : 'p.'} ${escapeMarkdown(p.label)}**, ${p.kind}${said
         .filter(Boolean)
         .map(s => `; ${String(s)}`)
         .join('')}`,
     )
-    if (p.kind === 'quoted') lines.push('', ...p.quote.split('\n').map(l => `> ${inLine(l)}`))
-    if (p.kind === 'quoted' && p.cited) lines.push('>', `> ${inLine(p.cited)}`)
-    if (p.note) lines.push('', ...p.note.split('\n').map(inLine))
-    if (p.kind !== 'quoted' && p.cited) lines.push('', inLine(p.cited))
+    if (p.kind === 'quoted') lines.push('', ...p.quote.split('\n').map(l => `> ${escapeMarkdown(l)}`))
+    if (p.kind === 'quoted' && p.cited) lines.push('>', `> ${escapeMarkdown(p.cited)}`)
+    if (p.note) lines.push('', ...p.note.split('\n').map(escapeMarkdown))
+    if (p.kind !== 'quoted' && p.cited) lines.push('', escapeMarkdown(p.cited))
   }
   return `${lines.join('\n')}\n`
 }
-
-/** Letters that mean something in Markdown stand for themselves. */
-const inLine = (text: string | number): string => String(text).replace(/([\\`*_[\]<>#|])/g, '\\$1')
 
 const CONTEXT = 'http://www.w3.org/ns/anno.jsonld'
 

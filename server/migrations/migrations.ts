@@ -28,6 +28,7 @@ import { graph, trailsToRows } from './migration-0027-graph'
 import { lists as listsOfReferences } from './migration-0028-lists'
 import { wayWalks } from './migration-0029-ways'
 import { passagesOnStrands } from './migration-0030-passages'
+import { sheetsOfReading } from './migration-0031-sheets'
 import { raw } from './migration-0013-raw'
 
 /** All migrations in order. Each can be run again, since statements that define tables cannot be rolled back. */
@@ -62,6 +63,7 @@ const migrations: { name: string; statements: string[]; fill?: (sequelize: Seque
   { name: '0028-lists', statements: listsOfReferences },
   { name: '0029-ways', statements: wayWalks },
   { name: '0030-passages', statements: passagesOnStrands },
+  { name: '0031-sheets', statements: sheetsOfReading },
 ]
 
 export async function migrate(sequelize: Sequelize): Promise<string[]> {

@@ -4,6 +4,7 @@ import { change } from '../db/revision'
 import type { Serve } from '../serve/serve'
 import { partsOfCopy } from '../obtain/copies'
 import { changePassage, dropPassage, notePassage, passagesFile, passagesOf } from './passages-service'
+import { addHead, changeHead, readingTable, tableFile, writeNote } from './sheets-service'
 import { copyInFull, copyText, fileOfCopy, passagesElsewhere, searchable } from './read-service'
 
 /** Read: the stored copies and the passages taken from them. */
@@ -31,6 +32,20 @@ export function readRoutes(c: Context, serve: Serve): void {
   serve(api.dropPassage, ({ member: { inquiryId }, params }) =>
     change(c, inquiryId, t => dropPassage(c, { id: params.passage, inquiryId }, t)),
   )
+  serve(api.readingTable, ({ member }) => readingTable(c, member.inquiryId))
+  serve(api.writeNote, async ({ member: { inquiryId }, params: { work, head }, version, body, once, res }) => {
+    const saved = await once(t => writeNote(c, { inquiryId, work, head }, version, body.content, t))
+    res.set('ETag', `"${saved.version}"`)
+    return saved
+  })
+  serve(api.addHead, ({ member, body, once }) => once(t => addHead(c, member.inquiryId, body.name, t)))
+  serve(api.changeHead, ({ member: { inquiryId }, params, body }) =>
+    change(c, inquiryId, t => changeHead(c, { id: params.own, inquiryId }, body, t)),
+  )
+  serve(api.tableFile, async ({ member, query, res }) => {
+    const { ending, type, body } = await tableFile(c, member.inquiryId, query.format)
+    res.set('Content-Disposition', `attachment; filename="table-of-works.${ending}"`).type(type).send(body)
+  })
   // the file as it is, whole or in a range (RFC 9110)
   serve(api.file, async ({ member, params, req, res }) => {
     const { id, hash, size, read } = await fileOfCopy(c, { id: params.copy, inquiryId: member.inquiryId })

@@ -12,7 +12,11 @@ const ITEMS = ['Lamps over a harbour', 'Owls by ear'].map((title, i) => ({
   ...{ id: `i${i}`, type: 'article-journal', title, issued: { 'date-parts': [[2011 + i]] } },
   author: [{ family: ['Lune', 'Sand'][i], given: 'Mara' }],
 }))
-const PAGES = ['Lamps were counted in six towns.', 'Nobody had counted the moths before us. In six towns they', 'were few.']
+const PAGES = [
+  'Lamps were counted in six towns.',
+  'Nobody had counted the moths before us. In six towns they',
+  'were few.',
+]
 
 beforeAll(async () => {
   desk = await openDesk('passages')
@@ -75,7 +79,10 @@ describe('a passage', () => {
     expect(p.selectors![0]).toMatchObject({ exact: 'Nobody had counted the moths before us.' })
   })
   test('of a figure is a box, with or without a note', async () => {
-    expect(await note({ kind: 'figure', note: '', boxes: [box(1)], page: 1 })).toMatchObject({ kind: 'figure', label: '211' })
+    expect(await note({ kind: 'figure', note: '', boxes: [box(1)], page: 1 })).toMatchObject({
+      kind: 'figure',
+      label: '211',
+    })
     expect((await note({ kind: 'figure', note: 'A map.' }, 422)).fields).toMatchObject([{ field: 'boxes' }])
   })
   test('is on a strand of its own inquiry alone', async () => {
@@ -84,7 +91,11 @@ describe('a passage', () => {
     expect((await note({ strand: theirs.id }, 422)).fields).toMatchObject([{ field: 'strand' }])
     const p = await note({})
     await change(p, { strand: theirs.id }, 422)
-    await desk.owner.patch(`/api/inquiries/${other}/passages/${p.id}`).set('If-Match', '"1"').send({ note: 'x' }).expect(404)
+    await desk.owner
+      .patch(`/api/inquiries/${other}/passages/${p.id}`)
+      .set('If-Match', '"1"')
+      .send({ note: 'x' })
+      .expect(404)
   })
 })
 
@@ -132,11 +143,13 @@ describe('all passages', () => {
     const text = await file('markdown').expect(200)
     expect(text.headers['content-disposition']).toContain('passages.md')
     expect(text.text).toContain('**pp. 212–213**, quoted; strand: What lamps change; tags: towns, few')
-    const annotations = await file('jsonld').buffer().parse((res, done) => {
-      let body = ''
-      res.on('data', (d: Buffer) => (body += d.toString()))
-      res.on('end', () => done(null, JSON.parse(body)))
-    })
+    const annotations = await file('jsonld')
+      .buffer()
+      .parse((res, done) => {
+        let body = ''
+        res.on('data', (d: Buffer) => (body += d.toString()))
+        res.on('end', () => done(null, JSON.parse(body)))
+      })
     expect(annotations.headers['content-type']).toContain('application/ld+json')
     const { items } = annotations.body as { items: { target: { source: string } }[] }
     expect(items).toHaveLength((await all()).passages.length)

@@ -297,6 +297,51 @@ export const readApi = {
     answer: passage,
     ifMatch: true,
   }),
+  readingTable: endpoint('GET', '/inquiries/:inquiry/table', {
+    does: 'The sheets of reading of all kept works, side by side, with the copy that each is read from.',
+    answer: shape({
+      heads: list(
+        shape({
+          key: text(),
+          name: text(),
+          asks: text(),
+          /** One of the student's own. */
+          own: orNull(whole()),
+        }),
+      ),
+      works: list(
+        shape({
+          id: whole(),
+          title: text(),
+          authors: text(),
+          year: orNull(whole()),
+          strands: list(whole()),
+          copy: orNull(shape({ id: whole(), version: text(), labels: list(text()), scanned: orNull(whole()) })),
+          notes: list(shape({ head: text(), content: text(), version: whole() })),
+        }),
+      ),
+    }),
+  }),
+  writeNote: endpoint('PUT', '/inquiries/:inquiry/works/:work/notes/:head', {
+    does: 'Saves what is written of a work under a head. Where nothing was written yet, its version is 0.',
+    body: object({ content: string().max(20_000).defined('The note is missing.') }),
+    answer: shape({ version: whole() }),
+    ifMatch: true,
+  }),
+  addHead: endpoint('POST', '/inquiries/:inquiry/heads', {
+    does: 'Puts a head of one’s own to the sheets of reading.',
+    body: object({ name: string().trim().min(1).max(80).required() }),
+    answer: shape({ id: whole(), key: text() }),
+  }),
+  changeHead: endpoint('PATCH', '/inquiries/:inquiry/heads/:own', {
+    does: 'Names a head of one’s own anew, takes it away, or brings it back with what was written under it.',
+    body: object({ name: string().trim().min(1).max(80), gone: boolean() }),
+  }),
+  tableFile: endpoint('GET', '/inquiries/:inquiry/table/file', {
+    does: 'The table of works as a file.',
+    query: object({ format: string().oneOf(['csv', 'docx']).required() }),
+    answer: ['text/csv', 'application/vnd.openxmlformats-officedocument.wordprocessingml.document'],
+  }),
   dropPassage: endpoint('DELETE', '/inquiries/:inquiry/passages/:passage', { does: 'Deletes a passage.' }),
 }
 
