@@ -122,7 +122,7 @@ class Texts {
 }
 
 let open: Texts | undefined
-function textsOf(inquiry: number): Texts {
+export function textsOf(inquiry: number): Texts {
   if (open?.inquiry !== inquiry) {
     open?.end()
     open = new Texts(inquiry)

@@ -93,3 +93,27 @@ export function useSaved<T>(o: {
     takeTheirs: () => mine.forEach(l => outbox.takeBack(l.id)),
   }
 }
+
+/** Texts of an inquiry beside each other, each of which saves itself as with `useSaved`. */
+export function useManySaved<T>(o: { inquiry: number; method: 'PUT' | 'PATCH'; read: (body: unknown) => T }) {
+  const outbox = useOutbox()
+  const { inquiry, method, read } = o
+  const letters = useLetters(inquiry)
+  const newest = (slot: string) => letters.findLast(l => l.slot === slot && l.window === outbox.here)
+  return {
+    /** How a text stands here. */
+    now(slot: string, stands: { value: T; version: number }): T {
+      const mine = newest(slot)
+      const taken = outbox.taken(inquiry, slot)
+      return mine ? read(mine.body) : taken && taken.version > stands.version ? read(taken.body) : stands.value
+    },
+    write(slot: string, version: number, letter: { path: string; said: string; body: unknown }): void {
+      const taken = outbox.taken(inquiry, slot)?.version ?? 0
+      outbox.write({
+        ...{ id: crypto.randomUUID(), inquiry, slot, method, ...letter },
+        ...{ version: Math.max(version, taken), after: Date.now() + PAUSE },
+      })
+    },
+    isSaving: (slot: string): boolean => newest(slot) !== undefined,
+  }
+}

@@ -1,4 +1,4 @@
-import { Box, Button, chakra, Flex, Input, Text, Textarea } from '@chakra-ui/react'
+import { Box, Button, chakra, Flex, Input, NativeSelect, Text, Textarea } from '@chakra-ui/react'
 import { useState, type ReactNode } from 'react'
 import { boxesOf } from '../../../core/pdftext/anchor'
 import { api, type Answer, type Copy, type Passage } from '../../../core/schema/api'
@@ -10,6 +10,7 @@ import { keyName, useKeyMap, useKeys } from '../../frame/keys'
 import { Swatch, useStrands, type StrandLook } from '../../frame/strands'
 import { useOutbox, useSaved, useShowing } from '../../outbox/use-outbox'
 import type { Chosen } from './chosen'
+import { useNotes } from './use-notes'
 import { copyText } from '../../frame/clipboard'
 
 export type PassageElsewhere = Answer<'passagesElsewhere'>[number]
@@ -246,6 +247,7 @@ function Editing({
       )}
       <Flex gap="6px" mt="8px" align="center" wrap="wrap">
         <CopyIt passage={{ ...passage, ...value }} cited={cited} />
+        <IntoSheet passage={{ ...passage, ...value }} />
         <Remove passage={passage} removed={done} />
         <Text fontSize="12.5px" color="soft" ml="auto" role="status">
           {SAVING[saved.state]}
@@ -257,6 +259,42 @@ function Editing({
 const SAVING = { untouched: '', saved: 'saved', saving: 'saving', 'kept here': 'kept here', 'not taken': 'not saved' }
 const asBody = (w: Words): unknown => w
 const asWords = (body: unknown): Words => body as Words
+
+/** Puts a passage under a head of its work's sheet, with its page, after what stands there. */
+function IntoSheet({ passage }: { passage: Pick<Passage, 'workId' | 'kind' | 'quote' | 'note' | 'label'> }) {
+  const notes = useNotes()
+  const sheet = notes.table.data?.works.find(w => w.id === passage.workId)
+  if (!sheet) return null
+  const { kind, quote, note, label } = passage
+  const words = kind === 'quoted' ? `“${quote}”` : note || 'See the figure'
+  return (
+    <NativeSelect.Root size="xs" w="128px">
+      <NativeSelect.Field
+        aria-label="Put it into the sheet under"
+        value=""
+        onChange={e => {
+          const head = notes.table.data!.heads.find(h => h.key === e.target.value)!
+          const stands = notes.noteOf(sheet, head.key)
+          notes.write(sheet, head, [stands, `${words} ${onPages(label)}`].filter(Boolean).join('\n'))
+          tell(`Put into the sheet under “${head.name}”.`, {
+            label: 'Undo',
+            onClick: () => notes.write(sheet, head, stands),
+          })
+        }}
+      >
+        <option value="" disabled>
+          Into the sheet
+        </option>
+        {notes.table.data!.heads.map(h => (
+          <option key={h.key} value={h.key}>
+            {h.name}
+          </option>
+        ))}
+      </NativeSelect.Field>
+      <NativeSelect.Indicator />
+    </NativeSelect.Root>
+  )
+}
 
 function Remove({ passage, removed }: { passage: Passage; removed: () => void }) {
   const { inquiry } = useHere()

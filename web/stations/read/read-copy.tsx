@@ -25,6 +25,7 @@ import { OverPages, type Mark } from './over-pages'
 import { Elsewhere, NewPassage, PassageCard, usePassagesUnderWay, type PassageElsewhere } from './passages'
 import { ReferencesOf } from './references'
 import { ScanNotice } from './scan'
+import { SheetOfReading } from './sheet'
 import { Side, type Tab } from './side'
 import { Strip } from './strip'
 import { Toolbar } from './toolbar'
@@ -144,6 +145,7 @@ export function ReadCopy({ copy }: { copy: Copy }) {
             ) : (
               <Waiting what="Reading the copy" />
             ),
+            sheet: <SheetOfReading work={copy.work} />,
             copy: <CopyPanel copy={copy} go={goFromSide} />,
           }}
         />

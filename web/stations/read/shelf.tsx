@@ -12,6 +12,7 @@ import { Empty, Failed, Meter, Notice, Waiting } from '../../frame/parts'
 import { useFound, useTexts } from '../../frame/texts'
 import { AllPassages } from './all-passages'
 import { FoundCopy } from './found'
+import { TableOfWorks } from './table'
 
 /** What is in hand, to choose from. */
 export function Shelf() {
@@ -23,8 +24,8 @@ export function Shelf() {
   if (list.isPending) return <Waiting what="Opening your copies" />
   if (list.isError) return <Failed error={list.error} again={() => void list.refetch()} />
   const held = list.data.filter(r => r.copies.length)
-  const isPassages = search.get('view') === 'passages'
-  if (!held.length && !isPassages) {
+  const view = search.get('view') === 'passages' ? 'passages' : search.get('view') === 'table' ? 'table' : 'copies'
+  if (!held.length && view === 'copies') {
     return (
       <Empty
         title="Nothing to read yet"
@@ -39,26 +40,36 @@ export function Shelf() {
     )
   }
   return (
-    <Box>
-      <Views copies={held.length} isPassages={isPassages} />
-      <Box maxW="860px" mx="auto" px={{ base: '12px', md: '24px' }} py="18px">
-        {isPassages ? <AllPassages /> : <Copies held={held} byText={byText} />}
+    <Flex direction="column" h="full" minH="0">
+      <Views copies={held.length} view={view} />
+      <Box flex="1" minH="0" overflow="auto">
+        {view === 'table' ? (
+          <TableOfWorks />
+        ) : (
+          <Box maxW="860px" mx="auto" px={{ base: '12px', md: '24px' }} py="18px">
+            {view === 'passages' ? <AllPassages /> : <Copies held={held} byText={byText} />}
+          </Box>
+        )}
       </Box>
-    </Box>
+    </Flex>
   )
 }
+type View = 'copies' | 'table' | 'passages'
 
 /** What there is to read, and what was noted of it. */
-function Views({ copies, isPassages }: { copies: number; isPassages: boolean }) {
+function Views({ copies, view }: { copies: number; view: View }) {
   const { inquiry } = useHere()
   const passages = useOf(inquiry.id, api.passages).data?.passages.length
   const at = `/inquiries/${inquiry.id}/read`
   return (
     <chakra.nav aria-label="Views of Read" className="views">
-      <Link to={at} aria-current={isPassages ? undefined : 'page'}>
+      <Link to={at} aria-current={view === 'copies' ? 'page' : undefined}>
         Your copies {copies}
       </Link>
-      <Link to={`${at}?view=passages`} aria-current={isPassages ? 'page' : undefined}>
+      <Link to={`${at}?view=table`} aria-current={view === 'table' ? 'page' : undefined}>
+        Table of works
+      </Link>
+      <Link to={`${at}?view=passages`} aria-current={view === 'passages' ? 'page' : undefined}>
         Passages {passages ?? ''}
       </Link>
     </chakra.nav>

@@ -1,7 +1,7 @@
 import { CloseButton, Flex, Tabs } from '@chakra-ui/react'
 import type { ReactNode } from 'react'
 
-export const TABS = ['passages', 'references', 'copy'] as const
+const TABS = ['passages', 'references', 'sheet', 'copy'] as const
 export type Tab = (typeof TABS)[number]
 
 /** Beside the pages: what was noted, what the text stands on, and what the copy is. On a phone it lies over them. */
@@ -46,6 +46,9 @@ export function Side({
           </Tabs.Trigger>
           <Tabs.Trigger value="references" className="side-tab" h="40px" px="0">
             References {counts.references ?? ''}
+          </Tabs.Trigger>
+          <Tabs.Trigger value="sheet" className="side-tab" h="40px" px="0">
+            Sheet
           </Tabs.Trigger>
           <Tabs.Trigger value="copy" className="side-tab" h="40px" px="0">
             This copy
