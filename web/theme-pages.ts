@@ -167,12 +167,7 @@ export const pages = {
   },
   '.note-text': { whiteSpace: 'pre-line' },
   // the whole cell is pressed; its links lie above
-  '.cell-open': {
-    color: 'soft',
-    cursor: 'text',
-    fontStyle: 'normal',
-    '&::after': { content: '""', position: 'absolute', inset: '0' },
-  },
+  '.cell-open': { position: 'absolute', inset: '0', cursor: 'text', outlineOffset: '-2px' },
   '.works-table td a': { position: 'relative', zIndex: '1' },
   '.strand-choice': {
     display: 'inline-flex',

@@ -244,10 +244,9 @@ function Cell({
   return (
     <td onClick={() => open?.(true)} data-own={head.key === 'view' || undefined}>
       {text.trim() ? <NoteText text={text} copy={sheet.copy} /> : <Nearest sheet={sheet} near={near} />}
+      {open && !text.trim() && head.key === 'view' && <span className="soft">yours to write</span>}
       {open && (
-        <button type="button" className="cell-open" aria-label={text.trim() ? `Change: ${name}` : `Write: ${name}`}>
-          {text.trim() ? '' : head.key === 'view' ? 'yours to write' : ''}
-        </button>
+        <button type="button" className="cell-open" aria-label={text.trim() ? `Change: ${name}` : `Write: ${name}`} />
       )}
     </td>
   )
