@@ -122,9 +122,10 @@ async function begin(more: object) {
       const marks = list.map(w => ({ id: randomUUID(), work: w.id, about, value }))
       await api.call('POST', `${at}/marks`, { group: randomUUID(), marks })
     },
-    async strand(name: string, list: Work[]): Promise<void> {
+    async strand(name: string, list: Work[]): Promise<number> {
       const strand = await api.call<{ id: number }>('POST', `${at}/strands`, { name })
       await this.say(list, `strand:${strand.id}`, true)
+      return strand.id
     },
     /** Walks the trails of all kept works, and brings some of what was met. */
     async walkRound(bring: (met: Met[]) => Met[]): Promise<void> {
@@ -157,6 +158,24 @@ async function begin(more: object) {
     },
     inHand: async (): Promise<Routed[]> =>
       (await api.call<Routed[]>('GET', `${at}/routes`)).filter(w => w.copies.some(c => c.outcome === 'proved')),
+    /** Reads a copy as a student does: marks sentences on strands, and fills the work's sheet of reading with their pages. */
+    async read(w: Routed, strands: readonly number[], view: string): Promise<void> {
+      const { id: copy } = w.copies.find(c => c.outcome === 'proved')!
+      const { pages } = await api.call<{ pages: string[] }>('GET', `${at}/copies/${copy}/text`)
+      const { labels } = await api.call<{ labels: string[] }>('GET', `${at}/copies/${copy}`)
+      const write = (head: string, content: string) =>
+        api.call('PUT', `${at}/works/${w.id}/notes/${head}`, { content }, { 'if-match': '"0"' })
+      for (const [i, [head, words, note]] of SPEAKS.entries()) {
+        const found = sentenceWith(pages, words)
+        if (!found) continue
+        const { page, quote } = found
+        const strand = strands[i % strands.length] ?? null
+        const kind = note ? 'in my words' : 'quoted'
+        await api.call('POST', `${at}/copies/${copy}/passages`, { page, kind, quote, note, strand })
+        await write(head, `${note || `“${quote}”`} p. ${labels[page - 1] ?? page}`)
+      }
+      await write('view', view)
+    },
     note: (w: Routed, note: string) =>
       api.call('POST', `${at}/copies/${w.copies.find(c => c.outcome === 'proved')!.id}/passages`, {
         page: 1,
@@ -169,6 +188,34 @@ async function begin(more: object) {
         await api.call('PATCH', `${at}/entries/${entry.id}`, { annotation }, { 'if-match': `"${entry.version}"` })
     },
   }
+}
+/** Under which head of a sheet a sentence belongs, by what words it is known, and what is said of it, where it is not quoted. */
+const SPEAKS: [head: string, words: RegExp, note: string][] = [
+  [
+    'question',
+    /\b(?:aim was|we asked?|questions? guided|whether)\b/i,
+    'Asks what a change of lamps does, and for how long.',
+  ],
+  ['method', /\bwe (?:compared|counted|recorded|sampled|used|chose|therefore chose)\b/i, ''],
+  ['place', /\b(?:\d+|six|ten|several) (?:sites|towns|plots|gardens|places|nights|seasons)\b/i, ''],
+  ['found', /\b(?:fell by|rose with|rose by|did not differ|increased by|decreased by|halved)\b/i, ''],
+  [
+    'limits',
+    /\b(?:sample sizes?|caution|cannot|limit|no conclusion|could not)\b/i,
+    'Small samples: a drop of a few per cent would not show.',
+  ],
+]
+/** The first short sentence of a text, behind its first page, that has some words. */
+function sentenceWith(pages: readonly string[], words: RegExp): { page: number; quote: string } | undefined {
+  for (const [i, text] of pages.entries()) {
+    if (i === 0) continue
+    for (const { segment } of new Intl.Segmenter('en', { granularity: 'sentence' }).segment(text)) {
+      const quote = segment.trim()
+      if (quote.length > 40 && quote.length < 200 && !quote.includes('\n') && words.test(quote))
+        return { page: i + 1, quote }
+    }
+  }
+  return undefined
 }
 const isStudy = (w: Work) => w.kind === 'research article' || w.kind === 'literature review'
 const spread = <T>(list: T[], n: number): T[] =>
@@ -240,10 +287,13 @@ async function workOnLamps(): Promise<void> {
     ['Which lamps, which hours', /LED|colou?r|dimm|schedul|hour|spectr|night/i],
     ['How it was measured', /trap|count|survey|record|transect|method|measur/i],
   ]
+  const strands: number[] = []
   for (const [name, words] of themes)
-    await lamps.strand(
-      name,
-      kept.filter(w => words.test(w.title)),
+    strands.push(
+      await lamps.strand(
+        name,
+        kept.filter(w => words.test(w.title)),
+      ),
     )
   await lamps.say(kept.slice(0, 7), 'part', 'evidence')
   await lamps.say(kept.slice(7, 9), 'part', 'background')
@@ -261,8 +311,14 @@ async function workOnLamps(): Promise<void> {
     'The authors ask whether lamps along streets keep moths from the flowers they would visit. They worked in ordinary gardens rather than in a test field, which makes the setting close to my question, and they looked at more than one season. I value the plain comparison of lit and unlit places. The number of sites is small, though, and the weather differed between years, so I would not lean on the size of the effect alone. It will open the part of my essay that sets out what is known of behaviour at lamps, before I turn to schedules and colours. Compared with the other sources on my list it says less about plants and more about the animals themselves, and it is careful to separate what was seen from what is supposed.',
     'This study follows what happens when a council changes its lamps. It helps me to see the policy side of the question.',
   ]
+  const views = [
+    'Strongest on hours; set it against the others.',
+    'Use for planning, not for flowers.',
+    'Why no effect here?',
+  ]
   for (const [i, w] of mine.slice(0, 3).entries()) {
     await lamps.note(w, 'Compares lit and unlit places; the setting is close to my question.')
+    await lamps.read(w, strands, views[i]!)
     await lamps.enter(w, annotations[i])
   }
   for (const w of kept.filter(k => !mine.slice(0, 3).some(m => m.id === k.id)).slice(0, 4)) await lamps.enter(w)
