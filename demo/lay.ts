@@ -166,7 +166,8 @@ async function begin(more: object) {
       const write = (head: string, content: string) =>
         api.call('PUT', `${at}/works/${w.id}/notes/${head}`, { content }, { 'if-match': '"0"' })
       for (const [i, [head, words, note]] of SPEAKS.entries()) {
-        const found = sentenceWith(pages, words)
+        // what a study cannot say stands towards its end
+        const found = sentenceWith(pages, words, head === 'limits' ? pages.length / 2 : 1)
         if (!found) continue
         const { page, quote } = found
         const strand = strands[i % strands.length] ?? null
@@ -198,17 +199,21 @@ const SPEAKS: [head: string, words: RegExp, note: string][] = [
   ],
   ['method', /\bwe (?:compared|counted|recorded|sampled|used|chose|therefore chose)\b/i, ''],
   ['place', /\b(?:\d+|six|ten|several) (?:sites|towns|plots|gardens|places|nights|seasons)\b/i, ''],
-  ['found', /\b(?:fell by|rose with|rose by|did not differ|increased by|decreased by|halved)\b/i, ''],
+  ['found', /\b(?:fell|rose|did not (?:differ|move|change)|increased|decreased|halved)\b/i, ''],
   [
     'limits',
     /\b(?:sample sizes?|caution|cannot|limit|no conclusion|could not)\b/i,
     'Small samples: a drop of a few per cent would not show.',
   ],
 ]
-/** The first short sentence of a text, behind its first page, that has some words. */
-function sentenceWith(pages: readonly string[], words: RegExp): { page: number; quote: string } | undefined {
+/** The first short sentence of a text behind some of its pages that has some words. */
+function sentenceWith(
+  pages: readonly string[],
+  words: RegExp,
+  after: number,
+): { page: number; quote: string } | undefined {
   for (const [i, text] of pages.entries()) {
-    if (i === 0) continue
+    if (i < after) continue
     for (const { segment } of new Intl.Segmenter('en', { granularity: 'sentence' }).segment(text)) {
       const quote = segment.trim()
       if (quote.length > 40 && quote.length < 200 && !quote.includes('\n') && words.test(quote))

@@ -127,7 +127,7 @@ export class Reader {
     bus.on('rotationchanging', () => this.moves())
     bus.on('spreadmodechanged', () => this.moves())
     bus.on('pagerendered', ({ pageNumber }: { pageNumber: number }) => this.draws(pageNumber))
-    bus.on('textlayerrendered', ({ pageNumber }: { pageNumber: number }) => this.draws(pageNumber))
+    bus.on('textlayerrendered', ({ pageNumber }: { pageNumber: number }) => this.draws(pageNumber, true))
     bus.on('updatetextlayermatches', () => this.redraws())
     const looked = (told: LookedUp) => this.looked(told)
     bus.on('updatefindmatchescount', looked)
@@ -172,14 +172,16 @@ export class Reader {
     this.frame = requestAnimationFrame(() => this.set({}))
   }
 
-  private draws(page: number): void {
+  private draws(page: number, hasWords = false): void {
     const { div, textLayer } = this.pageView(page)
     const was = this.onPages.get(page)
     const over = was?.over ?? document.createElement('div')
     over.className = 'over-page'
     // drawn anew, the page has put away what lay over it
     if (over.parentElement !== div) div.append(over)
-    this.onPages.set(page, { page, over, words: textLayer?.div, times: (was?.times ?? 0) + 1 })
+    // the library makes room for the words before they are there
+    const words = hasWords ? textLayer?.div : was?.words
+    this.onPages.set(page, { page, over, words, times: (was?.times ?? 0) + 1 })
     this.list = [...this.onPages.values()].filter(d => d.over.isConnected)
     this.set({})
   }
