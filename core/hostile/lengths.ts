@@ -48,6 +48,8 @@ import { wordsOf } from '../query/sheet'
 import { tokenise } from '../query/tokens'
 import { FIELDS } from '../match/best-fields'
 import { countWords } from '../write/words'
+import { citedOn } from '../pdftext/cited'
+import { pagesNamed } from '../write/sheet-of-reading'
 
 /** Letters of which patterns make much: each is repeated as often as a length asks for. */
 export const FILLERS = [
@@ -83,6 +85,12 @@ export const READERS: Record<string, (text: string) => unknown> = {
   plainTitle: t => plainTitle(t),
   readRichText,
   toMarkdown: t => toMarkdown([{ text: t }, { text: t, italic: true }]),
+  pagesNamed,
+  citedOn: t =>
+    citedOn(
+      [t, `${t} [1] (${t}, 1999)`],
+      [{ n: 1, label: '1', text: t, item: item({ author: [{ family: t }] }), boxes: [] }],
+    ),
   countWords,
   tokenise,
   wordsOf,

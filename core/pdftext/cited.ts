@@ -32,7 +32,11 @@ const NUMBERED = 0.6
  */
 export function citedOn(pages: readonly string[], list: readonly Listed[]): Map<number, number[]> {
   const found = new Map<number, number[]>()
-  const cite = (n: number, page: number) => void found.set(n, [...(found.get(n) ?? []), page])
+  const cite = (n: number, page: number) => {
+    const there = found.get(n)
+    if (there) there.push(page)
+    else found.set(n, [page])
+  }
   const texts = withoutTheList(pages, list)
   const byLabel = new Map(list.flatMap(e => (numberOf(e.label) ? [[numberOf(e.label)!, e.n] as const] : [])))
   if (list.length && byLabel.size / list.length >= NUMBERED) {
@@ -106,7 +110,10 @@ function listedByYear(list: readonly Listed[]): Map<string, Cited[]> {
     const [first, second] = names.slice(0, 2).map(n => plain(familyName(n)).trim())
     if (!first) continue
     const suffix = new RegExp(`${year}([a-z])\\b`).exec(e.text)?.[1]
-    by.set(year, [...(by.get(year) ?? []), { ...e, first, second, authors: names.length, suffix }])
+    const entry = { ...e, first, second, authors: names.length, suffix }
+    const there = by.get(year)
+    if (there) there.push(entry)
+    else by.set(year, [entry])
   }
   return by
 }

@@ -1,5 +1,5 @@
 import { Box, Flex, Text } from '@chakra-ui/react'
-import { useState, useSyncExternalStore } from 'react'
+import { memo, useState, useSyncExternalStore } from 'react'
 import type { Standing } from '../../../core/query/texts'
 import type { CopyInParts } from '../../../core/schema/api'
 import { Kbd } from '../../frame/parts'
@@ -119,31 +119,7 @@ export function Strip({
             stroke={colour('hair')}
             strokeWidth="1"
           />
-          {shown.map((c, k) => (
-            <path
-              key={c.said}
-              d={(standing?.each[k] ?? []).map(p => tick(k, FIRST + k * BETWEEN, y(p.page, p.at), 10)).join('')}
-              stroke={colour(COLOURS[k]!)}
-              strokeWidth="1.8"
-              strokeDasharray={k === 2 ? '3 2' : undefined}
-            />
-          ))}
-          {standing && standing.meet.length > 0 && (
-            <path
-              d={standing.meet
-                .map(p => {
-                  const at = y(p.page, p.at)
-                  // where they meet often, marks across would hide what they mark
-                  if (standing.meet.length > FEW) return `M${FIRST - 5} ${at}h5`
-                  const to = FIRST + (shown.length - 1) * BETWEEN + 12
-                  return `M${FIRST - 3} ${at - 3}v6m0 -3H${to}m0 -3v6`
-                })
-                .join('')}
-              stroke={colour('ink')}
-              strokeWidth="1"
-              fill="none"
-            />
-          )}
+          {standing && <Concepts {...{ standing, row }} />}
           <Passages marks={marks} reader={reader} y={y} />
           {(hits?.byPage ?? []).map(
             (count, i) =>
@@ -177,6 +153,35 @@ export function Strip({
     </Flex>
   )
 }
+
+/** Where each concept stands, and where all meet: drawn once, however much of it there is. */
+const Concepts = memo(function Concepts({ standing, row }: { standing: Standing; row: number }) {
+  const each = standing.each.slice(0, MOST)
+  // what stands within half a pixel is one
+  const heights = (places: Standing['meet']) => [
+    ...new Set(places.map(p => Math.round((p.page - 1 + p.at) * row * 2) / 2)),
+  ]
+  const across = FIRST + (each.length - 1) * BETWEEN + 12
+  // where they meet often, marks across would hide what they mark
+  const meet = (y: number) =>
+    standing.meet.length > FEW ? `M${FIRST - 5} ${y}h5` : `M${FIRST - 3} ${y - 3}v6m0 -3H${across}m0 -3v6`
+  return (
+    <>
+      {each.map((places, k) => (
+        <path
+          key={k}
+          d={heights(places)
+            .map(y => tick(k, FIRST + k * BETWEEN, y, 10))
+            .join('')}
+          stroke={colour(COLOURS[k]!)}
+          strokeWidth="1.8"
+          strokeDasharray={k === 2 ? '3 2' : undefined}
+        />
+      ))}
+      <path d={heights(standing.meet).map(meet).join('')} stroke={colour('ink')} strokeWidth="1" fill="none" />
+    </>
+  )
+})
 
 /** A place of a concept: each has a slant of its own beside its colour. */
 const tick = (k: number, x: number, y: number, wide: number): string =>

@@ -60,6 +60,8 @@ export interface Drawn {
 
 /** Sizes between which one goes step by step. */
 const SIZES = [0.5, 0.67, 0.8, 0.9, 1, 1.1, 1.25, 1.5, 1.75, 2, 2.5, 3, 4]
+/** Milliseconds in which what was found is told once. */
+const SOON = 120
 /** Widest picture of a page in pixels: above it a page of 200 inches is drawn in part. */
 const MOST_PIXELS = 2 ** 24
 /** Where a page is in the window, without the frame that the library puts around it. */
@@ -94,6 +96,7 @@ export class Reader {
   private readonly onPages = new Map<number, Drawn>()
   private list: readonly Drawn[] = []
   private frame = 0
+  private soon: ReturnType<typeof setTimeout> | undefined
   private isReady = false
   private wanted: (() => void) | undefined
   private readonly sought = new Map<string, PageBox[]>()
@@ -146,6 +149,7 @@ export class Reader {
     this.sized.disconnect()
     this.room.removeEventListener('scroll', this.moves)
     cancelAnimationFrame(this.frame)
+    clearTimeout(this.soon)
     // @ts-expect-error the library takes null for no document, its types do not say so
     this.viewer.setDocument(null)
     this.viewer.cleanup()
@@ -312,7 +316,11 @@ export class Reader {
     const isLooking = state === undefined ? this.found.isLooking && !total : state === FindState.PENDING
     const byPage = (this.finder.pageMatches ?? []).map((m: unknown[] | undefined) => m?.length ?? 0)
     this.found = { ...this.found, current, total, isLooking, byPage }
-    this.tell()
+    // of a long text the library tells page after page
+    this.soon ??= setTimeout(() => {
+      this.soon = undefined
+      this.tell()
+    }, SOON)
   }
 
   /** Where words stand on drawn pages, of passages that came without their place; each is looked for once. */
