@@ -131,7 +131,7 @@ export class Reader {
     bus.on('spreadmodechanged', () => this.moves())
     bus.on('pagerendered', ({ pageNumber }: { pageNumber: number }) => this.draws(pageNumber))
     bus.on('textlayerrendered', ({ pageNumber }: { pageNumber: number }) => this.draws(pageNumber, true))
-    bus.on('updatetextlayermatches', () => this.redraws())
+    bus.on('updatetextlayermatches', () => this.later())
     const looked = (told: LookedUp) => this.looked(told)
     bus.on('updatefindmatchescount', looked)
     bus.on('updatefindcontrolstate', looked)
@@ -189,10 +189,11 @@ export class Reader {
     this.list = [...this.onPages.values()].filter(d => d.over.isConnected)
     this.set({})
   }
+  /** The words of drawn pages were taken apart anew, for the marks of what was found. */
   private redraws(): void {
     for (const [page, d] of this.onPages) this.onPages.set(page, { ...d, times: d.times + 1 })
     this.list = [...this.onPages.values()].filter(d => d.over.isConnected)
-    this.set({})
+    this.tell()
   }
 
   private pageView(page: number) {
@@ -316,10 +317,13 @@ export class Reader {
     const isLooking = state === undefined ? this.found.isLooking && !total : state === FindState.PENDING
     const byPage = (this.finder.pageMatches ?? []).map((m: unknown[] | undefined) => m?.length ?? 0)
     this.found = { ...this.found, current, total, isLooking, byPage }
-    // of a long text the library tells page after page
+    this.later()
+  }
+  /** Of a long text the library tells page after page what it found, and that its marks changed. */
+  private later(): void {
     this.soon ??= setTimeout(() => {
       this.soon = undefined
-      this.tell()
+      this.redraws()
     }, SOON)
   }
 
