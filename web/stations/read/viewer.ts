@@ -62,8 +62,9 @@ export interface Drawn {
 const SIZES = [0.5, 0.67, 0.8, 0.9, 1, 1.1, 1.25, 1.5, 1.75, 2, 2.5, 3, 4]
 /** Milliseconds in which what was found is told once. */
 const SOON = 120
-/** Widest picture of a page in pixels: above it a page of 200 inches is drawn in part. */
-const MOST_PIXELS = 2 ** 24
+/** Pixels of the picture of a page at most, in all and on a side: of a page of 200 inches what is seen is drawn sharply. */
+const MOST_PIXELS = 2 ** 23
+const MOST_WIDE = 8192
 /** Where a page is in the window, without the frame that the library puts around it. */
 function within(page: HTMLElement): { left: number; top: number; right: number; bottom: number } {
   const { left, top, right, bottom } = page.getBoundingClientRect()
@@ -117,6 +118,7 @@ export class Reader {
       annotationMode: pdfjs.AnnotationMode.ENABLE,
       annotationEditorMode: pdfjs.AnnotationEditorType.DISABLE,
       maxCanvasPixels: MOST_PIXELS,
+      maxCanvasDim: MOST_WIDE,
       imageResourcesPath: '/pdf/images/',
     })
     this.links.setViewer(this.viewer)
