@@ -157,6 +157,32 @@ test('words are marked on the page, kept with their page and citation, changed, 
   await expect(card).toHaveCount(2)
 })
 
+test('works are compared in a table that is written in by keys, and beside the pages', async ({ page, request }) => {
+  const { id, copy, title } = await withCopy(request, 'browser')
+  await page.goto(`/inquiries/${id}/read?view=table`)
+  await page.getByRole('button', { name: `Write: Found of “${title}”` }).focus()
+  await page.keyboard.press('Enter')
+  await page.keyboard.type('Fewer came.')
+  await page.keyboard.press('Escape')
+  await expect(page.getByRole('cell', { name: 'Fewer came.' })).toBeVisible()
+  await page.getByRole('button', { name: 'Column' }).click()
+  await page.keyboard.type('Hours lit')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('columnheader', { name: 'Hours lit' })).toBeVisible()
+  await expect(page.getByText('1 of 7', { exact: true })).toBeVisible()
+  await clean(page)
+  // the sheet beside the pages is the same
+  await page.goto(`/inquiries/${id}/read/${copy}`)
+  await page.getByRole('tab', { name: 'Sheet' }).click()
+  await expect(page.getByRole('textbox', { name: 'Found' })).toHaveValue('Fewer came.')
+  await page.getByRole('textbox', { name: 'Hours lit' }).fill('Till one.')
+  await clean(page)
+  await page.goto(`/inquiries/${id}/read?view=table`)
+  await expect(page.getByRole('cell', { name: 'Till one.' })).toBeVisible()
+  const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'As CSV' }).click()])
+  expect(readFileSync(await file.path(), 'utf8')).toContain('Hours lit')
+})
+
 test('a figure is boxed on a page that lies on its side, and its mark turns with the page', async ({
   page,
   request,

@@ -140,26 +140,26 @@ const pictures = {
     },
   ],
   read: [
-    `${inquiry}/read`,
+    `${inquiry}/read?view=passages`,
+    async page => {
+      const quoted = page.getByTestId('passage').filter({ hasText: 'quoted' }).first()
+      await quoted.locator('..').getByRole('link', { name: 'On its page' }).click()
+      await page.locator('.over-page rect').first().waitFor()
+      await page.getByRole('searchbox').fill('lighting')
+      await page.getByText(/^\d+ of \d+$/).waitFor()
+      await page.getByTestId('passage').locator('[aria-expanded=true]').click()
+    },
+  ],
+  table: [
+    `${inquiry}/read?view=table`,
     page =>
       page
-        .getByRole('link', { name: /^Read the/ })
+        .getByText(/^nearest:/)
         .first()
-        .click(),
+        .waitFor(),
   ],
   found: [`${inquiry}/read?words=lamp*`, page => page.getByRole('article').first().waitFor()],
   copy: [
-    `${inquiry}/read`,
-    async page => {
-      await page
-        .getByRole('link', { name: /^Read the/ })
-        .first()
-        .click()
-      await page.getByRole('button', { name: /^Headings, references/ }).click()
-      await page.getByText(/^References: /).waitFor()
-    },
-  ],
-  doubt: [
     `${inquiry}/obtain`,
     page =>
       page
