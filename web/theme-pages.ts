@@ -165,7 +165,7 @@ export const pages = {
     cursor: 'pointer',
     _hover: { textDecoration: 'underline' },
   },
-  '.note-text': { whiteSpace: 'pre-line' },
+  '.note-text': { whiteSpace: 'pre-line', '& a': { whiteSpace: 'nowrap' } },
   // the whole cell is pressed; its links lie above
   '.cell-open': { position: 'absolute', inset: '0', cursor: 'text', outlineOffset: '-2px' },
   '.works-table td a': { position: 'relative', zIndex: '1' },
