@@ -55,6 +55,7 @@ export function Shelf() {
   )
 }
 type View = 'copies' | 'table' | 'passages'
+const NAMES: Record<View, string> = { copies: 'Your copies', table: 'Table of works', passages: 'Passages' }
 
 /** What there is to read, and what was noted of it. */
 function Views({ copies, view }: { copies: number; view: View }) {
@@ -63,6 +64,7 @@ function Views({ copies, view }: { copies: number; view: View }) {
   const at = `/inquiries/${inquiry.id}/read`
   return (
     <chakra.nav aria-label="Views of Read" className="views">
+      <chakra.h1 srOnly>{NAMES[view]}</chakra.h1>
       <Link to={at} aria-current={view === 'copies' ? 'page' : undefined}>
         Your copies {copies}
       </Link>
@@ -81,7 +83,6 @@ function Copies({ held, byText }: { held: Answer<'ways'>; byText: ReadonlySet<nu
   const [search] = useSearchParams()
   return (
     <>
-      <chakra.h1 srOnly>Your copies</chakra.h1>
       <Finder />
       {!search.get('words') && (
         <Box>
