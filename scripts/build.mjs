@@ -45,6 +45,7 @@ export async function build() {
   await buildWeb({ configFile: 'web/vite.config.ts', logLevel: 'warn' })
   for (const part of ['standard_fonts', 'cmaps', 'wasm'])
     cpSync(`node_modules/pdfjs-dist/${part}`, `dist/web/pdf/${part}`, { recursive: true })
+  cpSync('node_modules/pdfjs-dist/web/images', 'dist/web/pdf/images', { recursive: true })
   mkdirSync('dist', { recursive: true })
   writeFileSync(stamp, now)
   return true

@@ -21,6 +21,12 @@ export interface PageBox {
   height: number
 }
 
+/** A part of a page as a selector. */
+export function selectorOf({ page, x, y, width, height }: PageBox): Selector {
+  const rect = [x, y, width, height].map(n => Math.round(n * 10) / 10).join(',')
+  return { type: 'FragmentSelector', conformsTo: RFC_8118, value: `page=${page}&viewrect=${rect}` }
+}
+
 /** Where on its pages a passage was marked. */
 export function boxesOf(selectors: readonly Selector[] | null): PageBox[] {
   return (selectors ?? []).flatMap(s => {
@@ -76,10 +82,7 @@ export class Anchors {
   /** What tells a passage that was selected on a page; its words as they were selected, where the text lacks them. */
   select(quote: string, page: number, boxes: readonly PageBox[] = []): Selector[] {
     const place = this.find(quote, { near: page, changed: 0.1 })
-    const onPage = boxes.map(({ page: of, x, y, width, height }): Selector => {
-      const rect = [x, y, width, height].map(n => Math.round(n * 10) / 10).join(',')
-      return { type: 'FragmentSelector', conformsTo: RFC_8118, value: `page=${of}&viewrect=${rect}` }
-    })
+    const onPage = boxes.map(selectorOf)
     if (!place) return [{ type: 'TextQuoteSelector', exact: quote, prefix: '', suffix: '' }, ...onPage]
     const { start, end, exact } = place
     const prefix = this.text.slice(Math.max(0, start - AROUND), start)

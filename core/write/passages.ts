@@ -37,6 +37,9 @@ export function changedFrom(p: {
 }
 const inOne = (text: string): string => text.replace(/\s+/g, ' ').trim()
 
+/** Its page or pages as a citation names them. @example onPages('147–148') // 'pp. 147–148' */
+export const onPages = (label: string): string => `${label.includes('–') ? 'pp.' : 'p.'} ${label}`
+
 /** A passage to be put into a text: the words, quoted or not, and how they are cited. */
 export const citable = (p: { kind: string; quote: string; note: string; cited: string }): string =>
   p.kind === 'quoted' ? `“${p.quote}” ${p.cited}` : `${p.note || p.quote} ${p.cited}`.trim()
@@ -55,10 +58,9 @@ export function passagesAsText(title: string, passages: readonly ToldPassage[]):
       p.strand && `strand: ${escapeMarkdown(p.strand)}`,
       p.tags.length > 0 && `tags: ${p.tags.map(escapeMarkdown).join(', ')}`,
     ]
-    const isLong = p.label.includes('–')
     lines.push(
       '',
-      `**${isLong ? 'pp.' : 'p.'} ${escapeMarkdown(p.label)}**, ${p.kind}${said
+      `**${escapeMarkdown(onPages(p.label))}**, ${p.kind}${said
         .filter(Boolean)
         .map(s => `; ${String(s)}`)
         .join('')}`,

@@ -114,6 +114,5 @@ export function useManySaved<T>(o: { inquiry: number; method: 'PUT' | 'PATCH'; r
         ...{ version: Math.max(version, taken), after: Date.now() + PAUSE },
       })
     },
-    isSaving: (slot: string): boolean => newest(slot) !== undefined,
   }
 }

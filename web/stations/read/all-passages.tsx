@@ -4,14 +4,14 @@ import { useState, type ReactNode } from 'react'
 import { Link, useSearchParams } from 'react-router'
 import { fold } from '../../../core/bib/fold'
 import { api, type Answer } from '../../../core/schema/api'
-import { citable } from '../../../core/write/passages'
+import { citable, onPages } from '../../../core/write/passages'
 import { useOf } from '../../api/hooks'
 import { useHere } from '../../frame/inquiry-frame'
 import { copyText } from '../../frame/clipboard'
 import { Empty, Failed, Waiting } from '../../frame/parts'
 import { Swatch, useStrands, type StrandLook } from '../../frame/strands'
 import { Chip } from './chip'
-import { onPages, PassageCard } from './passages'
+import { PassageCard } from './passages'
 
 type Told = Answer<'passages'>['passages'][number]
 /** On no strand. */

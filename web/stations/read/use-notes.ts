@@ -26,7 +26,6 @@ export function useNotes() {
         said: `${head.name} of “${sheet.title}”`,
         body: { content },
       }),
-    isSaving: (sheet: SheetOf, head: string): boolean => saved.isSaving(slot(sheet.id, head)),
   }
 }
 const contentOf = (body: unknown): string => (body as { content: string }).content

@@ -152,8 +152,9 @@ export class Reader {
     this.room.removeEventListener('scroll', this.moves)
     cancelAnimationFrame(this.frame)
     clearTimeout(this.soon)
-    // @ts-expect-error the library takes null for no document, its types do not say so
-    this.viewer.setDocument(null)
+    // the library takes null for no document; its types do not say so
+    const show = this.viewer.setDocument.bind(this.viewer) as (doc: pdfjs.PDFDocumentProxy | null) => void
+    show(null)
     this.viewer.cleanup()
   }
 
@@ -334,7 +335,8 @@ export class Reader {
     let isNew = false
     for (const { key, page, quote } of passages) {
       const words = this.sought.has(key) ? undefined : this.onPages.get(page)?.words
-      if (!words) continue
+      // a page that went out of sight was put away with its words
+      if (!words?.isConnected) continue
       const { text, range } = wordsOn(words)
       const [place] = findLetters(lettersIn(text), quote, 0.1)
       const pieces = place ? [...range(place.from, place.to).getClientRects()] : []
