@@ -75,6 +75,8 @@ describe('a passage of another version', () => {
     kind: 'quoted',
     quote: 'All the moths came.',
     note: '',
+    strandId: null,
+    tags: [] as string[],
   } as Passage
   const told = (more: Partial<PassageElsewhere> = {}): PassageElsewhere => ({
     ...{ passage, version: 'accepted manuscript' },
