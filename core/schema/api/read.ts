@@ -42,7 +42,7 @@ export const passage = shape({
 const passageParts = {
   quote: string().max(20_000),
   note: string().max(20_000),
-  strand: number().integer().positive().nullable(),
+  strand: number().integer().min(1).nullable(),
   tags: array(string().trim().required().max(60)).max(20),
 }
 /** Bytes of a student’s own file at most. */
