@@ -105,6 +105,8 @@ export const pages = {
     '&:is(button)': { cursor: 'pointer' },
     '& b': { fontFamily: 'serif', fontSize: '14px', color: 'ink' },
   },
+  // in a list the way to its page stands at the right of the first line
+  '.passage-head:has(.passage-place)': { paddingRight: '84px', flexWrap: 'wrap' },
   '.passage-strand': { display: 'inline-flex', alignItems: 'center', gap: '5px', minWidth: '0' },
   '.passage-quote': { fontFamily: 'serif', lineHeight: '21px', marginTop: '2px' },
   '.passage-note': { marginTop: '2px' },

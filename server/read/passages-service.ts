@@ -10,8 +10,8 @@ import type { BodyOf } from '../../core/schema/api/endpoint'
 import { passagesAsAnnotations, passagesAsText, type ToldPassage } from '../../core/write/passages'
 import type { Context } from '../base/context'
 import { notFound, Problem } from '../base/problem'
+import { citesOf } from '../compose/styles'
 import type { CopyRow } from '../obtain/obtain-model'
-import { inThread } from '../threads/threads'
 import type { PassageRow } from './passages-model'
 import { copyOf, pagesOf } from '../obtain/texts-of-copies'
 
@@ -107,9 +107,7 @@ export async function passagesOf(c: Context, inquiryId: number, style?: string) 
   const itemOf = new Map(works.map(w => [w.id, w.item]))
   const items = ids.flatMap((id): Item[] => (itemOf.has(id) ? [{ ...itemOf.get(id)!, id: String(id) }] : []))
   const cites = rows.map(r => ({ id: String(r.workId), page: r.label }))
-  const cited = rows.length
-    ? await inThread('cites', { folder: c.settings.cslFolder, style: chosen, items, cites })
-    : []
+  const cited = rows.length ? await citesOf(c.settings.cslFolder, chosen, items, cites) : []
   const versionOf = new Map(copies.map(x => [x.id, x.version]))
   return {
     style: chosen,

@@ -130,17 +130,23 @@ function List({ passages }: { passages: readonly Told[] }) {
                 cited={p.cited}
                 mayWrite={mayWrite}
                 isOpen={opened === p.id}
+                hasStrand={grouping === 'work'}
                 open={now => setOpened(now ? p.id : undefined)}
                 place={
-                  <b>
+                  <b className="passage-place">
                     {onPages(p.label)}
                     {grouping === 'strand' && `, ${p.authors || p.title} ${p.year ?? ''}`}
                   </b>
                 }
               />
-              <chakra.a asChild className="plain-link" fontSize="12.5px" display="inline-block" mb="8px">
-                <Link to={`/inquiries/${inquiry.id}/read/${p.copyId}?page=${p.page}&passage=${p.id}`}>On its page</Link>
-              </chakra.a>
+              <Box position="absolute" top="8px" right="0" fontSize="12.5px" lineHeight="18px">
+                <Link
+                  className="plain-link"
+                  to={`/inquiries/${inquiry.id}/read/${p.copyId}?page=${p.page}&passage=${p.id}`}
+                >
+                  On its page
+                </Link>
+              </Box>
             </Box>
           ))}
         </Box>

@@ -37,6 +37,7 @@ export function PassageCard({
   mayWrite,
   place,
   go,
+  hasStrand = true,
 }: {
   passage: Passage
   /** As the style cites it in a text; not known yet of one that was just noted. */
@@ -48,6 +49,8 @@ export function PassageCard({
   place?: ReactNode
   /** Goes to its page, where that lies beneath. */
   go?: () => void
+  /** Without it where all around it are on the same. */
+  hasStrand?: boolean
 }) {
   const { inquiry } = useHere()
   const strands = useStrands(inquiry.id)
@@ -65,7 +68,7 @@ export function PassageCard({
       >
         {place ?? <b>{isHere ? onPages(passage.label) : 'on its way'}</b>}
         <span>{passage.kind}</span>
-        {strand && (
+        {strand && hasStrand && (
           <span className="passage-strand">
             <Swatch n={strand.n} /> {strand.name}
           </span>

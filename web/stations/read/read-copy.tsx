@@ -36,7 +36,7 @@ import type { Reader } from './viewer'
 export function ReadCopy({ copy }: { copy: Copy }) {
   const { inquiry, mayWrite } = useHere()
   const room = useRef<HTMLDivElement>(null)
-  const { reader, trouble, locked } = useReader(inquiry.id, copy.id, room)
+  const { reader, trouble, locked, again } = useReader(inquiry.id, copy.id, room)
   const [search, setSearch] = useSearchParams()
   const [tab, setTab] = useState<Tab>(copy.outcome === 'doubtful' ? 'copy' : 'passages')
   const [isOver, setOver] = useState(false)
@@ -90,8 +90,8 @@ export function ReadCopy({ copy }: { copy: Copy }) {
           <Above copy={copy} show={() => show('copy')} isShown={tab === 'copy'} />
           {words && <Found words={words} drop={() => setSearch(p => (p.delete('words'), p), { replace: true })} />}
           {locked && <Unlock wrong={locked.wrong} open={locked.open} />}
-          {trouble && <Failed error={new Error(trouble)} />}
-          <Flex flex="1" minH="0">
+          {trouble && <Failed error={new Error(trouble)} again={again} />}
+          <Flex flex="1" minH="0" visibility={trouble ? 'hidden' : undefined}>
             {reader && hasStrip && <Whole {...{ copy, reader, marks }} headings={parts?.headings ?? []} />}
             <Box flex="1" minW="0" position="relative" bg="hair2">
               {!reader && !trouble && !locked && <Waiting what="Drawing the pages" />}
@@ -131,7 +131,9 @@ export function ReadCopy({ copy }: { copy: Copy }) {
           content={{
             passages: reader ? (
               <Noted {...{ copy, reader, noted, chosen, clear, opened, setOpened }} note={setChosen} go={goFromSide} />
-            ) : null,
+            ) : (
+              <WithoutPages passages={noted.flatMap(n => n.passage ?? [])} />
+            ),
             references: parts ? (
               <ReferencesOf
                 copy={copy.id}
@@ -428,6 +430,24 @@ function Noted({
         )}
       </Flex>
     </>
+  )
+}
+
+/** What was noted, where the pages are not there, or not yet. */
+function WithoutPages({ passages }: { passages: readonly Passage[] }) {
+  return (
+    <Box px="24px" overflow="auto">
+      {passages.map(p => (
+        <PassageCard
+          key={keyOf(p)}
+          passage={p}
+          cited={undefined}
+          isOpen={false}
+          open={() => undefined}
+          mayWrite={false}
+        />
+      ))}
+    </Box>
   )
 }
 

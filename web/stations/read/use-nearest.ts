@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { parseCql } from '../../../core/query/parse-cql'
 import { searchFor } from '../../../core/write/sheet-of-reading'
 import { useHere } from '../../frame/inquiry-frame'
@@ -15,22 +15,30 @@ export function useNearest(table: Sheets | undefined): ReadonlyMap<string, reado
   const { inquiry } = useHere()
   const texts = textsOf(inquiry.id)
   const [near, setNear] = useState<ReadonlyMap<string, readonly number[]>>(new Map())
+  // the table comes anew with every note: what was looked for in a copy is not looked for again
+  const done = useRef(new Set<string>())
   useEffect(() => {
     let isWanted = true
+    const once = (copy: number, head: string) => `${copy} ${head}`
     const look = async () => {
       for (const w of table?.works ?? []) {
-        const heads = table!.heads.filter(h => !w.notes.some(n => n.head === h.key && n.content))
+        const { copy } = w
+        if (!copy) continue
+        const heads = table!.heads.filter(
+          h => !w.notes.some(n => n.head === h.key && n.content) && !done.current.has(once(copy.id, h.key + h.name)),
+        )
         const searches = heads.flatMap(h => {
           const words = searchFor(h)
           const p = words ? parseCql(words) : undefined
           return p?.ok ? [{ key: h.key, root: p.query.root }] : []
         })
-        if (!w.copy || !searches.length) continue
+        if (!searches.length) continue
         const standing = await texts.placesIn(
-          w.copy,
+          copy,
           searches.map(s => s.root),
         )
         if (!isWanted) return
+        for (const h of heads) done.current.add(once(copy.id, h.key + h.name))
         const found = searches.map((s, i) => [nearKey(w.id, s.key), mostOn(standing.each[i]!)] as const)
         setNear(was => new Map([...was, ...found]))
       }

@@ -11,11 +11,14 @@ export interface Opening {
   trouble?: string
   /** The file asks for its password: what to do with it, and whether one was wrong. */
   locked?: { open: (password: string) => void; wrong: boolean }
+  /** Fetches the file once more. */
+  again: () => void
 }
 
 /** The file of a copy in its room. It comes in parts: the first page is there before the rest. */
 export function useReader(inquiry: number, copy: number, room: RefObject<HTMLDivElement | null>): Opening {
-  const [opening, setOpening] = useState<Opening>({})
+  const [opening, setOpening] = useState<Omit<Opening, 'again'>>({})
+  const [tries, setTries] = useState(0)
   useEffect(() => {
     let reader: Reader | undefined
     const task = pdfjs.getDocument({
@@ -35,13 +38,22 @@ export function useReader(inquiry: number, copy: number, room: RefObject<HTMLDiv
         reader = new Reader(room.current, doc)
         setOpening({ reader })
       },
-      (e: Error) => !task.destroyed && setOpening({ trouble: e.message }),
+      (e: Error) => !task.destroyed && setOpening({ trouble: saidOf(e) }),
     )
     return () => {
       reader?.end()
       void task.destroy()
       setOpening({})
     }
-  }, [inquiry, copy, room])
-  return opening
+  }, [inquiry, copy, room, tries])
+  return { ...opening, again: () => setTries(n => n + 1) }
+}
+
+/** What came of a file, in words for the student. */
+function saidOf(e: Error): string {
+  if (e instanceof pdfjs.InvalidPDFException) return 'The file is not a PDF that can be drawn.'
+  const isGone = e instanceof pdfjs.ResponseException && e.status === 404
+  return isGone
+    ? 'The file is not there any more.'
+    : 'The file could not be fetched: the server or the network did not answer. What you noted of it is kept.'
 }
