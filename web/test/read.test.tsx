@@ -285,15 +285,22 @@ describe('all passages', () => {
     ...{ title: 'Moths at lamp 1', authors: 'Okafor', year: 2020, copyVersion: 'version of record' },
     ...{ cited: '(Okafor, 2020, p. 47)', ...more },
   })
-  const shelf = (passages: object[]) => {
+  const shelf = (passages: object[], of = '') => {
     answers['GET /inquiries/1/routes'] = [
       { ...work(1, { state: 'kept' }), routes: [], closed: [], trouble: null, addresses: [], copies: [] },
     ]
     answers['GET /inquiries/1/copies'] = []
     answers['GET /inquiries/1/passages'] = { style: 'apa', passages }
-    open(Shelf, 'read?view=passages')
+    open(Shelf, `read?view=passages${of}`)
   }
   const quotes = () => screen.getAllByTestId('passage').map(p => /“(.*?)”/.exec(p.textContent ?? '')?.[1])
+  test('those of one work stand alone, and all come back', async () => {
+    shelf([told(1, { quote: 'One.' }), told(2, { workId: 2, title: 'Owls', quote: 'Two.' })], '&of=2')
+    expect(await screen.findByText('Of “Owls” alone')).toBeInTheDocument()
+    expect(quotes()).toEqual(['Two.'])
+    await userEvent.click(screen.getByRole('button', { name: 'Of all works' }))
+    expect(quotes()).toEqual(['One.', 'Two.'])
+  })
   test('stand by work or by strand, are limited, and lead to their pages', async () => {
     shelf([
       told(1, { strandId: 6, quote: 'One.' }),

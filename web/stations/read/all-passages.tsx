@@ -38,7 +38,7 @@ function List({ passages }: { passages: readonly Told[] }) {
   const { inquiry, mayWrite } = useHere()
   const strands = useStrands(inquiry.id)
   const [search, setSearch] = useSearchParams()
-  const work = Number(search.get('work') ?? 0)
+  const work = Number(search.get('of') ?? 0)
   const [strand, setStrand] = useState<number>()
   const [words, setWords] = useState('')
   const [grouping, setGrouping] = useState<Grouping>('work')
@@ -108,7 +108,7 @@ function List({ passages }: { passages: readonly Told[] }) {
             variant="outline"
             bg="surface"
             flex="none"
-            onClick={() => setSearch(p => (p.delete('work'), p), { replace: true })}
+            onClick={() => setSearch(p => (p.delete('of'), p), { replace: true })}
           >
             Of all works
           </Button>

@@ -423,7 +423,7 @@ function Noted({
         )}
         {passages.length > 0 && (
           <Button size="2xs" variant="ghost" asChild ml="auto">
-            <Link to={`/inquiries/${inquiry.id}/read?view=passages&work=${copy.work}`}>
+            <Link to={`/inquiries/${inquiry.id}/read?view=passages&of=${copy.work}`}>
               {passages.length === 1 ? 'As text' : `All ${passages.length} as text`}
             </Link>
           </Button>
