@@ -49,6 +49,9 @@ import { tokenise } from '../query/tokens'
 import { FIELDS } from '../match/best-fields'
 import { countWords } from '../write/words'
 import { citedOn } from '../pdftext/cited'
+import { checkEntries } from '../cite/checks/checks'
+import { Wording } from '../write/closeness'
+import { quotationsIn, wordingOf } from '../write/quotations'
 import { pagesNamed } from '../write/sheet-of-reading'
 
 /** Letters of which patterns make much: each is repeated as often as a length asks for. */
@@ -194,9 +197,24 @@ export const READERS: Record<string, (text: string) => unknown> = {
   compareCalls: t => compareCalls(t, `${t}1`),
   parseCql,
   matchSpans: t => matchSpans({ kind: 'clause', relation: 'any', modifiers: [], term: 'moth* lamp' }, t),
+  'checks of an entry': t => checked(t),
+  'closeness of wording': t =>
+    wordingOf(t, new Wording([{ key: 'a', work: 1, what: 'copy', pages: [t] }]), { work: 1, key: 'b', hasText: true }),
+  'quotations of a text': t => quotationsIn(`“${t}” (${t}`),
   writeBibtex: t => writeBibtex(item({ title: t, abstract: t, author: [{ family: t }], URL: t }), 'k'),
   writeRis: t => writeRis(item({ title: t, abstract: t, author: [{ family: t }], URL: t }), 'k'),
   ...Object.fromEntries(FIELDS.map(f => [`readField ${f}`, (t: string) => readField(f, t)])),
+}
+
+const checked = (t: string): unknown => {
+  const own = item({ title: t, author: [{ family: t, given: t }, { literal: t }], page: t, DOI: t, URL: t, volume: t })
+  const records = [{ id: 1, source: 'a', item: { ...own, title: `${t}a`, 'container-title': t }, facts: {} }]
+  const front = { title: `${t}b`, doi: t, authors: [{ name: { family: `${t}a`, given: t }, affiliations: [] }] }
+  const copy = { id: 1, version: 'x', labels: [t], arePrinted: true, isScan: false, front }
+  const of = { entry: 1, work: 1, item: { ...own, 'container-title': `${t}.` }, facts: {}, kind: 'review of a book' }
+  return checkEntries([{ ...of, chosen: [], records, copy, words: t, linked: [] }], {
+    ...{ name: 'A', capitals: false, afterColon: true, prints: {} },
+  })
 }
 
 const pageRead = (html: string): unknown => {

@@ -11,6 +11,7 @@ export type FieldChoice = { record: number } | { text: string }
 export const FIELDS = [
   'title',
   'author',
+  'editor',
   'issued',
   'container-title',
   'volume',
@@ -20,6 +21,7 @@ export const FIELDS = [
   'edition',
   'DOI',
   'ISBN',
+  'URL',
   'language',
   'abstract',
 ] as const
@@ -78,7 +80,7 @@ export function readField(field: Field, text: string): unknown {
   const t = text.trim()
   if (!t) return undefined
   if (field === 'issued') return readDate(t)
-  if (field === 'author')
+  if (field === 'author' || field === 'editor')
     return t
       .split(/\s*[;\n]\s*/)
       .filter(Boolean)
@@ -92,12 +94,18 @@ export function writeField(item: Item, field: Field): string {
     return (item.issued?.['date-parts']?.[0] ?? [])
       .map((p, i) => (i ? String(p).padStart(2, '0') : String(p)))
       .join('-')
-  if (field === 'author')
-    return (item.author ?? [])
+  if (field === 'author' || field === 'editor')
+    return (item[field] ?? [])
       .map(
         a =>
           a.literal ??
-          [[a['non-dropping-particle'], a.family].filter(Boolean).join(' '), a.given].filter(Boolean).join(', '),
+          [
+            [a['non-dropping-particle'], a.family].filter(Boolean).join(' '),
+            [a.given, a['dropping-particle']].filter(Boolean).join(' '),
+            a.suffix,
+          ]
+            .filter(Boolean)
+            .join(', '),
       )
       .join('; ')
   const v = item[field]

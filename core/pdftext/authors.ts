@@ -48,7 +48,7 @@ export function authorsOf(block: readonly Placed[], notes: readonly string[]): S
   const groups: Group[] = []
   const byMark = new Map<string, string>()
   let open: string | undefined
-  for (const line of block.slice(0, MOST)) {
+  for (const line of withBrokenJoined(block.slice(0, MOST))) {
     const text = line.text.trim()
     if (isSentence(text) || ENDS.test(fold(text))) break
     const group = groups.at(-1)
@@ -94,6 +94,27 @@ export function authorsOf(block: readonly Placed[], notes: readonly string[]): S
     )
     .slice(0, MOST_AUTHORS)
 }
+
+/** Lines of which one ends within a name, joined with what follows: "Mara Lune, Signe" and "Velasstein, Ada Oke". */
+function withBrokenJoined(block: readonly Placed[]): Placed[] {
+  const out: Placed[] = []
+  for (const line of block) {
+    const last = out.at(-1)
+    const joined = last ? `${last.text.trim()} ${line.text.trim()}` : ''
+    const isBroken = last && joined.length < LONGEST && endsShort(last.text) && !isPlace(line.text)
+    if (isBroken && !joined.includes('\t') && areNames(joined)) out[out.length - 1] = { ...last, text: joined }
+    else out.push(line)
+  }
+  return out
+}
+/** Letters of such lines together at most. */
+const LONGEST = 2000
+/** Behind others, a name that is not whole: one word of it, or an initial or a particle at its end. */
+const SHORT = new RegExp(`(?:\\s\\p{Lu}\\.|\\s${PARTICLE}|[,;&]\\s*(?:and |und |et )?${WORD})$`, 'u')
+const endsShort = (text: string): boolean => SHORT.test(text.trim().slice(-60))
+/** Names, of which the last may go on in another line. */
+const areNames = (text: string): boolean =>
+  Boolean(namesIn(text) ?? (endsShort(text) && namesIn(text.slice(0, Math.max(text.lastIndexOf(','), 0)))))
 
 interface Room {
   x: number

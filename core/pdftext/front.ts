@@ -80,12 +80,13 @@ export function frontOf(
 const SOURCE_LINES = 14
 
 function sourceOf(lines: readonly string[]): Front['source'] {
+  let best: { source: NonNullable<Front['source']>; says: number } | undefined
   for (const line of lines.slice(0, SOURCE_LINES)) {
     if (line.length > 160 || !/\d/.test(line)) continue
     const { 'container-title': container, volume, issue, page, issued } = readSource(line.replaceAll('\t', ' '))
     const isWhole = container && !/[“”"]|https?:/.test(container) && volume && (page ?? issued)
     if (!isWhole) continue
-    return {
+    const source = {
       'container-title': container,
       volume,
       ...(issue ? { issue } : {}),
@@ -93,8 +94,11 @@ function sourceOf(lines: readonly string[]): Front['source'] {
       ...(page && /\d\D+\d/.test(page) ? { page } : {}),
       ...(issued ? { issued } : {}),
     }
+    // a running head says less than the line beneath it
+    const says = Object.keys(source).length
+    if (!best || says > best.says) best = { source, says }
   }
-  return undefined
+  return best?.source
 }
 
 const DATED = (words: string): RegExp =>

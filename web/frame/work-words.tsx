@@ -212,6 +212,7 @@ export function OwnKind({ work: w }: { work: Work }) {
 export const NAMES: Record<Field, string> = {
   title: 'Title',
   author: 'Authors',
+  editor: 'Editors',
   issued: 'Date',
   'container-title': 'Appeared in',
   volume: 'Volume',
@@ -221,6 +222,7 @@ export const NAMES: Record<Field, string> = {
   edition: 'Edition',
   DOI: 'DOI',
   ISBN: 'ISBN',
+  URL: 'Address',
   language: 'Language',
   abstract: 'Abstract',
 }
@@ -347,7 +349,7 @@ function OneField({ work: w, field, done }: { work: Work; field: Field; done: ()
           </Button>
         )}
       </chakra.form>
-      {field === 'author' && (
+      {(field === 'author' || field === 'editor') && (
         <Text fontSize="12.5px" color="soft" mt="3px">
           Family, Given; parted by semicolons.
         </Text>

@@ -1,0 +1,153 @@
+import { lasting, type GateHosts } from '../../access/links'
+import { leadOf } from '../../appraise/leads'
+import { plainTitle } from '../../bib/clean'
+import { yearOf } from '../../bib/dates'
+import { foldTitle } from '../../bib/fold'
+import { normaliseDoi } from '../../bib/identifiers'
+import { familyName } from '../../bib/names'
+import { readPages } from '../../bib/pages'
+import type { Manner } from '../manner'
+import { Findings, isManuscript, type Checked, type Finding } from './finding'
+import { checkNames } from './of-names'
+import { checkPlace } from './of-place'
+import { checkTitle } from './of-title'
+
+/** What was found of an entry, and what of it was seen to agree. */
+export interface CheckedEntry {
+  entry: number
+  findings: Finding[]
+  /** Parts of the citation that its copy has as well, as they are called. */
+  agrees: string[]
+  /** The copy it was held against, and how many records. */
+  copy: number | null
+  records: number
+}
+
+/**
+ * Checks entries as they will print, each against its copy, the records of its work and what its style asks for, and all
+ * against each other. Nothing is found without something that speaks for it.
+ * @param style how the list is set
+ * @param gate whose addresses are none to be cited
+ */
+export function checkEntries(entries: readonly Checked[], style: Manner, gate?: GateHosts): CheckedEntry[] {
+  const twice = namesakes(entries)
+  return entries.map(of => {
+    const findings = new Findings()
+    itself(of, findings)
+    const double = twice.get(of.entry)
+    if (double)
+      findings.add('twice', {
+        what: 'It stands in the list twice',
+        why: `Another entry has ${double.why}: “${plainTitle(double.other.item.title)}”. One of them is to be taken out, or they are one work: see its work sheet.`,
+        ours: String(double.other.work),
+      })
+    checkTitle(of, style, findings)
+    checkNames(of, findings)
+    checkPlace(of, style, findings)
+    address(of, findings, gate)
+    return {
+      entry: of.entry,
+      findings: findings.all,
+      agrees: agreeing(of),
+      copy: of.copy?.id ?? null,
+      records: of.records.length,
+    }
+  })
+}
+
+/** What an entry is, and whether it is the one to cite. */
+function itself(of: Checked, findings: Findings): void {
+  const { item, kind, records, linked } = of
+  const withdrawn = records.find(r =>
+    /^(?:retracted|withdrawn)(?: article)?\s*[:\]-]/i.test(plainTitle(r.item.title, '').replace(/^\[/, '')),
+  )
+  if (withdrawn)
+    findings.add('withdrawn', {
+      what: 'It was retracted',
+      why: `${withdrawn.source} calls it so in its title.`,
+      ours: plainTitle(withdrawn.item.title),
+    })
+  for (const l of linked)
+    if (l.as === 'a correction of it')
+      findings.add('corrected', {
+        what: 'A correction of it is in your pool',
+        why: `“${l.title}”. Read it before you rely on a figure of the work.`,
+        ours: String(l.work),
+      })
+    else
+      findings.add('became', {
+        what: 'It became an article',
+        why: `“${l.title}” is in your pool: the article is the one to cite, where you used no more than it has.`,
+        ours: String(l.work),
+      })
+  const lead = kind === 'review of a book' ? leadOf(item, kind) : undefined
+  if (lead)
+    findings.add('review', {
+      what: 'It is a review of a book',
+      why: `If you mean the book, cite “${lead.title}” itself.`,
+      ours: lead.title,
+    })
+}
+
+/** Addresses that only the reader's library opens, or that end with a visit. */
+function address({ item }: Checked, findings: Findings, gate?: GateHosts): void {
+  if (!item.URL) return
+  const lasts = lasting(item.URL, gate)
+  if (lasts === item.URL || lasts === new URL(item.URL).href) return
+  findings.add('address', {
+    field: 'URL',
+    what: 'The address leads through your own visit',
+    why: 'It carries a session, a gate or a trace of where you came from, and opens for nobody else.',
+    ours: item.URL,
+    theirs: lasts,
+    mend: { value: { text: lasts }, called: 'The lasting address' },
+  })
+}
+
+/** Entries that are the same work by their DOI, or by title, year and first author. */
+function namesakes(entries: readonly Checked[]): Map<number, { other: Checked; why: string }> {
+  const out = new Map<number, { other: Checked; why: string }>()
+  const seen = new Map<string, Checked>()
+  for (const e of entries) {
+    const { DOI, title, author } = e.item
+    const doi = normaliseDoi(DOI)
+    const words = foldTitle(title ?? '')
+    const keys = [
+      ...(doi ? [['the same DOI', `doi ${doi}`] as const] : []),
+      ...(words.length > 12
+        ? [['the same title, year and author', `${words} ${yearOf(e.item)} ${familyName(author?.[0] ?? {})}`] as const]
+        : []),
+    ]
+    for (const [why, key] of keys) {
+      const other = seen.get(key)
+      if (!other) seen.set(key, e)
+      else if (!out.has(e.entry)) {
+        out.set(e.entry, { other, why })
+        if (!out.has(other.entry)) out.set(other.entry, { other: e, why })
+      }
+    }
+  }
+  return out
+}
+
+/** What of an entry its copy was seen to have as well. */
+function agreeing({ item, copy }: Checked): string[] {
+  if (!copy) return []
+  const { front } = copy
+  const out: string[] = []
+  if (front.title && foldTitle(front.title) === foldTitle(item.title ?? '')) out.push('title')
+  const names = (list: readonly { family?: string }[]) => list.map(n => foldTitle(familyName(n))).join('|')
+  if (item.author?.length && front.authors && names(front.authors.map(a => a.name)) === names(item.author))
+    out.push('authors')
+  if (isManuscript(copy.version)) return out
+  const source = front.source ?? {}
+  const year = yearOf(item)
+  if (year !== undefined && source.issued && yearOf({ id: '', type: '', ...source }) === year) out.push('year')
+  if (source.volume !== undefined && String(source.volume) === String(item.volume)) out.push('volume')
+  if (source.issue !== undefined && String(source.issue) === String(item.issue)) out.push('issue')
+  const range = readPages(item.page)
+  if (range && copy.arePrinted && copy.labels.includes(String(range.first)) && copy.labels.includes(String(range.last)))
+    out.push('pages')
+  if (front.doi && normaliseDoi(item.DOI) === normaliseDoi(front.doi)) out.push('DOI')
+  return out
+}

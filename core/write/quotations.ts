@@ -1,0 +1,97 @@
+import { countWords } from './words'
+import type { Run, Stretch, Wording } from './closeness'
+
+/** Words between quotation marks, with the page that is named behind them. */
+export interface Quotation extends Stretch {
+  /** Without its marks. */
+  text: string
+  /** As it is written: "146", "146–147"; undefined where none is named. */
+  page: string | undefined
+}
+
+/** Marks that open a quotation, and what closes each. */
+const CLOSING: Record<string, string> = { '“': '”', '„': '“”', '«': '»', '»': '«', '"': '"', '‟': '”' }
+/** Letters of a quotation at most: beyond, a mark was forgotten. */
+const LONGEST = 3000
+/** Behind a quotation, within these letters, its page stands. */
+const BEHIND = 90
+/** A page as it is named in a text: "(p. 12)", "(Lune, 2020, pp. 12–13)", "(Lune 12)". */
+const PAGE =
+  /^[^\p{L}\p{N}“„«"(]{0,3}\((?:[^()]{0,70}?[\s,])?(?:(?:pp?|S|pág|fol|f|s)\.\s?)?([A-Za-z]?\d{1,5}(?:\s?[-–]\s?\d{1,5})?|[ivxlc]{1,7})\)/u
+/** A number in brackets that is a year is none. */
+const YEAR = /^(?:1[5-9]|20)\d{2}$/
+
+/** Quotations of a text, in their order. */
+export function quotationsIn(text: string): Quotation[] {
+  const out: Quotation[] = []
+  for (let i = 0; i < text.length; i++) {
+    const closing = CLOSING[text[i]!]
+    if (!closing) continue
+    const within = text.slice(i + 1, i + 1 + LONGEST)
+    const end = [...closing].map(c => within.indexOf(c)).filter(at => at >= 0)
+    const line = within.indexOf('\n')
+    const at = end.length ? Math.min(...end) : -1
+    // what is not closed in its paragraph is none
+    if (at < 0 || (line >= 0 && line < at)) continue
+    const to = i + at + 2
+    const [behind = '', named] = PAGE.exec(text.slice(to, to + BEHIND)) ?? []
+    const page = named && (!YEAR.test(named) || /\bpp?\./.test(behind)) ? named : undefined
+    out.push({ from: i, to, text: within.slice(0, at), page })
+    i = to - 1
+  }
+  return out
+}
+
+/** Something about the wording of an annotation. */
+export type WordingFinding = Stretch & { key: string } & (
+    | { what: 'close'; run: Run }
+    | { what: 'without a page'; quote: string; run: Run | undefined }
+    | { what: 'other words'; quote: string; run: Run }
+    | { what: 'not there'; quote: string }
+  )
+
+/** Words of a quotation below which it may be a mere term. */
+const FEWEST = 4
+
+/**
+ * What of an annotation runs as its sources do without being quoted, and which quotations name no page or have other
+ * words than stand there. A quotation with its page is free.
+ * @param of the work that is annotated, and the key under which the annotation itself is a source
+ * @param hasText its whole text is among the sources, so that what is not there is told
+ */
+export function wordingOf(
+  text: string,
+  sources: Wording,
+  of: { work: number; key: string; hasText: boolean },
+): WordingFinding[] {
+  const quotations = quotationsIn(text).filter(q => countWords(q.text) >= FEWEST)
+  const findings: WordingFinding[] = quotations.flatMap((q): WordingFinding[] => {
+    const place = { from: q.from, to: q.to }
+    // letters left out, and put in, by whoever quotes
+    const pieces = q.text.split(/\s*(?:\[[^\]]{0,80}\]|…|\.{3})\s*/u).filter(p => countWords(p) >= FEWEST)
+    const found = pieces.map(p => sources.find(p, of.work))
+    const wrong = found.findIndex(f => f && !f.isExact)
+    if (wrong >= 0) {
+      const run = found[wrong]!.run
+      return [{ ...place, what: 'other words', quote: pieces[wrong]!, run, key: `other words: ${q.text.slice(0, 80)}` }]
+    }
+    if (pieces.length && found.every(f => !f) && of.hasText && q.page)
+      return [{ ...place, what: 'not there', quote: q.text, key: `not there: ${q.text.slice(0, 80)}` }]
+    if (q.page) return []
+    return [
+      { ...place, what: 'without a page', quote: q.text, run: found[0]?.run, key: `no page: ${q.text.slice(0, 80)}` },
+    ]
+  })
+  for (const run of sources.near(text, of.key)) {
+    const isQuoted = quotations.some(q => Math.min(q.to, run.to) - Math.max(q.from, run.from) > (run.to - run.from) / 2)
+    if (!isQuoted)
+      findings.push({
+        from: run.from,
+        to: run.to,
+        what: 'close',
+        run,
+        key: `close: ${text.slice(run.from, run.to).slice(0, 80)}`,
+      })
+  }
+  return findings.sort((a, b) => a.from - b.from)
+}
