@@ -8,8 +8,8 @@ export type Part = (typeof PARTS)[number]
 
 /**
  * A line of the log of what a student says of a work beside deciding on it. `about` is `part`, `note`, `kind`,
- * `strand:7`, `tag:owls`, `field:title` or `copy:7`; its value is a Part, a text, a Kind, whether it is on, a FieldChoice,
- * or a CopyWord; null takes the word back.
+ * `strand:7`, `tag:owls`, `field:title`, `copy:7` or `right:` with the key of a finding; its value is a Part, a text, a
+ * Kind, whether it is on, a FieldChoice, or a CopyWord; null takes the word back.
  */
 export interface Mark extends LogLine {
   about: string
@@ -31,6 +31,8 @@ export interface Said {
   fields?: Partial<Record<Field, FieldChoice>>
   /** By the id of the copy. */
   copies?: Record<number, CopyWord>
+  /** Findings about its entry that are right as they are, by their keys. */
+  right?: string[]
 }
 
 /** What stands of each work, from the log, oldest line first: of one matter the latest line that counts. */
@@ -57,6 +59,7 @@ function saidOf(of: ReadonlyMap<string, unknown>): Said {
     else if (about.startsWith('strand:')) (said.strands ??= []).push(Number(name))
     else if (about.startsWith('tag:')) (said.tags ??= []).push(name)
     else if (about.startsWith('field:')) (said.fields ??= {})[name as Field] = value as FieldChoice
+    else if (about.startsWith('right:')) (said.right ??= []).push(name)
     else if (about.startsWith('copy:')) (said.copies ??= {})[Number(name)] = value as CopyWord
   }
   said.strands?.sort((a, b) => a - b)

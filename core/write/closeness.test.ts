@@ -83,7 +83,7 @@ test('a quotation with its page is free; without a page, with other words or not
   const text = '“visits dropped by 38% beside full-night lamps” (p. 2)'
   const [changed] = wordingOf(text, sources(), { work: 1, key: '', hasText: true })
   expect(changed).toMatchObject({ what: 'other words', run: { page: 2 } })
-  expect(changed!.what === 'other words' && changed.run.there.text).toBe('Visits fell by 38% beside full-night lamps')
+  expect(changed?.what === 'other words' && changed.run.there.text).toBe('Visits fell by 38% beside full-night lamps')
   expect(findings('“the moon was never full in those years” (p. 9)')).toEqual([
     ['not there', '“the moon was never full in those years”'],
   ])

@@ -38,7 +38,7 @@ const FEWEST_LARGE = 4
 const GAP = 4
 /** Of a run's length, the share of words that both have. */
 const SHARE = 0.5
-/** Where a gram stands oftener it is a phrase of the field. */
+/** Places of a gram at most. */
 const MOST_OF_A_GRAM = 24
 
 interface Words {
@@ -174,9 +174,11 @@ export class Wording {
     const { pages, grams } = (this.on ??= this.built())
     const wanted = gramAt(own.ids, i) * PLACES
     const out: { page: Page; at: number }[] = []
-    let n = firstFrom(grams.sorted, wanted)
-    while (n < grams.sorted.length && grams.sorted[n]! < wanted + PLACES && out.length < MOST_OF_A_GRAM) {
-      const place = grams.sorted[n++]! - wanted
+    const first = firstFrom(grams.sorted, wanted)
+    // where it stands oftener it is a phrase of the field
+    if (grams.sorted[first + MOST_OF_A_GRAM]! < wanted + PLACES) return out
+    for (let n = first; n < grams.sorted.length && grams.sorted[n]! < wanted + PLACES; n++) {
+      const place = grams.sorted[n]! - wanted
       const p = firstFrom(grams.starts, place + 1) - 1
       out.push({ page: pages[p]!, at: place - grams.starts[p]! })
     }

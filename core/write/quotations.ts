@@ -1,3 +1,4 @@
+import { findingKey } from '../cite/checks/finding'
 import { countWords } from './words'
 import type { Run, Stretch, Wording } from './closeness'
 
@@ -73,14 +74,12 @@ export function wordingOf(
     const wrong = found.findIndex(f => f && !f.isExact)
     if (wrong >= 0) {
       const run = found[wrong]!.run
-      return [{ ...place, what: 'other words', quote: pieces[wrong]!, run, key: `other words: ${q.text.slice(0, 80)}` }]
+      return [{ ...place, what: 'other words', quote: pieces[wrong]!, run, key: findingKey('other words', q.text) }]
     }
     if (pieces.length && found.every(f => !f) && of.hasText && q.page)
-      return [{ ...place, what: 'not there', quote: q.text, key: `not there: ${q.text.slice(0, 80)}` }]
+      return [{ ...place, what: 'not there', quote: q.text, key: findingKey('not there', q.text) }]
     if (q.page) return []
-    return [
-      { ...place, what: 'without a page', quote: q.text, run: found[0]?.run, key: `no page: ${q.text.slice(0, 80)}` },
-    ]
+    return [{ ...place, what: 'without a page', quote: q.text, run: found[0]?.run, key: findingKey('no page', q.text) }]
   })
   for (const run of sources.near(text, of.key)) {
     const isQuoted = quotations.some(q => Math.min(q.to, run.to) - Math.max(q.from, run.from) > (run.to - run.from) / 2)
@@ -90,7 +89,7 @@ export function wordingOf(
         to: run.to,
         what: 'close',
         run,
-        key: `close: ${text.slice(run.from, run.to).slice(0, 80)}`,
+        key: findingKey('close', text.slice(run.from, run.to)),
       })
   }
   return findings.sort((a, b) => a.from - b.from)

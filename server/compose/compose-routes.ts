@@ -4,11 +4,13 @@ import type { Context } from '../base/context'
 import { change } from '../db/revision'
 import type { Serve } from '../serve/serve'
 import { addEntry, annotate, bibliographyInFull, dropEntry, lossesOf, oneEntry } from './compose-service'
+import { checksOf } from './entry-checks'
 import { handIn } from './hand-in'
 
 /** Compose: entries, the list as it will print, and what is handed in. */
 export function composeRoutes(c: Context, serve: Serve): void {
   serve(api.bibliography, ({ member, query }) => bibliographyInFull(c, member, query.style))
+  serve(api.entryChecks, ({ member, query }) => checksOf(c, member.inquiryId, query.style))
   serve(api.addEntry, ({ member, body, once }) => once(t => addEntry(c, member.inquiryId, body.work, t)))
   serve(api.entry, async ({ member, params, res }) => {
     const entry = await oneEntry(c, { id: params.entry, inquiryId: member.inquiryId })

@@ -14,8 +14,8 @@ import { notFound, Problem } from '../base/problem'
 import type { EntryRow } from './entries-model'
 import { bibliographyOf } from './styles'
 
-/** The entries of an inquiry with their works, as they came and in the order in which the style prints them. */
-export async function printedList(c: Context, inquiryId: number, style?: string) {
+/** The entries of an inquiry with their works, as they came. */
+export async function entriesOf(c: Context, inquiryId: number, style?: string) {
   const [inquiry, rows] = await Promise.all([
     c.db.inquiries.findByPk(inquiryId, { raw: true }),
     c.db.entries.findAll({ where: { inquiryId }, include: 'work', order: ['id'] }),
@@ -23,6 +23,12 @@ export async function printedList(c: Context, inquiryId: number, style?: string)
   if (!inquiry) throw notFound()
   const list = rows.map(r => r.get({ plain: true }) as EntryRow & { work: WorkRow })
   const chosen = (STYLES.find(s => s.id === style)?.id ?? inquiry.style) as StyleId
+  return { inquiry, list, style: chosen }
+}
+
+/** The same in the order in which the style prints them, too. */
+export async function printedList(c: Context, inquiryId: number, style?: string) {
+  const { inquiry, list, style: chosen } = await entriesOf(c, inquiryId, style)
   const items: Item[] = list.map(e => ({ ...e.work.item, id: String(e.id) }))
   const bibliography = await bibliographyOf(c.settings.cslFolder, chosen, items)
   const byId = new Map(list.map(e => [String(e.id), e]))

@@ -1,4 +1,5 @@
 import type { Bibliography, Cite } from '../../core/cite/format'
+import type { Manner } from '../../core/cite/manner'
 import type { Item } from '../../core/bib/item'
 import { hashOf } from '../base/hash'
 import { inThread } from '../threads/threads'
@@ -22,6 +23,10 @@ function once<T>(given: unknown, make: () => Promise<T>): Promise<T> {
 /** Formats a list. */
 export const bibliographyOf = (folder: string, style: string, items: readonly Item[]): Promise<Bibliography> =>
   once(['bibliography', style, items], () => inThread('bibliography', { folder, style, items }))
+
+/** How a style sets items. */
+export const mannerOf = (folder: string, style: { id: string; name: string }): Promise<Manner> =>
+  once(['manner', style], () => inThread('manner', { folder, style }))
 
 /** How places in items are cited in a text, as the list of all items has it. */
 export const citesOf = (

@@ -39,3 +39,14 @@ export async function addMissing<M extends Model>(
 
 /** An object or a list in an answer to raw SQL: the driver knows some columns of JSON as such. */
 export const readJson = <T>(v: T | string): T => (typeof v === 'string' ? (JSON.parse(v) as T) : v)
+
+/** Rows by what they are of. */
+export function grouped<K, T>(rows: readonly T[], keyOf: (row: T) => K): Map<K, T[]> {
+  const out = new Map<K, T[]>()
+  for (const row of rows) {
+    const of = out.get(keyOf(row))
+    if (of) of.push(row)
+    else out.set(keyOf(row), [row])
+  }
+  return out
+}

@@ -49,6 +49,7 @@ function troubleOf(about: string, value: unknown): string | undefined {
     return name.trim() && name.length <= 60 && typeof value === 'boolean'
       ? undefined
       : 'A tag is a word or two, of at most 60 letters.'
+  if (what === 'right') return name.trim() && value === true ? undefined : 'A finding is right as it is, or it is not.'
   if (what === 'strand') return typeof value === 'boolean' ? undefined : 'A work is on a strand or is not.'
   if (what === 'field' && FIELDS.includes(name as Field)) {
     const choice = value as Partial<{ record: number; text: string }>

@@ -1,4 +1,8 @@
 import { citeInText, formatBibliography, type Bibliography, type Cite } from '../../core/cite/format'
+import { checkEntries, type CheckedEntry } from '../../core/cite/checks/checks'
+import type { Checked } from '../../core/cite/checks/finding'
+import { mannerOf, type Manner } from '../../core/cite/manner'
+import type { GateHosts } from '../../core/access/links'
 import type { Item } from '../../core/bib/item'
 import { readKbart, type KbartReport } from '../../core/formats/kbart'
 import { describeWork, type DescribedWork } from '../../core/sift/describe'
@@ -16,6 +20,10 @@ export const tasks = {
     formatBibliography(given.items, styleFiles(given.folder, given.style)),
   cites: (given: { folder: string; style: string; items: readonly Item[]; cites: readonly Cite[] }): string[] =>
     citeInText(given.items, given.cites, styleFiles(given.folder, given.style)),
+  manner: (given: { folder: string; style: { id: string; name: string } }): Manner =>
+    mannerOf(given.style, styleFiles(given.folder, given.style.id)),
+  checks: (given: { entries: readonly Checked[]; manner: Manner; gate: GateHosts }): CheckedEntry[] =>
+    checkEntries(given.entries, given.manner, given.gate),
   links: (given: { known: readonly MatchRecord[]; fresh: readonly MatchRecord[] }): PairLink[] =>
     findLinks(given.known, given.fresh),
   describe: (given: { works: readonly (readonly MatchRecord[])[] }): DescribedWork[] =>

@@ -137,6 +137,7 @@ function sayMark(about: string, value: unknown, all: number, strandName: (id: nu
       : 'text' in (value as FieldChoice)
         ? `Corrected the ${name}`
         : `Chose another record’s ${name}`
+  if (about.startsWith('right:')) return off ? 'Asked again about a finding' : 'Said that a finding is right as it is'
   if (about.startsWith('copy:'))
     return off
       ? 'Left a copy to its proof'

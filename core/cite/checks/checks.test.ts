@@ -287,7 +287,7 @@ test('nothing that comes from outside makes it fail, and keys are names', () => 
   fc.assert(
     fc.property(anything, anything, fc.string(), (a, b, words) => {
       const all = found(a, { ...copied({ title: b.title }), words, records: [record(1, b)] })
-      for (const f of all) expect(f.key.length).toBeLessThanOrEqual(150)
+      for (const f of all) expect(f.key.length).toBeLessThanOrEqual(100)
       expect(new Set(all.map(f => f.key)).size).toBe(all.length)
     }),
   )

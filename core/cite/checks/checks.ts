@@ -146,7 +146,13 @@ function agreeing({ item, copy }: Checked): string[] {
   if (source.volume !== undefined && String(source.volume) === String(item.volume)) out.push('volume')
   if (source.issue !== undefined && String(source.issue) === String(item.issue)) out.push('issue')
   const range = readPages(item.page)
-  if (range && copy.arePrinted && copy.labels.includes(String(range.first)) && copy.labels.includes(String(range.last)))
+  if (
+    range &&
+    range.last >= range.first &&
+    copy.arePrinted &&
+    copy.labels.includes(String(range.first)) &&
+    copy.labels.includes(String(range.last))
+  )
     out.push('pages')
   if (front.doi && normaliseDoi(item.DOI) === normaliseDoi(front.doi)) out.push('DOI')
   return out

@@ -1,3 +1,4 @@
+import { firstLetters } from '../../bib/clean'
 import type { Facts, Item, Version } from '../../bib/item'
 import type { Field, FieldChoice } from '../../match/best-fields'
 import type { Front } from '../../pdftext/front'
@@ -65,12 +66,14 @@ export class Findings {
   add(matter: string, said: Pick<Finding, 'what' | 'why'> & Partial<Finding>): void {
     const { field = null, ours = null, theirs = null, mend = null, seen = null, what, why } = said
     const value = mend && ('text' in mend.value ? mend.value.text : `record ${mend.value.record}`)
-    const key = `${matter}${field ? ` of ${field}` : ''}: ${theirs ?? value ?? ours ?? ''}`.slice(0, MOST_KEY)
+    const key = findingKey(`${matter}${field ? ` of ${field}` : ''}`, theirs ?? value ?? ours ?? '')
     if (this.all.every(f => f.key !== key)) this.all.push({ key, field, what, why, ours, theirs, mend, seen })
   }
 }
-/** Letters of a key at most: it is a name in a log. */
-const MOST_KEY = 150
+/** Letters of a key at most: it is part of a name in a log. */
+const MOST_KEY = 100
+export const findingKey = (matter: string, value: string): string =>
+  firstLetters(`${matter}: ${value.replace(/\s+/g, ' ')}`, MOST_KEY).trim()
 
 const MANUSCRIPTS: readonly (Version | undefined)[] = ['preprint', 'accepted manuscript']
 export const isManuscript = (version: string | undefined): boolean =>

@@ -6,7 +6,7 @@ import { capitalAfterColon, isInCapitals, isShouting, sentenceCase, WordUse } fr
 
 /** A title: what clings to it from a catalogue, its words against the copy and the records, its capitals by the style. */
 export function checkTitle(of: Checked, manner: Manner, findings: Findings): void {
-  const title = plainTitle(of.item.title, '')
+  const title = plainTitle(of.item.title, '').replace(/\s+/g, ' ').trim()
   if (!title) {
     const other = of.records.find(r => r.item.title)
     findings.add('missing', {
@@ -55,7 +55,7 @@ export function wordsApart(ours: string, theirs: string): { ours: string; theirs
 
 function againstCopy(of: Checked, title: string, findings: Findings): void {
   const { copy, records } = of
-  const printed = copy && !copy.isScan ? copy.front.title : undefined
+  const printed = copy && !copy.isScan ? copy.front.title?.replace(/\s+/g, ' ').trim() : undefined
   if (printed && foldTitle(printed) !== foldTitle(title)) {
     const seen = { copy: copy!.id, page: 1 }
     const apart = wordsApart(title, printed)
@@ -127,8 +127,14 @@ function goesOn(title: string, printed: string): string | undefined {
   return m && foldTitle(m[1]!) === foldTitle(title) ? m[2]! : undefined
 }
 
+/** Whether the capitals of a title can only be judged by words of its own text. */
+export const needsWords = (title: string | undefined, manner: Manner): boolean => {
+  const t = plainTitle(title, '')
+  return isShouting(t) || (!manner.capitals && isInCapitals(t))
+}
+
 function capitals(of: Checked, title: string, manner: Manner, findings: Findings): void {
-  if (manner.capitals ? isShouting(title) : isShouting(title) || isInCapitals(title)) {
+  if (needsWords(title, manner)) {
     // titles of books keep what capitals they have in most styles
     if (!isShouting(title) && of.item.type === 'book' && !of.words) return
     const isSmall = (t: string) => foldTitle(t) === foldTitle(title) && !isShouting(t) && !isInCapitals(t)

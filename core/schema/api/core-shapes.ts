@@ -92,6 +92,7 @@ export const said = like<Said>()({
   tags: maybe(list(text())),
   fields: maybe(bag()),
   copies: maybe(bag()),
+  right: maybe(list(text())),
 })
 export const signs = like<Signs>()({
   label: string(),

@@ -6,6 +6,7 @@ import { bag, day, flag, list, maybe, moment, oneOf, orNull, real, rowId, shape,
 import { array } from 'yup'
 import { ENDS } from '../../access/walk'
 import { STYLES } from '../../cite/styles'
+import { FIELDS, type FieldChoice } from '../../match/best-fields'
 import type { Name } from '../../bib/item'
 import type { Selector } from '../../pdftext/anchor'
 
@@ -353,6 +354,24 @@ const entry = shape({
   version: whole(),
   at: moment(),
 })
+/** Taken from a record, or written. */
+const fieldChoice = mixed<FieldChoice>((v): v is FieldChoice => typeof v === 'object' && v !== null).defined()
+/** Something about an entry that does not agree, with what speaks for it. */
+const finding = shape({
+  /** The same for the same matter; `right:` with it says that it is right as it is. */
+  key: text(),
+  field: orNull(oneOf(FIELDS)),
+  what: text(),
+  why: text(),
+  ours: orNull(text()),
+  theirs: orNull(text()),
+  /** What puts it right, as a mark on the work. */
+  mend: orNull(shape({ value: fieldChoice, called: text() })),
+  seen: orNull(shape({ copy: whole(), page: whole() })),
+  /** The student said that it is right as it is. */
+  isRight: flag(),
+})
+
 export const composeApi = {
   bibliography: endpoint('GET', '/inquiries/:inquiry/bibliography', {
     does: 'The bibliography as it prints, with the rules of the brief.',
@@ -376,6 +395,25 @@ export const composeApi = {
         }),
       ),
       rules: list(ruleAnswer),
+    }),
+  }),
+  entryChecks: endpoint('GET', '/inquiries/:inquiry/bibliography/checks', {
+    does: 'What was found of each entry: against its copy, the records of its work, and what the style asks for.',
+    query: object({ style: styleAsked }),
+    answer: shape({
+      /** The style as it is called. */
+      style: text(),
+      entries: list(
+        shape({
+          entry: whole(),
+          findings: list(finding),
+          /** Parts of the citation that its copy has as well. */
+          agrees: list(text()),
+          copy: orNull(whole()),
+          /** How many records of its work it was held against. */
+          records: whole(),
+        }),
+      ),
     }),
   }),
   addEntry: endpoint('POST', '/inquiries/:inquiry/entries', {

@@ -1,0 +1,140 @@
+import { Op } from 'sequelize'
+import { leadOf } from '../../core/appraise/leads'
+import { plainTitle } from '../../core/bib/clean'
+import { foldTitle } from '../../core/bib/fold'
+import type { Checked, CheckedCopy } from '../../core/cite/checks/finding'
+import { needsWords } from '../../core/cite/checks/of-title'
+import { STYLES } from '../../core/cite/styles'
+import type { Field } from '../../core/match/best-fields'
+import type { Context } from '../base/context'
+import { grouped } from '../db/rows'
+import { sourceName } from '../pool/lines'
+import type { WorkRow } from '../pool/pool-model'
+import { inThread } from '../threads/threads'
+import { entriesOf } from './compose-service'
+import { mannerOf } from './styles'
+
+/** Pages of a copy from which is learned how words are written. */
+const ENOUGH_PAGES = 40
+
+/** What was found of the entries of an inquiry, each against its copy, the records of its work and the style. */
+export async function checksOf(c: Context, inquiryId: number, asked: string | undefined) {
+  const { list, style } = await entriesOf(c, inquiryId, asked)
+  const { name } = STYLES.find(s => s.id === style)!
+  const manner = await mannerOf(c.settings.cslFolder, { id: style, name: name.replace(/,.*/, '') })
+  const works = list.map(e => e.workId)
+  const [records, copies, linked] = await Promise.all([
+    c.db.records.findAll({ where: { workId: works }, order: ['id'], raw: true }),
+    c.db.copies.findAll({
+      where: { workId: works, outcome: 'proved' },
+      attributes: ['id', 'workId', 'version', 'labels', 'parts'],
+      // what was brought last is of the version that is meant
+      order: [['id', 'DESC']],
+      raw: true,
+    }),
+    linkedTo(
+      c,
+      inquiryId,
+      list.map(e => e.work),
+    ),
+  ])
+  const recordsOf = grouped(records, r => r.workId!)
+  const copyOf = new Map(works.map(w => [w, best(copies.filter(x => x.workId === w))]))
+  const doubtful = list.filter(e => needsWords(e.work.item.title, manner)).flatMap(e => copyOf.get(e.workId)?.id ?? [])
+  const pages = doubtful.length
+    ? await c.db.copyPages.findAll({ where: { copyId: doubtful, page: { [Op.lte]: ENOUGH_PAGES } }, raw: true })
+    : []
+  const wordsOf = grouped(pages, p => p.copyId)
+  const entries = list.map(({ id, workId, work }): Checked => {
+    const copy = copyOf.get(workId)
+    return {
+      ...{ entry: id, work: workId, item: work.item, facts: work.facts, kind: work.kind },
+      chosen: Object.keys(work.said?.fields ?? {}) as Field[],
+      records: (recordsOf.get(workId) ?? []).map(r => ({
+        ...{ id: r.id, item: r.item, facts: r.facts },
+        source: sourceName(c, r.source),
+      })),
+      ...(copy?.parts ? { copy: checkedCopy(copy.id, copy.version, copy.labels, copy.parts) } : {}),
+      words: [work.item.abstract ?? '', ...(copy ? (wordsOf.get(copy.id) ?? []) : []).map(p => p.content)].join('\n'),
+      linked: linked.get(workId) ?? [],
+    }
+  })
+  const { gate } = c.settings.outside.library
+  const told = entries.length ? await inThread('checks', { entries, manner, gate }) : []
+  const rightOf = new Map(list.map(e => [e.id, new Set(e.work.said?.right)]))
+  return {
+    style: manner.name,
+    entries: told.map(t => ({
+      ...t,
+      findings: t.findings.map(f => ({ ...f, isRight: rightOf.get(t.entry)!.has(f.key) })),
+    })),
+  }
+}
+
+/** The version of record before a manuscript, and of equals the one that came last. */
+const best = <T extends { version: string }>(copies: readonly T[]): T | undefined =>
+  copies.find(x => x.version === 'version of record') ?? copies[0]
+
+function checkedCopy(
+  id: number,
+  version: string,
+  labels: readonly string[],
+  { by, front, scan }: { by: readonly string[]; front: CheckedCopy['front']; scan?: unknown },
+): CheckedCopy {
+  return {
+    id,
+    version,
+    labels,
+    front,
+    arePrinted: by.includes('printed') || by.includes('file'),
+    isScan: Boolean(scan),
+  }
+}
+
+/** Works of the pool that correct one of these, and articles that a conference paper became. */
+async function linkedTo(
+  c: Context,
+  inquiryId: number,
+  works: readonly WorkRow[],
+): Promise<Map<number, Checked['linked'][number][]>> {
+  const out = new Map<number, Checked['linked'][number][]>()
+  if (!works.length) return out
+  const add = (work: number, l: Checked['linked'][number]) => out.set(work, [...(out.get(work) ?? []), l])
+  const corrections = await c.db.works.scope('living').findAll({
+    where: { inquiryId, kind: 'correction' },
+    attributes: ['id', 'item', 'kind'],
+    raw: true,
+  })
+  const byTitle = new Map(works.map(w => [foldTitle(w.item.title ?? ''), w.id]))
+  for (const { id, item, kind } of corrections) {
+    const lead = leadOf(item, kind)
+    const work = lead && byTitle.get(foldTitle(lead.title))
+    if (work && work !== id) add(work, { work: id, title: plainTitle(item.title), as: 'a correction of it' })
+  }
+  const papers = works.filter(w => w.kind === 'conference paper').map(w => w.id)
+  if (!papers.length) return out
+  const own = await c.db.records.findAll({ where: { workId: papers }, attributes: ['id', 'workId'], raw: true })
+  const workOf = new Map(own.map(r => [r.id, r.workId!]))
+  const ids = [...workOf.keys()]
+  const links = await c.db.pairLinks.findAll({
+    where: { inquiryId, verdict: 'linked', [Op.or]: [{ a: ids }, { b: ids }] },
+    raw: true,
+  })
+  const others = await c.db.records.findAll({
+    where: { id: links.map(l => (workOf.has(l.a) ? l.b : l.a)) },
+    attributes: ['id', 'workId'],
+    raw: true,
+  })
+  const became = await c.db.works.scope('living').findAll({
+    where: { id: others.flatMap(o => o.workId ?? []), kind: 'research article' },
+    attributes: ['id', 'item'],
+    raw: true,
+  })
+  for (const l of links) {
+    const [paper, other] = workOf.has(l.a) ? [l.a, l.b] : [l.b, l.a]
+    const article = became.find(w => w.id === others.find(o => o.id === other)?.workId)
+    if (article)
+      add(workOf.get(paper)!, { work: article.id, title: plainTitle(article.item.title), as: 'the article it became' })
+  }
+  return out
+}
