@@ -47,7 +47,7 @@ const Trace = lazy(() => import('./stations/trace/trace').then(m => ({ default: 
 const Obtain = lazy(() => import('./stations/obtain/obtain').then(m => ({ default: m.Obtain })))
 const ShelfList = lazy(() => import('./stations/obtain/shelf-list').then(m => ({ default: m.ShelfList })))
 const Read = lazy(() => import('./stations/read/read').then(m => ({ default: m.Read })))
-const Compose = lazy(() => import('./stations/compose').then(m => ({ default: m.Compose })))
+const Compose = lazy(() => import('./stations/compose/compose').then(m => ({ default: m.Compose })))
 const YourAccount = lazy(() => import('./account/your-account').then(m => ({ default: m.YourAccount })))
 const Catalogues = lazy(() => import('./account/catalogues').then(m => ({ default: m.Catalogues })))
 const Library = lazy(() => import('./account/library').then(m => ({ default: m.Library })))

@@ -1,4 +1,5 @@
 import { createSystem, defaultConfig, defineConfig } from '@chakra-ui/react'
+import { compose } from './theme-compose'
 import { pages } from './theme-pages'
 
 const both = (light: string, dark: string) => ({ value: { _light: light, _dark: dark } })
@@ -337,6 +338,7 @@ export const system = createSystem(
       ...reading,
       ...trails,
       ...pages,
+      ...compose,
       '*:focus-visible': { outline: '2px solid', outlineColor: 'vine', outlineOffset: '2px' },
       '*': { _motionReduce: { animationDuration: '0s !important', transitionDuration: '0s !important' } },
     },

@@ -59,6 +59,8 @@ export async function bibliographyInFull(c: Context, { inquiryId, day }: Member,
       version: entry.version,
       words: countWords(entry.annotation),
       kind: entry.work.kind,
+      right: entry.work.said?.right ?? [],
+      ...(entry.work.item.abstract ? { abstract: entry.work.item.abstract } : {}),
     })),
     rules: checkBrief(
       inquiry.rules,

@@ -16,6 +16,7 @@ export type Action =
   | 'find'
   | 'quote'
   | 'meet'
+  | 'finding'
   | 'larger'
   | 'smaller'
   | 'fit'
@@ -37,6 +38,7 @@ export const actions: { action: Action; said: string; first: string }[] = [
   { action: 'find', said: 'Look for words in the text that is open', first: '/' },
   { action: 'quote', said: 'Keep the chosen words as quoted', first: 'q' },
   { action: 'meet', said: 'Next place where the concepts of the question meet', first: 'm' },
+  { action: 'finding', said: 'Next finding of the bibliography', first: 'd' },
   { action: 'larger', said: 'Larger pages', first: '+' },
   { action: 'smaller', said: 'Smaller pages', first: '-' },
   { action: 'fit', said: 'Pages as wide as their room', first: '0' },

@@ -5,7 +5,7 @@ import { screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import type { Bibliography } from '../../core/schema/api'
 import { Brief } from '../stations/brief'
-import { Compose } from '../stations/compose'
+import { Compose } from '../stations/compose/compose'
 import { Inquiries } from '../stations/inquiries'
 import { Sift } from '../stations/sift/sift'
 import { answers, inquiry, open, posted, sent } from './rig'
@@ -76,6 +76,7 @@ describe('Compose', () => {
         version: 4,
         words: 3,
         kind: 'research article',
+        right: [],
       },
     ],
     rules: [

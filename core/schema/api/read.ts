@@ -392,6 +392,9 @@ export const composeApi = {
           version: whole(),
           words: whole(),
           kind,
+          abstract: maybe(text()),
+          /** Findings that are right as they are, by their keys. */
+          right: list(text()),
         }),
       ),
       rules: list(ruleAnswer),

@@ -1,0 +1,162 @@
+import { Box, Button, Flex, NativeSelect, Text } from '@chakra-ui/react'
+import { useState } from 'react'
+import { api, type Bibliography } from '../../../core/schema/api'
+import { lineIn, type WorkLine } from '../../../core/sift/line'
+import { useChange, useOf, useWorks } from '../../api/hooks'
+import { useHere } from '../../frame/inquiry-frame'
+import { keyName, useKeyMap, useKeys } from '../../frame/keys'
+import { ReachMark } from '../../frame/marks'
+import { Empty, Failed, Heading, Kbd, tell, tellError, Waiting } from '../../frame/parts'
+import { Entry, type OpenEntry } from './entry'
+import { FromReading } from './from-reading'
+import { HandIn } from './hand-in'
+import { Rules } from './rules'
+import { useWordingDesk } from './use-wording'
+
+export function Compose() {
+  const { inquiry } = useHere()
+  const [style, setStyle] = useState<string>()
+  const list = useOf(inquiry.id, api.bibliography, { query: style ? { style } : {} })
+  if (list.isPending) return <Waiting what="Setting the bibliography" />
+  if (list.isError) return <Failed error={list.error} again={() => void list.refetch()} />
+  return <List list={list.data} setStyle={setStyle} />
+}
+
+const NONE: readonly WorkLine[] = []
+
+function List({ list: b, setStyle }: { list: Bibliography; setStyle: (style: string) => void }) {
+  const { inquiry } = useHere()
+  const works = useWorks(inquiry.id).data ?? NONE
+  const enter = useChange(inquiry.id, api.addEntry, (work: number) => ({ body: { work } }))
+  const checks = useOf(inquiry.id, api.entryChecks, { query: { style: b.style } })
+  const wording = useWordingDesk(inquiry.id, b.entries)
+  const [open, setOpen] = useState<OpenEntry>()
+  const map = useKeyMap()
+  useKeys({ finding: toNextFinding })
+  const entered = new Set(b.entries.map(e => e.work))
+  const waiting = works.filter(w => w.state === 'kept' && !entered.has(w.id))
+  const putIn = (work: number) =>
+    enter.mutate(work, { onSuccess: () => tell('Put in, at its place in the list.'), onError: tellError })
+  const standing = open && b.entries.find(e => e.id === open.id)
+  const told = checks.data?.entries.reduce((n, e) => n + e.findings.filter(f => !f.isRight).length, 0)
+  return (
+    <Box px="24px" pb="24px">
+      <Flex className="compose-head" gap="16px" wrap={{ base: 'wrap', lg: 'nowrap' }}>
+        <Box flex="1" minW="0">
+          <Rules list={b} waiting={waiting} putIn={putIn} />
+        </Box>
+        <Flex align="center" gap="8px" flex="none" alignSelf="flex-start" pt="14px">
+          <NativeSelect.Root size="sm" w="190px">
+            <NativeSelect.Field
+              value={b.style}
+              onChange={e => setStyle(e.target.value)}
+              aria-label="Citation style"
+              bg="surface"
+              fontWeight="600"
+            >
+              {b.styles.map(s => (
+                <option key={s.id} value={s.id}>
+                  {s.name}
+                </option>
+              ))}
+            </NativeSelect.Field>
+            <NativeSelect.Indicator />
+          </NativeSelect.Root>
+          <HandIn style={b.style} empty={!b.entries.length} />
+        </Flex>
+      </Flex>
+      {!b.entries.length ? (
+        <Empty title="No entries yet">
+          An entry is one kept work with its citation and your annotation. Put in kept works from the list{' '}
+          {waiting.length ? 'below' : 'that Sift fills'}.
+        </Empty>
+      ) : (
+        <Flex gap="24px" align="flex-start">
+          <Box className="compose-reading" display={{ base: 'none', xl: 'block' }}>
+            {open && standing ? (
+              <FromReading key={standing.id} entry={standing} putIn={open.putIn} back={open.back} />
+            ) : (
+              <Text fontSize="13.5px" lineHeight="19px" color="soft">
+                Write in an annotation, and what you marked and noted of its work stands here, to be put in.
+              </Text>
+            )}
+          </Box>
+          <Box flex="1" minW="0" className="compose-list">
+            <Flex className="compose-told" wrap="wrap">
+              {checks.isError ? (
+                <Text color="rust" role="alert">
+                  The entries could not be checked.{' '}
+                  <button type="button" className="plain-link" onClick={() => void checks.refetch()}>
+                    Try again
+                  </button>
+                </Text>
+              ) : (
+                <Text aria-live="polite">
+                  {told === undefined
+                    ? 'Checking the entries …'
+                    : told
+                      ? `${told} ${told === 1 ? 'finding' : 'findings'} about citations`
+                      : 'Nothing found against the citations'}
+                </Text>
+              )}
+              <Text>
+                <Kbd>{keyName(map.finding)}</Kbd> next finding
+              </Text>
+            </Flex>
+            {b.entries.map(e => (
+              <Entry
+                key={e.id}
+                entry={e}
+                hanging={b.hangingIndent}
+                reach={lineIn(works, e.work)?.reach}
+                check={checks.data?.entries.find(c => c.entry === e.id)}
+                style={checks.data?.style ?? ''}
+                titleOf={work => lineIn(works, work)?.title ?? ''}
+                wording={wording}
+                isOpen={open?.id === e.id}
+                opened={setOpen}
+                toReading={() => document.querySelector<HTMLElement>('#from-reading button')?.focus()}
+              />
+            ))}
+          </Box>
+        </Flex>
+      )}
+      <ToPutIn waiting={waiting} putIn={putIn} />
+    </Box>
+  )
+}
+
+/** To the first key of the next card with something to be mended. */
+function toNextFinding(): void {
+  const all = [...document.querySelectorAll<HTMLElement>('.margin-card [data-next]')]
+  const at = all.findIndex(el => el === document.activeElement)
+  const next = all[(at + 1) % Math.max(1, all.length)]
+  next?.focus()
+  next?.scrollIntoView({ block: 'center' })
+}
+
+function ToPutIn({ waiting, putIn }: { waiting: readonly WorkLine[]; putIn: (work: number) => void }) {
+  const { mayWrite } = useHere()
+  if (!waiting.length) return null
+  return (
+    <Box mt="24px" maxW="860px">
+      <Heading aside="kept works that are no entries yet">To put in</Heading>
+      {waiting.map(w => (
+        <Flex key={w.id} gap="10px" py="6px" borderTop="1px solid" borderColor="hair2" align="center">
+          <ReachMark reach={w.reach} />
+          <Text flex="1" minW="0" truncate fontFamily="serif" fontSize="14.5px">
+            {w.title}{' '}
+            <Text as="span" color="soft" fontFamily="body" fontSize="13px">
+              {w.authors} · {w.year}
+            </Text>
+          </Text>
+          {mayWrite && (
+            <Button size="xs" variant="outline" onClick={() => putIn(w.id)}>
+              Put in
+            </Button>
+          )}
+        </Flex>
+      ))}
+    </Box>
+  )
+}

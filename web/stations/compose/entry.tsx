@@ -1,0 +1,318 @@
+import { Box, Button, chakra, Flex, Text } from '@chakra-ui/react'
+import { useEffect, useLayoutEffect, useRef, useState } from 'react'
+import type { Reach } from '../../../core/access/reach'
+import { api, type BibliographyEntry } from '../../../core/schema/api'
+import type { Stretch } from '../../../core/write/closeness'
+import { countWords } from '../../../core/write/words'
+import { call } from '../../api/client'
+import { useChange } from '../../api/hooks'
+import { useHere, useOpenWork } from '../../frame/inquiry-frame'
+import { ReachMark } from '../../frame/marks'
+import { Notice, tell, tellError } from '../../frame/parts'
+import { Rich } from '../../frame/rich'
+import { useStable } from '../../frame/use-stable'
+import { NAMES, useSay } from '../../frame/work-words'
+import { overtakenBy } from '../../outbox/letter'
+import { Annotation } from './annotation'
+import { Agrees, CITATION, CitationFinding, WordingCard, type EntryCheck, type EntryFinding } from './margin'
+import { tie } from './ties'
+import { useAnnotation } from './use-annotation'
+import { useWordingOf, type WordingDesk } from './use-wording'
+
+/** What an entry that is written in can be asked for by what stands beside it. */
+export interface OpenEntry {
+  id: number
+  putIn: (words: string) => void
+  back: () => void
+}
+
+/** Findings that are shown at once beside an entry. */
+const FIRST = 3
+
+export function Entry({
+  entry,
+  hanging,
+  reach,
+  check,
+  style,
+  titleOf,
+  wording,
+  isOpen,
+  opened,
+  toReading,
+}: {
+  entry: BibliographyEntry
+  hanging: boolean
+  reach: Reach | undefined
+  check: EntryCheck | undefined
+  /** The style as it is called. */
+  style: string
+  titleOf: (work: number) => string
+  wording: WordingDesk
+  isOpen: boolean
+  opened: (open: OpenEntry) => void
+  toReading: () => void
+}) {
+  const { inquiry, mayWrite } = useHere()
+  const say = useSay(entry.work)
+  const editor = useAnnotation(entry)
+  const text = editor.value
+  const found = useWordingOf(wording, entry, text)
+  const [isAll, setAll] = useState(false)
+  const area = useRef<HTMLTextAreaElement>(null)
+  const row = useRef<HTMLDivElement>(null)
+  const page = useRef<HTMLDivElement>(null)
+  const lines = useRef<SVGSVGElement>(null)
+  const findings = found.findings.filter(f => !entry.right.includes(f.key))
+  // what was found of an older text is marked in none but that
+  const marks = found.of === text ? findings : []
+  const citing = (check?.findings ?? []).filter(f => !f.isRight)
+  const stands = (check?.findings ?? []).filter(f => f.isRight)
+  const shown = isAll ? citing : citing.slice(0, FIRST)
+
+  const draw = useStable(() => {
+    if (row.current && lines.current && page.current) tie(row.current, lines.current, page.current)
+  })
+  useLayoutEffect(() => draw())
+  useEffect(() => {
+    const sized = new ResizeObserver(() => draw())
+    if (row.current) sized.observe(row.current)
+    return () => sized.disconnect()
+  }, [draw])
+
+  const replace = ({ from, to }: Stretch, words: string) => {
+    editor.write(text.slice(0, from) + words + text.slice(to))
+    const at = from + words.length
+    requestAnimationFrame(() => {
+      area.current?.focus()
+      area.current?.setSelectionRange(at, at)
+    })
+  }
+  /** Puts words in at the caret, parted from what stands around them. */
+  const putIn = (words: string) => {
+    const from = area.current?.selectionStart ?? text.length
+    const to = area.current?.selectionEnd ?? text.length
+    const before = from > 0 && !/\s$/.test(text.slice(0, from)) ? ' ' : ''
+    const after = to < text.length && /^[\p{L}\p{N}“(]/u.test(text.slice(to)) ? ' ' : ''
+    replace({ from, to }, before + words + after)
+  }
+  const putAtCaret = useStable(putIn)
+
+  const mend = (f: EntryFinding) => {
+    if (f.field && f.mend)
+      say(`field:${f.field}`, f.mend.value, {
+        said: `${NAMES[f.field]} of “${entry.title}”`,
+        words: `${NAMES[f.field]}: put right. The records stay as they came.`,
+      })
+  }
+  const letStand = (key: string) =>
+    say(`right:${key}`, true, {
+      said: `A finding about “${entry.title}”`,
+      words: 'It may stand, and is not asked about again.',
+    })
+
+  return (
+    <Flex
+      ref={row}
+      className="entry-row"
+      data-entry={entry.id}
+      position="relative"
+      direction={{ base: 'column', lg: 'row' }}
+    >
+      <chakra.svg ref={lines} className="entry-ties" aria-hidden="true" display={{ base: 'none', lg: 'block' }} />
+      <Box ref={page} className="entry-page">
+        <chakra.p
+          className="entry-citation"
+          data-tied={CITATION}
+          pl={hanging ? '30px' : entry.label ? '40px' : 0}
+          textIndent={hanging ? '-30px' : 0}
+        >
+          {entry.label && (
+            <chakra.span position="absolute" left="0">
+              {entry.label}
+            </chakra.span>
+          )}
+          <Rich runs={entry.citation} />
+        </chakra.p>
+        <Box pl="30px" mt="4px">
+          <Annotation
+            text={text}
+            findings={marks}
+            isOpen={isOpen}
+            mayWrite={mayWrite}
+            area={area}
+            write={editor.write}
+            opened={() => opened({ id: entry.id, putIn: putAtCaret, back: () => area.current?.focus() })}
+            toReading={toReading}
+          />
+          <Overtaken editor={editor} />
+          <Foot entry={entry} text={text} state={editor.state} reach={reach} />
+        </Box>
+      </Box>
+      <Box className="entry-margin">
+        {check && <Agrees check={check} style={style} open={citing.length} />}
+        {shown.map(f => (
+          <CitationFinding
+            key={f.key}
+            finding={f}
+            inquiry={inquiry.id}
+            mayWrite={mayWrite}
+            mend={() => mend(f)}
+            letStand={() => letStand(f.key)}
+          />
+        ))}
+        {citing.length > FIRST && (
+          <Button size="xs" variant="ghost" mb="8px" onClick={() => setAll(a => !a)}>
+            {isAll ? 'The first ones alone' : `${citing.length - FIRST} more about the citation`}
+          </Button>
+        )}
+        {marks.map(f => (
+          <WordingCard
+            key={f.key}
+            finding={f}
+            title={'run' in f && f.run && f.run.source.work !== entry.work ? titleOf(f.run.source.work) : undefined}
+            labelsOf={wording.labelsOf}
+            mayWrite={mayWrite}
+            put={(at, words, said) => {
+              const was = text
+              replace(at, words)
+              tell(said, { label: 'Undo', onClick: () => editor.write(was) })
+            }}
+            letStand={() => letStand(f.key)}
+          />
+        ))}
+        {mayWrite && stands.length > 0 && (
+          <Text fontSize="12.5px" color="soft" mb="6px">
+            {stands.length === 1 ? 'One finding is' : `${stands.length} findings are`} right as it is, by your word.{' '}
+            <chakra.button
+              type="button"
+              className="plain-link"
+              onClick={() => {
+                for (const f of stands) say(`right:${f.key}`, null, { said: `A finding about “${entry.title}”` })
+              }}
+            >
+              Ask again
+            </chakra.button>
+          </Text>
+        )}
+      </Box>
+    </Flex>
+  )
+}
+
+/** Beneath an annotation: its length against the rule, whether it is saved, and what else can be done. */
+function Foot({
+  entry,
+  text,
+  state,
+  reach,
+}: {
+  entry: BibliographyEntry
+  text: string
+  state: string
+  reach: Reach | undefined
+}) {
+  const { inquiry, mayWrite } = useHere()
+  const open = useOpenWork()
+  const remove = useChange(inquiry.id, api.dropEntry, (entry: number) => ({ params: { entry } }))
+  const enter = useChange(inquiry.id, api.addEntry, (work: number) => ({ body: { work } }))
+  const restore = async () => {
+    const made = await enter.mutateAsync(entry.work)
+    if (text)
+      await call(api.annotate, {
+        params: { inquiry: inquiry.id, entry: made.id },
+        body: { annotation: text },
+        version: made.version,
+      })
+  }
+  const words = countWords(text)
+  const { wordsFrom, wordsTo } = inquiry.rules
+  const short = wordsFrom && words < wordsFrom ? wordsFrom - words : 0
+  const over = wordsTo && words > wordsTo ? words - wordsTo : 0
+  const wanted = wordsFrom
+    ? wordsTo
+      ? `${wordsFrom} to ${wordsTo}`
+      : `${wordsFrom} or more`
+    : wordsTo
+      ? `up to ${wordsTo}`
+      : ''
+  return (
+    <Flex className="entry-foot" wrap="wrap">
+      <Text fontWeight="600" color={words && !short && !over ? 'ink' : 'amber'}>
+        {!words ? 'No annotation yet' : short ? `${short} words short` : over ? `${over} words over` : `${words} words`}
+      </Text>
+      {wanted && <Length words={words} from={wordsFrom ?? 0} to={wordsTo ?? wordsFrom ?? 0} />}
+      {wanted && <Text>{words && (short || over) ? `${words}; ${wanted} asked` : `${wanted} asked`}</Text>}
+      <Text color={state === 'not taken' ? 'rust' : 'soft'} aria-live="polite">
+        {state === 'untouched' ? '' : state}
+      </Text>
+      <Text ml="auto">In the text: {entry.inText}</Text>
+      {reach && reach !== 'in hand' && (
+        <Flex gap="5px" align="center" color="amber">
+          <ReachMark reach={reach} size={14} />
+          {reach === 'unsure' ? 'text not sure' : reach === 'not asked' ? 'text not looked for' : `text ${reach}`}
+        </Flex>
+      )}
+      <chakra.button type="button" className="plain-link" onClick={() => open(entry.work)}>
+        Work sheet
+      </chakra.button>
+      {mayWrite && (
+        <chakra.button
+          type="button"
+          className="plain-link"
+          onClick={() =>
+            remove.mutate(entry.id, {
+              onSuccess: () =>
+                tell('Taken out; the work stays kept.', {
+                  label: 'Undo',
+                  onClick: () => void restore().catch(tellError),
+                }),
+              onError: tellError,
+            })
+          }
+        >
+          Take out
+        </chakra.button>
+      )}
+    </Flex>
+  )
+}
+
+/** How many words there are, against a bracket about how many are asked. */
+function Length({ words, from, to }: { words: number; from: number; to: number }) {
+  const most = Math.max(to * 1.25, 1)
+  const at = (n: number) => Math.min(1, n / most) * 100
+  return (
+    <svg width="104" height="14" aria-hidden="true" className="entry-length">
+      <line x1="0" x2="100" y1="5" y2="5" stroke="var(--chakra-colors-hair)" strokeWidth="2" />
+      <line x1="0" x2={at(words)} y1="5" y2="5" stroke="var(--chakra-colors-vine)" strokeWidth="2.5" />
+      <path d={`M${at(from)} 4v7H${at(to)}v-7`} fill="none" stroke="var(--chakra-colors-grape)" strokeWidth="1.4" />
+    </svg>
+  )
+}
+
+/** Both texts, where another window was faster. */
+function Overtaken({ editor }: { editor: ReturnType<typeof useAnnotation> }) {
+  if (overtakenBy(editor.refused) === undefined) return null
+  const other = editor.refused!.body.current as { annotation: string }
+  return (
+    <Box mt="8px">
+      <Notice voice="amber">
+        <Text mb="6px">
+          This annotation was changed in another window. Both texts are kept; choose which one stands.
+        </Text>
+        <Text fontFamily="serif" bg="surface" color="ink" p="8px" borderRadius="md" mb="6px">
+          {other.annotation || '(empty)'}
+        </Text>
+        <Flex gap="6px">
+          <Button size="xs" variant="outline" onClick={editor.keepMine}>
+            Keep mine, above
+          </Button>
+          <Button size="xs" variant="outline" onClick={editor.takeTheirs}>
+            Take the other
+          </Button>
+        </Flex>
+      </Notice>
+    </Box>
+  )
+}

@@ -1,0 +1,298 @@
+import { Box, Button, Flex, Text } from '@chakra-ui/react'
+import { CircleAlert, Equal, EqualNot, Quote, Rows3 } from 'lucide-react'
+import { Fragment, type ReactNode } from 'react'
+import { Link } from 'react-router'
+import type { Answer } from '../../../core/schema/api'
+import type { Stretch } from '../../../core/write/closeness'
+import type { WordingFinding } from '../../../core/write/quotations'
+import { onPages } from '../../../core/write/passages'
+
+export type EntryCheck = Answer<'entryChecks'>['entries'][number]
+export type EntryFinding = EntryCheck['findings'][number]
+/** What a citation as a whole is tied by. */
+export const CITATION = 'citation'
+
+/** Something in the margin, tied to what it speaks of. */
+export function Card({
+  ties,
+  voice,
+  sign,
+  head,
+  children,
+}: {
+  ties: string
+  voice: 'vine' | 'amber' | 'rust'
+  sign: ReactNode
+  head: ReactNode
+  children?: ReactNode
+}) {
+  return (
+    <Box
+      as="section"
+      className="margin-card"
+      data-ties={ties}
+      data-voice={voice}
+      borderTop="1px solid"
+      borderColor="line"
+      pt="7px"
+      pb="12px"
+      fontSize="13.5px"
+      lineHeight="19px"
+    >
+      <Flex gap="7px" align="center" color={voice} fontWeight="600" fontSize="14px">
+        {sign}
+        <Text as="h3" color={voice}>
+          {head}
+        </Text>
+      </Flex>
+      {children}
+    </Box>
+  )
+}
+
+/** What a finding offers: keys in a row. */
+export const Keys = ({ children }: { children: ReactNode }) => (
+  <Flex gap="6px" mt="7px" wrap="wrap" align="center">
+    {children}
+  </Flex>
+)
+
+/** Something about a citation that does not agree. */
+export function CitationFinding({
+  finding: f,
+  inquiry,
+  mayWrite,
+  mend,
+  letStand,
+}: {
+  finding: EntryFinding
+  inquiry: number
+  mayWrite: boolean
+  mend: () => void
+  letStand: () => void
+}) {
+  return (
+    <Card ties={CITATION} voice="amber" sign={<EqualNot size={15} />} head={f.what}>
+      {(f.ours ?? f.theirs) !== null && f.field && (
+        <Apart ours={f.ours} theirs={f.theirs} where={f.seen ? 'copy' : 'else'} />
+      )}
+      <Text color="soft">
+        {f.why}{' '}
+        {f.seen && (
+          <Link className="plain-link" to={`/inquiries/${inquiry}/read/${f.seen.copy}?page=${f.seen.page}`}>
+            See it there
+          </Link>
+        )}
+      </Text>
+      {mayWrite && (
+        <Keys>
+          {f.mend && (
+            <Button size="xs" variant="outline" bg="surface" data-next onClick={mend}>
+              {f.mend.called}
+            </Button>
+          )}
+          <Button size="xs" variant="ghost" data-next={f.mend ? undefined : true} onClick={letStand}>
+            Right as it is
+          </Button>
+        </Keys>
+      )}
+    </Card>
+  )
+}
+
+/** Two texts beneath each other, with the words in which they part boxed. */
+function Apart({ ours, theirs, where }: { ours: string | null; theirs: string | null; where: string }) {
+  const rows = [
+    ['yours', ours, theirs],
+    [where, theirs, ours],
+  ] as const
+  return (
+    <Box as="dl" className="apart">
+      {rows.map(
+        ([name, text, other]) =>
+          text !== null && (
+            <Fragment key={name}>
+              <dt>{name}</dt>
+              <dd>{other === null ? text : boxed(text, other)}</dd>
+            </Fragment>
+          ),
+      )}
+    </Box>
+  )
+}
+
+/** A text with the words boxed that another has not in their place. */
+function boxed(text: string, other: string): ReactNode {
+  const words = (t: string) => t.split(/(?<=\s)/)
+  const [own, theirs] = [words(text), words(other)]
+  let start = 0
+  while (start < own.length && own[start]!.trim() === theirs[start]?.trim()) start++
+  let end = 0
+  const most = Math.min(own.length, theirs.length) - start
+  while (end < most && own.at(-1 - end)!.trim() === theirs.at(-1 - end)!.trim()) end++
+  const to = own.length - end
+  if (start >= to) return text
+  // of the same number of words each is looked at by itself
+  const isPaired = own.length === theirs.length
+  return own.map((w, i) =>
+    i >= start && i < to && (!isPaired || w.trim() !== theirs[i]!.trim()) ? (
+      <Fragment key={i}>
+        <b className="apart-word">{w.trimEnd()}</b>
+        {w.slice(w.trimEnd().length)}
+      </Fragment>
+    ) : (
+      <Fragment key={i}>{w}</Fragment>
+    ),
+  )
+}
+
+/** Where words stand that an annotation shares. */
+const PLACE = {
+  copy: (page: string) => `on ${onPages(page)}`,
+  passage: (page: string) => `on ${onPages(page)}`,
+  abstract: () => 'in the abstract',
+  annotation: () => 'in another annotation of yours',
+}
+
+/** Something about the wording of an annotation, with what can be done about it. */
+export function WordingCard({
+  finding: f,
+  title,
+  labelsOf,
+  mayWrite,
+  put,
+  letStand,
+}: {
+  finding: WordingFinding
+  /** The work that the words are of, where it is another than that of the entry. */
+  title: string | undefined
+  labelsOf: (key: string) => readonly string[]
+  mayWrite: boolean
+  /** Puts other words in the place of a stretch. */
+  put: (at: Stretch, words: string, said: string) => void
+  letStand: () => void
+}) {
+  const run = 'run' in f ? f.run : undefined
+  const label = run ? (labelsOf(run.source.key)[run.page - 1] ?? String(run.page)) : ''
+  const hasPage = run && (run.source.what === 'copy' || run.source.what === 'passage')
+  const paged = hasPage ? ` (${onPages(label)})` : ''
+  const where = run ? `${PLACE[run.source.what](label)}${title ? ` of “${title}”` : ''}` : ''
+  const stand = (
+    <Button size="xs" variant="ghost" data-next={f.what === 'not there' ? true : undefined} onClick={letStand}>
+      Let it stand
+    </Button>
+  )
+  if (f.what === 'close')
+    return (
+      <Card ties={f.key} voice="rust" sign={<Rows3 size={15} />} head={`${f.run.words} words run as ${where}`}>
+        <Text fontFamily="serif" lineHeight="21px" className="close-words">
+          “{marked(f.run.there.text, f.run.there.marks)}”
+        </Text>
+        {mayWrite && (
+          <Keys>
+            {run!.source.what !== 'annotation' && (
+              <Button
+                size="xs"
+                variant="outline"
+                bg="surface"
+                data-next
+                onClick={() => put(f, `“${f.run.there.text}”${paged}`, 'Quoted, as it stands there.')}
+              >
+                {hasPage ? 'Quote it with its page' : 'Quote it'}
+              </Button>
+            )}
+            {stand}
+          </Keys>
+        )}
+      </Card>
+    )
+  if (f.what === 'other words')
+    return (
+      <Card ties={f.key} voice="amber" sign={<EqualNot size={15} />} head={`Not as it stands ${where}`}>
+        <Apart ours={f.quote} theirs={f.run.there.text} where={hasPage ? onPages(label) : 'there'} />
+        {mayWrite && (
+          <Keys>
+            <Button
+              size="xs"
+              variant="outline"
+              bg="surface"
+              data-next
+              onClick={() => put(f, `“${f.run.there.text}”`, 'As it stands there.')}
+            >
+              As it stands there
+            </Button>
+            <Button size="xs" variant="ghost" onClick={() => put(f, f.quote, 'No quotation any more.')}>
+              No quotation
+            </Button>
+            {stand}
+          </Keys>
+        )}
+      </Card>
+    )
+  if (f.what === 'without a page')
+    return (
+      <Card ties={f.key} voice="amber" sign={<Quote size={15} />} head="A quotation without its page">
+        <Text color="soft">{hasPage ? `These words stand ${where}.` : 'Name the page where these words stand.'}</Text>
+        {mayWrite && (
+          <Keys>
+            {hasPage && (
+              <Button
+                size="xs"
+                variant="outline"
+                bg="surface"
+                data-next
+                onClick={() => put({ from: f.to, to: f.to }, paged, 'Its page is put in.')}
+              >
+                Put in{paged}
+              </Button>
+            )}
+            {stand}
+          </Keys>
+        )}
+      </Card>
+    )
+  return (
+    <Card ties={f.key} voice="amber" sign={<CircleAlert size={15} />} head="These words are not in your copy">
+      <Text color="soft">It was looked through from its first page to its last.</Text>
+      {mayWrite && <Keys>{stand}</Keys>}
+    </Card>
+  )
+}
+
+function marked(text: string, marks: readonly Stretch[]): ReactNode {
+  let at = 0
+  return [
+    ...marks.map(m => {
+      const before = text.slice(at, m.from)
+      at = m.to
+      return (
+        <Fragment key={m.from}>
+          {before}
+          <u>{text.slice(m.from, m.to)}</u>
+        </Fragment>
+      )
+    }),
+    text.slice(at),
+  ]
+}
+
+/** What was checked and agrees. */
+export function Agrees({ check, style, open }: { check: EntryCheck; style: string; open: number }) {
+  const { agrees, records } = check
+  const by = records === 1 ? 'one record' : `${records} records`
+  if (open) return null
+  return (
+    <Card
+      ties={CITATION}
+      voice="vine"
+      sign={<Equal size={15} />}
+      head={agrees.length ? 'Citation agrees with the copy' : 'Nothing found against it'}
+    >
+      <Text color="soft">
+        {agrees.length
+          ? `${agrees.join(', ')}; held against ${by} and ${style} as well`
+          : `held against ${by} and ${style}; no copy in hand`}
+      </Text>
+    </Card>
+  )
+}

@@ -1,0 +1,4 @@
+import { expose } from 'comlink'
+import { Sources } from './sources'
+
+expose(new Sources())
