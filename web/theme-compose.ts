@@ -4,6 +4,14 @@ const SERIF = { fontFamily: 'serif', fontSize: '16px', lineHeight: '25px' }
 /** The look of the bibliography: its page, what is found about it in the margin, what reading left beside it. */
 export const compose = {
   '.compose-head': { borderBottom: '1px solid', borderColor: 'hair', marginInline: '-24px', paddingInline: '24px' },
+  '.compose-tools': {
+    gap: '4px 16px',
+    paddingTop: '12px',
+    fontSize: '13px',
+    lineHeight: '20px',
+    color: 'soft',
+    alignItems: 'center',
+  },
   '.rules': { columnGap: '8px' },
   '.rule': {
     display: 'flex',
@@ -17,7 +25,7 @@ export const compose = {
     borderTop: '3px solid transparent',
     fontSize: '13.5px',
     lineHeight: '19px',
-    maxWidth: '230px',
+    maxWidth: '188px',
     color: 'soft',
     '& b': { color: 'ink', fontWeight: '600' },
     '&[aria-expanded=true]': { bg: 'surface', borderTopColor: 'vine' },
@@ -65,14 +73,6 @@ export const compose = {
     '& b': { color: 'ink', fontFamily: 'serif', fontSize: '13.5px' },
   },
   '.from-reading-group': { fontWeight: '600', marginBottom: '4px', '& span': { color: 'soft', fontWeight: '400' } },
-  '.compose-told': {
-    justifyContent: 'space-between',
-    gap: '4px 16px',
-    paddingBlock: '10px 8px',
-    fontSize: '13px',
-    lineHeight: '20px',
-    color: 'soft',
-  },
   '.entry-row': { alignItems: 'stretch' },
   '.entry-ties': {
     position: 'absolute',
@@ -93,8 +93,8 @@ export const compose = {
     borderColor: 'hair',
     padding: '14px 20px 10px',
     [wide]: { padding: '14px 34px 10px 36px' },
-    '.entry-row:first-of-type &': { borderTop: '1px solid', borderColor: 'hair', paddingTop: '26px' },
-    '.entry-row:last-of-type &': { borderBottom: '1px solid', borderColor: 'hair', paddingBottom: '26px' },
+    '.entry-row:first-child &': { borderTop: '1px solid', borderColor: 'hair', paddingTop: '26px' },
+    '.entry-row:last-child &': { borderBottom: '1px solid', borderColor: 'hair', paddingBottom: '26px' },
   },
   '.entry-citation': { ...SERIF, position: 'relative', overflowWrap: 'anywhere' },
   '.entry-margin': {
@@ -103,17 +103,6 @@ export const compose = {
     paddingBlock: '6px',
     paddingInline: '4px',
     [wide]: { width: '316px', paddingInlineStart: '24px', paddingInlineEnd: '0', paddingBlock: '14px 6px' },
-  },
-  '.annotation textarea': {
-    ...SERIF,
-    position: 'relative',
-    display: 'block',
-    bg: 'transparent',
-    border: '1px solid transparent',
-    padding: '4px 6px',
-    minHeight: '35px',
-    _hover: { borderColor: 'hair' },
-    _focus: { borderColor: 'vine' },
   },
   '.annotation-marks': {
     ...SERIF,

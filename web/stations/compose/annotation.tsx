@@ -30,7 +30,18 @@ export function Annotation({
       <Textarea
         ref={area}
         aria-label="Annotation"
-        variant="subtle"
+        variant="flushed"
+        bg="transparent"
+        border="1px solid transparent"
+        borderRadius="3px"
+        _hover={{ borderColor: 'hair' }}
+        _focus={{ borderColor: 'vine' }}
+        fontFamily="serif"
+        fontSize="16px"
+        lineHeight="25px"
+        p="4px 6px"
+        minH="35px"
+        position="relative"
         autoresize
         rows={1}
         readOnly={!mayWrite}

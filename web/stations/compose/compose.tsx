@@ -41,29 +41,51 @@ function List({ list: b, setStyle }: { list: Bibliography; setStyle: (style: str
   const told = checks.data?.entries.reduce((n, e) => n + e.findings.filter(f => !f.isRight).length, 0)
   return (
     <Box px="24px" pb="24px">
-      <Flex className="compose-head" gap="16px" wrap={{ base: 'wrap', lg: 'nowrap' }}>
-        <Box flex="1" minW="0">
-          <Rules list={b} waiting={waiting} putIn={putIn} />
-        </Box>
-        <Flex align="center" gap="8px" flex="none" alignSelf="flex-start" pt="14px">
-          <NativeSelect.Root size="sm" w="190px">
-            <NativeSelect.Field
-              value={b.style}
-              onChange={e => setStyle(e.target.value)}
-              aria-label="Citation style"
-              bg="surface"
-              fontWeight="600"
-            >
-              {b.styles.map(s => (
-                <option key={s.id} value={s.id}>
-                  {s.name}
-                </option>
-              ))}
-            </NativeSelect.Field>
-            <NativeSelect.Indicator />
-          </NativeSelect.Root>
-          <HandIn style={b.style} empty={!b.entries.length} />
-        </Flex>
+      <Box className="compose-head">
+        <Rules list={b} waiting={waiting} putIn={putIn} />
+      </Box>
+      <Flex className="compose-tools" wrap="wrap">
+        {b.entries.length > 0 && (
+          <>
+            {checks.isError ? (
+              <Text color="rust" role="alert">
+                The entries could not be checked.{' '}
+                <button type="button" className="plain-link" onClick={() => void checks.refetch()}>
+                  Try again
+                </button>
+              </Text>
+            ) : (
+              <Text aria-live="polite">
+                {told === undefined
+                  ? 'Checking the entries …'
+                  : told
+                    ? `${told} ${told === 1 ? 'finding' : 'findings'} about citations`
+                    : 'Nothing found against the citations'}
+              </Text>
+            )}
+            <Text>
+              <Kbd>{keyName(map.finding)}</Kbd> next finding
+            </Text>
+          </>
+        )}
+        <NativeSelect.Root size="sm" w="190px" ml="auto">
+          <NativeSelect.Field
+            value={b.style}
+            onChange={e => setStyle(e.target.value)}
+            aria-label="Citation style"
+            bg="surface"
+            fontWeight="600"
+            color="ink"
+          >
+            {b.styles.map(s => (
+              <option key={s.id} value={s.id}>
+                {s.name}
+              </option>
+            ))}
+          </NativeSelect.Field>
+          <NativeSelect.Indicator />
+        </NativeSelect.Root>
+        <HandIn style={b.style} empty={!b.entries.length} />
       </Flex>
       {!b.entries.length ? (
         <Empty title="No entries yet">
@@ -81,28 +103,7 @@ function List({ list: b, setStyle }: { list: Bibliography; setStyle: (style: str
               </Text>
             )}
           </Box>
-          <Box flex="1" minW="0" className="compose-list">
-            <Flex className="compose-told" wrap="wrap">
-              {checks.isError ? (
-                <Text color="rust" role="alert">
-                  The entries could not be checked.{' '}
-                  <button type="button" className="plain-link" onClick={() => void checks.refetch()}>
-                    Try again
-                  </button>
-                </Text>
-              ) : (
-                <Text aria-live="polite">
-                  {told === undefined
-                    ? 'Checking the entries …'
-                    : told
-                      ? `${told} ${told === 1 ? 'finding' : 'findings'} about citations`
-                      : 'Nothing found against the citations'}
-                </Text>
-              )}
-              <Text>
-                <Kbd>{keyName(map.finding)}</Kbd> next finding
-              </Text>
-            </Flex>
+          <Box flex="1" minW="0" className="compose-list" pt="12px">
             {b.entries.map(e => (
               <Entry
                 key={e.id}

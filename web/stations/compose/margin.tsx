@@ -74,7 +74,11 @@ export function CitationFinding({
   return (
     <Card ties={CITATION} voice="amber" sign={<EqualNot size={15} />} head={f.what}>
       {(f.ours ?? f.theirs) !== null && f.field && (
-        <Apart ours={f.ours} theirs={f.theirs} where={f.seen ? 'copy' : 'else'} />
+        <Apart
+          ours={f.ours}
+          theirs={f.theirs}
+          where={f.seen ? 'copy' : f.mend && 'record' in f.mend.value ? 'record' : 'mended'}
+        />
       )}
       <Text color="soft">
         {f.why}{' '}

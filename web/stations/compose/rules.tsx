@@ -42,7 +42,7 @@ export function Rules({
           >
             <Vine rule={r} />
             <span>
-              <b>{r.want ? `${r.have} of ${r.want}` : r.have}</b> {r.said.replace(/, \d+ (?:asked|allowed)$/, '')}
+              <b>{r.want && !isAtMost(r) ? `${r.have} of ${r.want}` : r.have}</b> {r.said.replace(/, \d+ asked$/, '')}
             </span>
             <span className="rule-tail">{tailOf(r)}</span>
           </chakra.button>
@@ -53,6 +53,9 @@ export function Rules({
   )
 }
 
+/** A rule that sets a bound: what is missing from it is missed by nobody. */
+const isAtMost = (r: RuleAnswer): boolean => r.rule === 'books' || r.want === 0
+
 function tailOf(r: RuleAnswer): string {
   if (r.verdict === 'short') return `${r.want - r.have} short`
   if (r.verdict === 'over') return `${r.have - r.want} over`
@@ -60,14 +63,16 @@ function tailOf(r: RuleAnswer): string {
 }
 
 /** A leaf for each entry that counts, dotted ones for those that are missing, and the mark where enough is. */
-function Vine({ rule: { have, want, verdict } }: { rule: RuleAnswer }) {
+function Vine({ rule }: { rule: RuleAnswer }) {
+  const { have, want, verdict } = rule
   const all = Math.max(have, want)
+  const drawn = isAtMost(rule) ? have : all
   if (!all || all > MOST_LEAVES) return <Box h="22px" />
   const step = 13
   return (
     <svg width={all * step + 10} height="22" aria-hidden="true" className="rule-vine">
       <line x1="0" x2={all * step + 4} y1="12" y2="12" stroke="currentColor" strokeOpacity="0.45" />
-      {Array.from({ length: all }, (_, i) => (
+      {Array.from({ length: drawn }, (_, i) => (
         <path
           key={i}
           transform={`translate(${i * step + 2} 12) scale(1 ${i % 2 ? -1 : 1})`}
