@@ -123,15 +123,8 @@ export const compose = {
       bg: 'amber.soft',
     },
   },
-  '.entry-foot': {
-    columnGap: '10px',
-    rowGap: '2px',
-    alignItems: 'center',
-    marginTop: '4px',
-    fontSize: '12.5px',
-    lineHeight: '18px',
-    color: 'soft',
-  },
+  '.entry-foot': { marginTop: '4px', fontSize: '12.5px', lineHeight: '19px', color: 'soft' },
+  '.entry-foot-line': { columnGap: '12px', alignItems: 'center' },
   '.apart': {
     display: 'grid',
     gridTemplateColumns: 'auto minmax(0, 1fr)',

@@ -237,44 +237,54 @@ function Foot({
       ? `up to ${wordsTo}`
       : ''
   return (
-    <Flex className="entry-foot" wrap="wrap">
-      <Text fontWeight="600" color={words && !short && !over ? 'ink' : 'amber'}>
-        {!words ? 'No annotation yet' : short ? `${short} words short` : over ? `${over} words over` : `${words} words`}
-      </Text>
-      {wanted && <Length words={words} from={wordsFrom ?? 0} to={wordsTo ?? wordsFrom ?? 0} />}
-      {wanted && <Text>{words && (short || over) ? `${words}; ${wanted} asked` : `${wanted} asked`}</Text>}
-      <Text color={state === 'not taken' ? 'rust' : 'soft'} aria-live="polite">
-        {state === 'untouched' ? '' : state}
-      </Text>
-      <Text ml="auto">In the text: {entry.inText}</Text>
-      {reach && reach !== 'in hand' && (
-        <Flex gap="5px" align="center" color="amber">
-          <ReachMark reach={reach} size={14} />
-          {reach === 'unsure' ? 'text not sure' : reach === 'not asked' ? 'text not looked for' : `text ${reach}`}
-        </Flex>
-      )}
-      <chakra.button type="button" className="plain-link" onClick={() => open(entry.work)}>
-        Work sheet
-      </chakra.button>
-      {mayWrite && (
-        <chakra.button
-          type="button"
-          className="plain-link"
-          onClick={() =>
-            remove.mutate(entry.id, {
-              onSuccess: () =>
-                tell('Taken out; the work stays kept.', {
-                  label: 'Undo',
-                  onClick: () => void restore().catch(tellError),
-                }),
-              onError: tellError,
-            })
-          }
-        >
-          Take out
+    <Box className="entry-foot">
+      <Flex wrap="wrap" className="entry-foot-line">
+        <Text fontWeight="600" color={words && !short && !over ? 'ink' : 'amber'}>
+          {!words
+            ? 'No annotation yet'
+            : short
+              ? `${short} words short`
+              : over
+                ? `${over} words over`
+                : `${words} words`}
+        </Text>
+        {wanted && <Length words={words} from={wordsFrom ?? 0} to={wordsTo ?? wordsFrom ?? 0} />}
+        {wanted && <Text>{words && (short || over) ? `${words}; ${wanted} asked` : `${wanted} asked`}</Text>}
+        <Text color={state === 'not taken' ? 'rust' : 'soft'} aria-live="polite">
+          {state === 'untouched' ? '' : state}
+        </Text>
+      </Flex>
+      <Flex wrap="wrap" className="entry-foot-line">
+        <Text>In the text: {entry.inText}</Text>
+        {reach && reach !== 'in hand' && (
+          <Flex gap="5px" align="center" color="amber">
+            <ReachMark reach={reach} size={14} />
+            {reach === 'unsure' ? 'text not sure' : reach === 'not asked' ? 'text not looked for' : `text ${reach}`}
+          </Flex>
+        )}
+        <chakra.button type="button" className="plain-link" onClick={() => open(entry.work)}>
+          Work sheet
         </chakra.button>
-      )}
-    </Flex>
+        {mayWrite && (
+          <chakra.button
+            type="button"
+            className="plain-link"
+            onClick={() =>
+              remove.mutate(entry.id, {
+                onSuccess: () =>
+                  tell('Taken out; the work stays kept.', {
+                    label: 'Undo',
+                    onClick: () => void restore().catch(tellError),
+                  }),
+                onError: tellError,
+              })
+            }
+          >
+            Take out
+          </chakra.button>
+        )}
+      </Flex>
+    </Box>
   )
 }
 

@@ -138,17 +138,25 @@ function boxed(text: string, other: string): ReactNode {
   if (start >= to) return text
   // of the same number of words each is looked at by itself
   const isPaired = own.length === theirs.length
-  return own.map((w, i) =>
-    i >= start && i < to && (!isPaired || w.trim() !== theirs[i]!.trim()) ? (
-      <Fragment key={i}>
-        <b className="apart-word">{w.trimEnd()}</b>
-        {w.slice(w.trimEnd().length)}
-      </Fragment>
-    ) : (
-      <Fragment key={i}>{w}</Fragment>
-    ),
-  )
+  const from = start > AROUND + 1 ? start - AROUND : 0
+  const until = own.length - to > AROUND + 1 ? to + AROUND : own.length
+  return [
+    from > 0 && '… ',
+    ...own.slice(from, until).map((w, k) => {
+      const i = from + k
+      const isOther = i >= start && i < to && (!isPaired || w.trim() !== theirs[i]!.trim())
+      return (
+        <Fragment key={i}>
+          {isOther ? <b className="apart-word">{w.trimEnd()}</b> : w.trimEnd()}
+          {w.slice(w.trimEnd().length)}
+        </Fragment>
+      )
+    }),
+    until < own.length && '…',
+  ]
 }
+/** Words that are shown before and behind those that part. */
+const AROUND = 3
 
 /** Where words stand that an annotation shares. */
 const PLACE = {
