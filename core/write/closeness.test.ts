@@ -90,6 +90,19 @@ test('a quotation with its page is free; without a page, with other words or not
   expect(findings('“the moon was never full in those years” (p. 9)', false)).toEqual([])
 })
 
+test('a page that is named wrongly is told, and of several pages the one that is named counts', () => {
+  const labels = ['45', '46']
+  const of = (text: string, pages = COPY.pages) =>
+    wordingOf(text, new Wording([{ ...COPY, labels, pages }]), { work: 1, key: '', hasText: true })
+  const text = 'They say “recovered about a third of the loss” (Lune, 2045, p. 45).'
+  const [found] = of(text)
+  expect(found).toMatchObject({ what: 'another page', run: { label: '46' } })
+  expect(found?.what === 'another page' && text.slice(found.named.from, found.named.to)).toBe('45')
+  expect(of(text.replace('p. 45', 'p. 46'))).toEqual([])
+  expect(of(text.replace('p. 45', 'pp. 45–46'))).toEqual([])
+  expect(of(text, [COPY.pages[1]!, COPY.pages[1]!])).toEqual([])
+})
+
 test('letters left out or put in within a quotation are no other words, and terms are no quotations', () => {
   expect(findings('“Part-night lighting recovered … a third of the loss, mostly after one” (p. 2)')).toEqual([])
   expect(findings('“[Such] lighting recovered about a third of the loss” (p. 2)')).toEqual([])

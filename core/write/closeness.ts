@@ -9,6 +9,8 @@ export interface WordSource {
   what: 'abstract' | 'copy' | 'passage' | 'annotation'
   /** Its words, page by page; of what has no pages one. */
   pages: readonly string[]
+  /** How its pages are called, where they are those that are cited. */
+  labels?: readonly string[]
 }
 
 /** A stretch of a text, from letter to letter. */
@@ -25,6 +27,8 @@ export interface Run extends Stretch {
   source: Pick<WordSource, 'key' | 'work' | 'what'>
   /** Number of its page in the source, from 1. */
   page: number
+  /** How that is called, where it is one that is cited. */
+  label: string | undefined
   /** The words as they stand there, and which of them are the same. */
   there: { text: string; marks: Stretch[] }
 }
@@ -112,8 +116,15 @@ export class Wording {
     return withoutWithin(runs)
   }
 
-  /** Where words stand in the sources of a work as nearly as possible, to tell what a quotation has changed. */
-  find(quote: string, work: number): { run: Run; isExact: boolean } | undefined {
+  /**
+   * Where words stand in the sources of a work as nearly as possible, to tell what a quotation has changed.
+   * @param isNamed whether a page is the one that is named: of several it is taken
+   */
+  find(
+    quote: string,
+    work: number,
+    isNamed: (label: string | undefined) => boolean = () => true,
+  ): { run: Run; isExact: boolean } | undefined {
     const own = this.wordsOf(quote)
     if (own.length < GRAM) return undefined
     let best: { run: Run; isExact: boolean } | undefined
@@ -128,8 +139,8 @@ export class Wording {
           Array.from({ length: own.length }, (_, k) => [k, at + k]),
         )
         const isExact = sameLetters(quote, run.there.text)
-        if (isExact) return { run, isExact }
-        best ??= { run, isExact }
+        if (isExact && isNamed(run.label)) return { run, isExact }
+        if (!best || (isExact && !best.isExact)) best = { run, isExact }
       }
     if (best) return best
     for (let i = 0; i + GRAM <= own.length; i++)
@@ -137,8 +148,10 @@ export class Wording {
         if (!isTextOf(page.source, work)) continue
         const pairs = this.widened(own, i, page.words, at)
         // a quotation is one where most of it stands there
-        if (!pairs.length || pairs.length < own.length * SHARE || pairs.length <= (best?.run.words ?? 0)) continue
-        best = { run: runOf(own, page, wholeOf(own, page.words, pairs)), isExact: false }
+        if (!pairs.length || pairs.length < own.length * SHARE) continue
+        const run = runOf(own, page, wholeOf(own, page.words, pairs))
+        const gain = run.words - (best?.run.words ?? 0)
+        if (gain > 0 || (gain === 0 && !isNamed(best?.run.label) && isNamed(run.label))) best = { run, isExact: false }
       }
     return best
   }
@@ -312,7 +325,7 @@ const sameLetters = (a: string, b: string): boolean => {
 
 function runOf(
   own: Words,
-  { source: { key, work, what, pages }, page, words: there }: Page,
+  { source: { key, work, what, pages, labels }, page, words: there }: Page,
   pairs: readonly [number, number][],
 ): Run {
   const same = pairs.filter(([i, k]) => own.ids[i] === there.ids[k])
@@ -327,6 +340,7 @@ function runOf(
     marks: same.map(([i]) => ours(i)),
     source: { key, work, what },
     page: page + 1,
+    label: labels?.[page],
     there: {
       text: pages[page]!.slice(from, to),
       marks: same.map(([, k]) => theirs(k)).sort((x, y) => x.from - y.from),

@@ -1,3 +1,4 @@
+import { readPages } from '../bib/pages'
 import { findingKey } from '../cite/checks/finding'
 import { countWords } from './words'
 import type { Run, Stretch, Wording } from './closeness'
@@ -8,6 +9,8 @@ export interface Quotation extends Stretch {
   text: string
   /** As it is written: "146", "146–147"; undefined where none is named. */
   page: string | undefined
+  /** Where it is named. */
+  pageAt: Stretch | undefined
 }
 
 /** Marks that open a quotation, and what closes each. */
@@ -37,7 +40,10 @@ export function quotationsIn(text: string): Quotation[] {
     const to = i + at + 2
     const [behind = '', named] = PAGE.exec(text.slice(to, to + BEHIND)) ?? []
     const page = named && (!YEAR.test(named) || /\bpp?\./.test(behind)) ? named : undefined
-    out.push({ from: i, to, text: within.slice(0, at), page })
+    // the last of what is named: a year may stand before it
+    const start = to + behind.lastIndexOf(named ?? '')
+    const pageAt = page === undefined ? undefined : { from: start, to: start + page.length }
+    out.push({ from: i, to, text: within.slice(0, at), page, pageAt })
     i = to - 1
   }
   return out
@@ -48,8 +54,16 @@ export type WordingFinding = Stretch & { key: string } & (
     | { what: 'close'; run: Run }
     | { what: 'without a page'; quote: string; run: Run | undefined }
     | { what: 'other words'; quote: string; run: Run }
+    | { what: 'another page'; quote: string; run: Run; named: Stretch }
     | { what: 'not there'; quote: string }
   )
+
+/** Whether a page is one of those that are named: "147" of "146–147", "46-7" included. */
+function isWithin(label: string, named: string): boolean {
+  if (label === named) return true
+  const range = readPages(named)
+  return range !== undefined && /^\d+$/.test(label) && range.first <= Number(label) && Number(label) <= range.last
+}
 
 /** Words of a quotation below which it may be a mere term. */
 const FEWEST = 4
@@ -70,7 +84,8 @@ export function wordingOf(
     const place = { from: q.from, to: q.to }
     // letters left out, and put in, by whoever quotes
     const pieces = q.text.split(/\s*(?:\[[^\]]{0,80}\]|…|\.{3})\s*/u).filter(p => countWords(p) >= FEWEST)
-    const found = pieces.map(p => sources.find(p, of.work))
+    const isNamed = (label: string | undefined) => !q.page || label === undefined || isWithin(label, q.page)
+    const found = pieces.map(p => sources.find(p, of.work, isNamed))
     const wrong = found.findIndex(f => f && !f.isExact)
     if (wrong >= 0) {
       const run = found[wrong]!.run
@@ -78,8 +93,13 @@ export function wordingOf(
     }
     if (pieces.length && found.every(f => !f) && of.hasText && q.page)
       return [{ ...place, what: 'not there', quote: q.text, key: findingKey('not there', q.text) }]
+    const first = found.find(f => f)?.run
+    if (q.page && q.pageAt && first && pieces.length === 1 && !isNamed(first.label))
+      return [
+        { ...place, what: 'another page', quote: q.text, run: first, named: q.pageAt, key: findingKey('page', q.text) },
+      ]
     if (q.page) return []
-    return [{ ...place, what: 'without a page', quote: q.text, run: found[0]?.run, key: findingKey('no page', q.text) }]
+    return [{ ...place, what: 'without a page', quote: q.text, run: first, key: findingKey('no page', q.text) }]
   })
   for (const run of sources.near(text, of.key)) {
     const isQuoted = quotations.some(q => Math.min(q.to, run.to) - Math.max(q.from, run.from) > (run.to - run.from) / 2)

@@ -2,6 +2,7 @@ import { Box, Button, Flex, Text } from '@chakra-ui/react'
 import { CircleAlert, Equal, EqualNot, Quote, Rows3 } from 'lucide-react'
 import { Fragment, type ReactNode } from 'react'
 import { Link } from 'react-router'
+import { fold } from '../../../core/bib/fold'
 import type { Answer } from '../../../core/schema/api'
 import type { Stretch } from '../../../core/write/closeness'
 import type { WordingFinding } from '../../../core/write/quotations'
@@ -105,7 +106,19 @@ export function CitationFinding({
 }
 
 /** Two texts beneath each other, with the words in which they part boxed. */
-function Apart({ ours, theirs, where }: { ours: string | null; theirs: string | null; where: string }) {
+function Apart({
+  ours,
+  theirs,
+  where,
+  isQuoted = false,
+}: {
+  ours: string | null
+  theirs: string | null
+  where: string
+  /** A first capital and signs are no matter. */
+  isQuoted?: boolean
+}) {
+  const plain = (word: string) => (isQuoted ? fold(word).replace(/[^\p{L}\p{N}]+/gu, '') : word.trim())
   const rows = [
     ['yours', ours, theirs],
     [where, theirs, ours],
@@ -117,7 +130,7 @@ function Apart({ ours, theirs, where }: { ours: string | null; theirs: string | 
           text !== null && (
             <Fragment key={name}>
               <dt>{name}</dt>
-              <dd>{other === null ? text : boxed(text, other)}</dd>
+              <dd>{other === null ? text : boxed(text, other, plain)}</dd>
             </Fragment>
           ),
       )}
@@ -126,14 +139,14 @@ function Apart({ ours, theirs, where }: { ours: string | null; theirs: string | 
 }
 
 /** A text with the words boxed that another has not in their place. */
-function boxed(text: string, other: string): ReactNode {
+function boxed(text: string, other: string, plain: (word: string) => string): ReactNode {
   const words = (t: string) => t.split(/(?<=\s)/)
   const [own, theirs] = [words(text), words(other)]
   let start = 0
-  while (start < own.length && own[start]!.trim() === theirs[start]?.trim()) start++
+  while (start < own.length && plain(own[start]!) === plain(theirs[start] ?? '')) start++
   let end = 0
   const most = Math.min(own.length, theirs.length) - start
-  while (end < most && own.at(-1 - end)!.trim() === theirs.at(-1 - end)!.trim()) end++
+  while (end < most && plain(own.at(-1 - end)!) === plain(theirs.at(-1 - end)!)) end++
   const to = own.length - end
   if (start >= to) return text
   // of the same number of words each is looked at by itself
@@ -144,7 +157,7 @@ function boxed(text: string, other: string): ReactNode {
     from > 0 && '… ',
     ...own.slice(from, until).map((w, k) => {
       const i = from + k
-      const isOther = i >= start && i < to && (!isPaired || w.trim() !== theirs[i]!.trim())
+      const isOther = i >= start && i < to && (!isPaired || plain(w) !== plain(theirs[i]!))
       return (
         <Fragment key={i}>
           {isOther ? <b className="apart-word">{w.trimEnd()}</b> : w.trimEnd()}
@@ -221,7 +234,7 @@ export function WordingCard({
   if (f.what === 'other words')
     return (
       <Card ties={f.key} voice="amber" sign={<EqualNot size={15} />} head={`Not as it stands ${where}`}>
-        <Apart ours={f.quote} theirs={f.run.there.text} where={hasPage ? onPages(label) : 'there'} />
+        <Apart ours={f.quote} theirs={f.run.there.text} where={hasPage ? onPages(label) : 'there'} isQuoted />
         {mayWrite && (
           <Keys>
             <Button
@@ -235,6 +248,25 @@ export function WordingCard({
             </Button>
             <Button size="xs" variant="ghost" onClick={() => put(f, f.quote, 'No quotation any more.')}>
               No quotation
+            </Button>
+            {stand}
+          </Keys>
+        )}
+      </Card>
+    )
+  if (f.what === 'another page')
+    return (
+      <Card ties={f.key} voice="amber" sign={<EqualNot size={15} />} head={`These words stand ${where}`}>
+        {mayWrite && (
+          <Keys>
+            <Button
+              size="xs"
+              variant="outline"
+              bg="surface"
+              data-next
+              onClick={() => put(f.named, label, 'The page is the one where they stand.')}
+            >
+              Name {onPages(label)}
             </Button>
             {stand}
           </Keys>

@@ -41,7 +41,11 @@ export function useWordingDesk(inquiry: number, entries: readonly BibliographyEn
         desk.has.add(copyKey(c.id))
         try {
           const { pages } = await call(api.copyText, { params: { inquiry, copy: c.id } })
-          await desk.sources.put({ key: copyKey(c.id), work: c.work, what: 'copy', pages })
+          await desk.sources.put({
+            ...{ key: copyKey(c.id), work: c.work, what: 'copy', pages },
+            // a manuscript has pages of its own, which are not always those that are cited
+            ...(c.version === 'version of record' ? { labels: c.labels } : {}),
+          })
           if (isWanted) setRead(r => [...r, c.id])
         } catch {
           // asked for again with the next look at the list
