@@ -103,6 +103,11 @@ test('a page that is named wrongly is told, and of several pages the one that is
   expect(of(text, [COPY.pages[1]!, COPY.pages[1]!])).toEqual([])
 })
 
+test('one other word of a short quotation is told; a few little words are no quotation of anything', () => {
+  expect(findings('“recovered about a half of the loss” (p. 2)').map(f => f[0])).toEqual(['other words'])
+  expect(findings('“a tenth of the sum” (p. 2)').map(f => f[0])).toEqual(['not there'])
+})
+
 test('letters left out or put in within a quotation are no other words, and terms are no quotations', () => {
   expect(findings('“Part-night lighting recovered … a third of the loss, mostly after one” (p. 2)')).toEqual([])
   expect(findings('“[Such] lighting recovered about a third of the loss” (p. 2)')).toEqual([])

@@ -42,6 +42,10 @@ const FEWEST_LARGE = 4
 const GAP = 4
 /** Of a run's length, the share of words that both have. */
 const SHARE = 0.5
+/** Words of a quotation at most: nobody quotes more. */
+const LONGEST_QUOTE = 400
+/** Of a short quotation, the share of words that stand there. */
+const MOSTLY = 0.7
 /** Places of a gram at most. */
 const MOST_OF_A_GRAM = 24
 
@@ -126,7 +130,7 @@ export class Wording {
     isNamed: (label: string | undefined) => boolean = () => true,
   ): { run: Run; isExact: boolean } | undefined {
     const own = this.wordsOf(quote)
-    if (own.length < GRAM) return undefined
+    if (own.length < GRAM || own.length > LONGEST_QUOTE) return undefined
     let best: { run: Run; isExact: boolean } | undefined
     for (const pages of this.sources.values())
       for (const page of pages) {
@@ -153,7 +157,32 @@ export class Wording {
         const gain = run.words - (best?.run.words ?? 0)
         if (gain > 0 || (gain === 0 && !isNamed(best?.run.label) && isNamed(run.label))) best = { run, isExact: false }
       }
-    return best
+    return best ?? this.wordForWord(own, work, isNamed)
+  }
+
+  /** The place where most of a short quotation stands word for word, others in place of some. */
+  private wordForWord(
+    own: Words,
+    work: number,
+    isNamed: (label: string | undefined) => boolean,
+  ): { run: Run; isExact: boolean } | undefined {
+    let best: { page: Page; at: number; same: number; isNamed: boolean } | undefined
+    for (const pages of this.sources.values())
+      for (const page of pages) {
+        if (!isTextOf(page.source, work)) break
+        const isThere = isNamed(page.source.labels?.[page.page])
+        for (let at = 0; at + own.length <= page.words.length; at++) {
+          let same = 0
+          for (let n = 0; n < own.length; n++) if (own.ids[n] === page.words.ids[at + n]) same++
+          if (same > (best?.same ?? 0) || (same === best?.same && isThere && !best.isNamed))
+            best = { page, at, same, isNamed: isThere }
+        }
+      }
+    if (!best || best.same < own.length * MOSTLY) return undefined
+    const { page, at } = best
+    const large = [...own.little].filter((little, n) => !little && own.ids[n] === page.words.ids[at + n]).length
+    const pairs = Array.from({ length: own.length }, (_, n): [number, number] => [n, at + n])
+    return large < 2 ? undefined : { run: runOf(own, page, pairs), isExact: false }
   }
 
   private idOf(word: string): number {

@@ -3,9 +3,7 @@ import '@testing-library/jest-dom/jest-globals'
 import { beforeEach, describe, expect, test } from '@jest/globals'
 import { screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
-import type { Bibliography } from '../../core/schema/api'
 import { Brief } from '../stations/brief'
-import { Compose } from '../stations/compose/compose'
 import { Inquiries } from '../stations/inquiries'
 import { Sift } from '../stations/sift/sift'
 import { answers, inquiry, open, posted, sent } from './rig'
@@ -56,80 +54,6 @@ describe('Sift', () => {
     expect(screen.getByText('You may look at this inquiry, but not change it.')).toBeInTheDocument()
     await userEvent.keyboard('j')
     expect(posted('/inquiries/1/decisions')).toHaveLength(0)
-  })
-})
-
-describe('Compose', () => {
-  const list: Bibliography = {
-    style: 'apa',
-    styles: [{ id: 'apa', name: 'APA' }],
-    hangingIndent: true,
-    entries: [
-      {
-        id: 5,
-        work: 3,
-        label: null,
-        citation: [{ text: 'Okafor (2003). ' }, { text: 'Night Papers', italic: true }],
-        inText: '(Okafor, 2003)',
-        title: 'Moths at lamp 3',
-        annotation: 'One two three.',
-        version: 4,
-        words: 3,
-        kind: 'research article',
-        right: [],
-      },
-    ],
-    rules: [
-      { rule: 'entries', verdict: 'short', have: 1, want: 10, said: 'sources', counting: [5] },
-      { rule: 'books', verdict: 'holds', have: 0, want: 2, said: 'books or chapters, 2 allowed', counting: [] },
-    ],
-  }
-  beforeEach(() => {
-    answers['GET /inquiries/1/bibliography'] = list
-  })
-  test('shows the list as it prints, with the rules and the length', async () => {
-    open(Compose, 'compose')
-    expect(await screen.findByText('Night Papers')).toHaveProperty('tagName', 'I')
-    expect(screen.getByText('2 words short')).toBeInTheDocument()
-    expect(screen.getByLabelText('sources: short')).toHaveTextContent('1 of 10sources: 9 short')
-    expect(screen.getByText('In the text: (Okafor, 2003)')).toBeInTheDocument()
-  })
-  test('saves an annotation against its version', async () => {
-    answers['PATCH /inquiries/1/entries/5'] = { version: 5 }
-    open(Compose, 'compose')
-    const box = await screen.findByRole('textbox', { name: 'Annotation' })
-    await userEvent.type(box, ' Four five.')
-    await userEvent.tab()
-    await waitFor(() => expect(sent.find(s => s.method === 'PATCH')).toBeDefined())
-    const patch = sent.find(s => s.method === 'PATCH')!
-    expect(patch.headers.get('If-Match')).toBe('"4"')
-    expect(patch.body).toEqual({ annotation: 'One two three. Four five.' })
-    expect(screen.getByText('5 words')).toBeInTheDocument()
-    expect(await screen.findByText('saved')).toBeInTheDocument()
-  })
-  test('keeps both texts where another window was faster', async () => {
-    answers['PATCH /inquiries/1/entries/5'] = () => ({
-      status: 412,
-      body: { code: 'changed-elsewhere', title: 'Changed.', current: { annotation: 'Theirs.', version: 7 } },
-    })
-    open(Compose, 'compose')
-    const box = await screen.findByRole('textbox', { name: 'Annotation' })
-    await userEvent.type(box, ' Mine.')
-    await userEvent.tab()
-    expect(await screen.findByText('Theirs.')).toBeInTheDocument()
-    expect(box).toHaveValue('One two three. Mine.')
-    answers['PATCH /inquiries/1/entries/5'] = { version: 8 }
-    await userEvent.click(screen.getByRole('button', { name: 'Keep mine, above' }))
-    await waitFor(() =>
-      expect(
-        sent.at(-1)!.headers.get('If-Match') ??
-          sent
-            .filter(s => s.method === 'PATCH')
-            .at(-1)!
-            .headers.get('If-Match'),
-      ).toBe('"7"'),
-    )
-    expect(screen.queryByText('Theirs.')).toBeNull()
   })
 })
 

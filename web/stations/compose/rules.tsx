@@ -4,7 +4,6 @@ import { wouldFill } from '../../../core/write/fill'
 import type { RuleAnswer } from '../../../core/write/rules'
 import type { Bibliography, BibliographyEntry } from '../../../core/schema/api'
 import type { WorkLine } from '../../../core/sift/line'
-import { useDesk } from '../../frame/desk-time'
 import { useHere } from '../../frame/inquiry-frame'
 import { ReachMark } from '../../frame/marks'
 
@@ -111,10 +110,9 @@ function Opened({
   putIn: (work: number) => void
 }) {
   const { inquiry, mayWrite } = useHere()
-  const day = useDesk().data?.day
   const counting = list.entries.filter(e => rule.counting.includes(e.id))
   const others = list.entries.filter(e => !rule.counting.includes(e.id))
-  const fill = rule.verdict === 'short' && day ? waiting.filter(w => wouldFill(rule.rule, inquiry.rules, w, day)) : []
+  const fill = rule.verdict === 'short' ? waiting.filter(w => wouldFill(rule.rule, inquiry.rules, w, inquiry.today)) : []
   const breaks = rule.verdict === 'over' && rule.want === 0
   return (
     <Flex className="rule-open" gap={{ base: '10px', lg: '40px' }} direction={{ base: 'column', lg: 'row' }}>
