@@ -1,39 +1,7 @@
-import AxeBuilder from '@axe-core/playwright'
 import { readFileSync } from 'node:fs'
-import type { APIRequestContext, Page } from '@playwright/test'
+import type { Page } from '@playwright/test'
+import { clean, withCopy } from './copy'
 import { expect, test } from './desk'
-
-const folder = 'server/child/foreign'
-type Maker = 'browser' | 'TeX' | 'office'
-const knownOf = (maker: Maker) =>
-  JSON.parse(readFileSync(`${folder}/${maker}.json`, 'utf8')) as { title: string; authors: string }
-
-/** An inquiry with one kept work and its text, as a maker of others wrote it; told which copy that is. */
-async function withCopy(
-  request: APIRequestContext,
-  maker: Maker,
-): Promise<{ id: number; copy: number; title: string }> {
-  const { title, authors } = knownOf(maker)
-  const make = async (path: string, data: object | Buffer, headers = {}) =>
-    (await (await request.post(`/api${path}`, { data, headers })).json()) as { id: number; job: number }
-  const bytes = { 'content-type': 'application/octet-stream' }
-  const { id } = await make('/inquiries', {
-    ...{ title: 'Lamps over harbours', question: 'What do lamps do to harbours?', zone: 'UTC', style: 'apa' },
-  })
-  const at = `/inquiries/${id}`
-  const author = authors.split(', ').map(n => ({ given: n.split(' ')[0]!, family: n.split(' ').at(-1)! }))
-  const list = [{ ...{ id: 'a', type: 'article-journal', title, author }, issued: { 'date-parts': [[2014]] } }]
-  await make(`${at}/imports`, Buffer.from(JSON.stringify(list)), bytes)
-  const read = async (path: string) => (await (await request.get(`/api${at}${path}`)).json()) as { id: number }[]
-  await expect.poll(async () => (await read('/works')).length).toBe(1)
-  const [work] = await read('/works')
-  const keep = { id: crypto.randomUUID(), work: work!.id, pass: 'abstract', choice: 'keep' }
-  await make(`${at}/decisions`, { group: crypto.randomUUID(), decisions: [keep] })
-  await make(`${at}/works/${work!.id}/copies`, readFileSync(`${folder}/${maker}.pdf`), bytes)
-  await expect.poll(async () => (await read('/copies')).length, { timeout: 60_000 }).toBe(1)
-  await make(`${at}/strands`, { name: 'What lamps change' })
-  return { id, copy: (await read('/copies'))[0]!.id, title }
-}
 
 /** Selects from one piece of a page's words to another, as a hand does. */
 async function select(page: Page, on: number, from: number, to: number): Promise<void> {
@@ -50,16 +18,6 @@ async function select(page: Page, on: number, from: number, to: number): Promise
   await page.getByTestId('pages').dispatchEvent('mouseup')
 }
 
-/** Nothing in the way of anybody, in the light and in the dark. The words of a page are the file's own. */
-async function clean(page: Page): Promise<void> {
-  for (const mode of ['light', 'dark'] as const) {
-    await page.emulateMedia({ colorScheme: mode, reducedMotion: 'reduce' })
-    await expect(page.locator('html')).toHaveClass(new RegExp(mode))
-    const { violations } = await new AxeBuilder({ page }).exclude('.pdfViewer').analyze()
-    expect(violations.map(v => `${v.id}: ${v.nodes.map(n => n.target.join(' ')).join(' | ')}`)).toEqual([])
-  }
-  await page.emulateMedia({ colorScheme: 'light' })
-}
 const words = (page: Page, on: number) => page.locator(`[data-page-number="${on}"] .textLayer span`)
 
 test('a text is read by keys: to a page by its name, larger and smaller, and words found one by one', async ({

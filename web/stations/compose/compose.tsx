@@ -1,4 +1,4 @@
-import { Box, Button, Flex, NativeSelect, Text } from '@chakra-ui/react'
+import { Box, Button, chakra, Flex, NativeSelect, Text, useMediaQuery } from '@chakra-ui/react'
 import { useState } from 'react'
 import { api, type Bibliography } from '../../../core/schema/api'
 import { lineIn, type WorkLine } from '../../../core/sift/line'
@@ -31,6 +31,9 @@ function List({ list: b, setStyle }: { list: Bibliography; setStyle: (style: str
   const checks = useOf(inquiry.id, api.entryChecks, { query: { style: b.style } })
   const wording = useWordingDesk(inquiry.id, b.entries)
   const [open, setOpen] = useState<OpenEntry>()
+  /** How often it was asked to go over to what reading left. */
+  const [asked, setAsked] = useState(0)
+  const [isWide = true] = useMediaQuery(['(min-width: 80rem)'], { ssr: false })
   const map = useKeyMap()
   useKeys({ finding: toNextFinding })
   const entered = new Set(b.entries.map(e => e.work))
@@ -38,6 +41,9 @@ function List({ list: b, setStyle }: { list: Bibliography; setStyle: (style: str
   const putIn = (work: number) =>
     enter.mutate(work, { onSuccess: () => tell('Put in, at its place in the list.'), onError: tellError })
   const standing = open && b.entries.find(e => e.id === open.id)
+  const reading = open && standing && (
+    <FromReading key={standing.id} entry={standing} asked={asked} putIn={open.putIn} back={open.back} />
+  )
   const told = checks.data?.entries.reduce((n, e) => n + e.findings.filter(f => !f.isRight).length, 0)
   return (
     <Box px="24px" pb="24px">
@@ -94,31 +100,35 @@ function List({ list: b, setStyle }: { list: Bibliography; setStyle: (style: str
         </Empty>
       ) : (
         <Flex gap="24px" align="flex-start">
-          <Box className="compose-reading" display={{ base: 'none', xl: 'block' }}>
-            {open && standing ? (
-              <FromReading key={standing.id} entry={standing} putIn={open.putIn} back={open.back} />
-            ) : (
-              <Text fontSize="13.5px" lineHeight="19px" color="soft">
-                Write in an annotation, and what you marked and noted of its work stands here, to be put in.
-              </Text>
-            )}
-          </Box>
+          {isWide && (
+            <Box className="compose-reading">
+              {reading ?? (
+                <Text fontSize="13.5px" lineHeight="19px" color="soft">
+                  Write in an annotation, and what you marked and noted of its work stands here, to be put in.
+                </Text>
+              )}
+            </Box>
+          )}
           <Box flex="1" minW="0" className="compose-list" pt="12px">
-            {b.entries.map(e => (
-              <Entry
-                key={e.id}
-                entry={e}
-                hanging={b.hangingIndent}
-                reach={lineIn(works, e.work)?.reach}
-                check={checks.data?.entries.find(c => c.entry === e.id)}
-                style={checks.data?.style ?? ''}
-                titleOf={work => lineIn(works, work)?.title ?? ''}
-                wording={wording}
-                isOpen={open?.id === e.id}
-                opened={setOpen}
-                toReading={() => document.querySelector<HTMLElement>('#from-reading button')?.focus()}
-              />
-            ))}
+            <chakra.h1 className="entries-head">Annotated bibliography</chakra.h1>
+            <div>
+              {b.entries.map(e => (
+                <Entry
+                  key={e.id}
+                  entry={e}
+                  hanging={b.hangingIndent}
+                  reach={lineIn(works, e.work)?.reach}
+                  check={checks.data?.entries.find(c => c.entry === e.id)}
+                  style={checks.data?.style ?? ''}
+                  titleOf={work => lineIn(works, work)?.title ?? ''}
+                  wording={wording}
+                  isOpen={open?.id === e.id}
+                  opened={setOpen}
+                  toReading={() => setAsked(n => n + 1)}
+                  beside={isWide || open?.id !== e.id ? undefined : reading}
+                />
+              ))}
+            </div>
           </Box>
         </Flex>
       )}

@@ -1,5 +1,5 @@
 import { Box, Button, chakra, Flex, Text } from '@chakra-ui/react'
-import { useEffect, useLayoutEffect, useRef, useState } from 'react'
+import { useEffect, useLayoutEffect, useRef, useState, type ReactNode } from 'react'
 import type { Reach } from '../../../core/access/reach'
 import { api, type BibliographyEntry } from '../../../core/schema/api'
 import type { Stretch } from '../../../core/write/closeness'
@@ -40,6 +40,7 @@ export function Entry({
   isOpen,
   opened,
   toReading,
+  beside,
 }: {
   entry: BibliographyEntry
   hanging: boolean
@@ -52,6 +53,8 @@ export function Entry({
   isOpen: boolean
   opened: (open: OpenEntry) => void
   toReading: () => void
+  /** What reading left, where there is no room for it at the side. */
+  beside: ReactNode
 }) {
   const { inquiry, mayWrite } = useHere()
   const say = useSay(entry.work)
@@ -147,6 +150,7 @@ export function Entry({
           />
           <Overtaken editor={editor} />
           <Foot entry={entry} text={text} state={editor.state} reach={reach} />
+          {beside && <Box mt="14px">{beside}</Box>}
         </Box>
       </Box>
       <Box className="entry-margin">

@@ -1,5 +1,5 @@
 import { Box, Text } from '@chakra-ui/react'
-import { useRef, type KeyboardEvent } from 'react'
+import { useEffect, useRef, type KeyboardEvent } from 'react'
 import { Link } from 'react-router'
 import { fold } from '../../../core/bib/fold'
 import { api, type Answer, type BibliographyEntry } from '../../../core/schema/api'
@@ -27,10 +27,13 @@ const asPut = (p: Told): string =>
 /** What reading left for the work of an entry: passages and its sheet, each put in at the caret by a key. */
 export function FromReading({
   entry,
+  asked,
   putIn,
   back,
 }: {
   entry: BibliographyEntry
+  /** Raised each time that somebody wants to come here from the text. */
+  asked: number
   putIn: (words: string) => void
   back: () => void
 }) {
@@ -40,6 +43,7 @@ export function FromReading({
   const table = useOf(inquiry.id, api.readingTable)
   const strands = useStrands(inquiry.id)
   const list = useRef<HTMLDivElement>(null)
+  const came = useRef(asked)
   const own = (passages.data?.passages ?? []).filter(p => p.workId === entry.work && p.kind !== 'figure')
   const sheet = table.data?.works.find(w => w.id === entry.work)
   const notes = (table.data?.heads ?? []).flatMap(h => {
@@ -51,6 +55,13 @@ export function FromReading({
   const isUsed = (p: Told) => isIn(p.quote) || isIn(p.note)
   const fresh = own.filter(p => !isUsed(p))
   const used = own.filter(isUsed)
+  // whoever asked before it was here is not forgotten
+  useEffect(() => {
+    const first = list.current?.querySelector<HTMLElement>('button')
+    if (asked === came.current || !first) return
+    came.current = asked
+    first.focus()
+  })
   const move = (e: KeyboardEvent) => {
     const all = [...(list.current?.querySelectorAll<HTMLElement>('button') ?? [])]
     const at = all.indexOf(document.activeElement as HTMLElement)
@@ -74,7 +85,7 @@ export function FromReading({
     </button>
   )
   return (
-    <Box ref={list} onKeyDown={move} id="from-reading" fontSize="13.5px" lineHeight="19px">
+    <Box ref={list} onKeyDown={move} fontSize="13.5px" lineHeight="19px">
       <Text as="h2" fontWeight="600" fontSize="14px">
         What reading left for this work
       </Text>

@@ -42,7 +42,7 @@ export function Card({
     >
       <Flex gap="7px" align="center" color={voice} fontWeight="600" fontSize="14px">
         {sign}
-        <Text as="h3" color={voice}>
+        <Text as="h2" color={voice}>
           {head}
         </Text>
       </Flex>

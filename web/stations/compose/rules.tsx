@@ -112,7 +112,8 @@ function Opened({
   const { inquiry, mayWrite } = useHere()
   const counting = list.entries.filter(e => rule.counting.includes(e.id))
   const others = list.entries.filter(e => !rule.counting.includes(e.id))
-  const fill = rule.verdict === 'short' ? waiting.filter(w => wouldFill(rule.rule, inquiry.rules, w, inquiry.today)) : []
+  const fill =
+    rule.verdict === 'short' ? waiting.filter(w => wouldFill(rule.rule, inquiry.rules, w, inquiry.today)) : []
   const breaks = rule.verdict === 'over' && rule.want === 0
   return (
     <Flex className="rule-open" gap={{ base: '10px', lg: '40px' }} direction={{ base: 'column', lg: 'row' }}>

@@ -1,0 +1,68 @@
+import { clean, withCopy } from './copy'
+import { expect, test } from './desk'
+
+test('an entry is checked, its wording held against its copy, and both are mended by keys', async ({
+  page,
+  request,
+}) => {
+  const { id, work, copy } = await withCopy(request, 'TeX')
+  const at = `/api/inquiries/${id}`
+  await request.post(`${at}/entries`, { data: { work } })
+  const { pages } = (await (await request.get(`${at}/copies/${copy}/text`)).json()) as { pages: string[] }
+  const sentence = /[A-Z][^.“”"()]{60,160}(?=\.)/.exec(pages[0]!.replace(/\s+/g, ' '))![0]
+  await page.goto(`/inquiries/${id}/compose`)
+  await expect(page.getByRole('heading', { name: 'It lacks what it appeared in' })).toBeVisible()
+  await clean(page)
+
+  // by keys alone: to the finding, and past it
+  await page.keyboard.press('d')
+  await expect(page.getByRole('button', { name: 'Right as it is' })).toBeFocused()
+  await page.keyboard.press('Enter')
+  await expect(page.getByText('One finding is right as it is, by your word.')).toBeVisible()
+  await expect(page.getByText('Nothing found against the citations')).toBeVisible()
+
+  // words of the copy, and where they stand there
+  const annotation = page.getByRole('textbox', { name: 'Annotation' })
+  await annotation.fill(`It says that ${sentence}, which I doubt.`)
+  await expect(page.getByRole('heading', { name: /words run as on p\. / })).toBeVisible()
+  await expect(page.locator('.entry-ties path')).toHaveCount(2)
+  await clean(page)
+  await page.getByRole('button', { name: 'Quote it with its page' }).press('Enter')
+  await expect(annotation).toHaveValue(/^It says that “.+” \(p\. .+\), which I doubt\.$/)
+  await expect(page.getByRole('heading', { name: /words run as/ })).toHaveCount(0)
+  await expect(page.getByText('saved', { exact: true })).toBeVisible()
+
+  // a word that is not as it stands there, and back
+  const quoted = await annotation.inputValue()
+  const word = sentence.split(' ').find((w, i) => i > 2 && w.length > 4)!
+  await annotation.fill(quoted.replace(word, 'umbrella'))
+  await page.getByRole('button', { name: 'As it stands there' }).press('Enter')
+  await expect(annotation).toHaveValue(quoted)
+  await page.reload()
+  await expect(annotation).toHaveValue(quoted)
+})
+
+test('what was marked while reading is put into the annotation, and what is short is told', async ({
+  page,
+  request,
+}) => {
+  const { id, work, copy } = await withCopy(request, 'browser')
+  const at = `/api/inquiries/${id}`
+  await request.post(`${at}/entries`, { data: { work } })
+  const note = { page: 1, kind: 'in my words', note: 'Fewer came to lit harbours.' }
+  await request.post(`${at}/copies/${copy}/passages`, { data: note })
+  await page.goto(`/inquiries/${id}/compose`)
+  const annotation = page.getByRole('textbox', { name: 'Annotation' })
+  await annotation.fill('At first.')
+  await page.keyboard.press('Alt+p')
+  await expect(page.getByRole('button', { name: /^Put in: p/ })).toBeFocused()
+  await page.keyboard.press('Enter')
+  await expect(annotation).toHaveValue(/^At first\. Fewer came to lit harbours\. \(p\. .+\)$/)
+  await expect(annotation).toBeFocused()
+  await expect(page.getByText(/^in the text: p\. /)).toBeVisible()
+  // at the width of a phone nothing is cut
+  await page.setViewportSize({ width: 390, height: 844 })
+  await expect(annotation).toBeVisible()
+  expect(await page.evaluate('document.documentElement.scrollWidth <= innerWidth')).toBe(true)
+  await clean(page)
+})
