@@ -167,7 +167,17 @@ const pictures = {
         .first()
         .click(),
   ],
-  compose: [`${inquiry}/compose`],
+  compose: [
+    `${inquiry}/compose`,
+    async page => {
+      await page.getByRole('textbox', { name: 'Annotation' }).filter({ hasText: /\w/ }).first().focus()
+      await page
+        .getByRole('button', { name: /^Put in: / })
+        .first()
+        .waitFor()
+      await page.locator('.entry-ties path').first().waitFor({ state: 'attached' })
+    },
+  ],
   'work-sheet': [
     `${inquiry}/sift`,
     async page => {

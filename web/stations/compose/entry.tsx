@@ -137,7 +137,7 @@ export function Entry({
           )}
           <Rich runs={entry.citation} />
         </chakra.p>
-        <Box pl="30px" mt="4px">
+        <Box pl={{ base: '10px', lg: '30px' }} mt="4px">
           <Annotation
             text={text}
             findings={marks}

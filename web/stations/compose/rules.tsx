@@ -28,7 +28,7 @@ export function Rules({
   if (!list.rules.length) return null
   return (
     <>
-      <Flex wrap="wrap" className="rules" role="group" aria-label="What the brief asks">
+      <Box className="rules" role="group" aria-label="What the brief asks">
         {list.rules.map(r => (
           <chakra.button
             key={r.rule}
@@ -46,7 +46,7 @@ export function Rules({
             <span className="rule-tail">{tailOf(r)}</span>
           </chakra.button>
         ))}
-      </Flex>
+      </Box>
       {rule && <Opened rule={rule} list={list} waiting={waiting} putIn={putIn} />}
     </>
   )
