@@ -183,6 +183,13 @@ async function begin(more: object) {
         kind: 'in my words',
         note,
       }),
+    /** A sentence of a copy, as somebody writes it down who means to find other words later. */
+    async theirWords(w: Routed): Promise<string> {
+      const copy = w.copies.find(c => c.outcome === 'proved')!.id
+      const { pages } = await api.call<{ pages: string[] }>('GET', `${at}/copies/${copy}/text`)
+      const sentence = /\. ([A-Z][^.“”]{70,130})\. /.exec(pages[0]!.replace(/\s+/g, ' '))?.[1]
+      return sentence ? ` Like others it notes that ${sentence[0]!.toLowerCase()}${sentence.slice(1)}.` : ''
+    },
     async enter(w: Work, annotation?: string): Promise<void> {
       const entry = await api.call<{ id: number; version: number }>('POST', `${at}/entries`, { work: w.id })
       if (annotation)
@@ -324,7 +331,7 @@ async function workOnLamps(): Promise<void> {
   for (const [i, w] of mine.slice(0, 3).entries()) {
     await lamps.note(w, 'Compares lit and unlit places; the setting is close to my question.')
     await lamps.read(w, strands, views[i]!)
-    await lamps.enter(w, annotations[i])
+    await lamps.enter(w, i === 0 ? annotations[0]! + (await lamps.theirWords(w)) : annotations[i])
   }
   for (const w of kept.filter(k => !mine.slice(0, 3).some(m => m.id === k.id)).slice(0, 4)) await lamps.enter(w)
 }
