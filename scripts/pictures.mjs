@@ -175,7 +175,10 @@ const pictures = {
         .getByRole('button', { name: /^Put in: / })
         .first()
         .waitFor()
-      await page.locator('.entry-ties path').first().waitFor({ state: 'attached' })
+      await page
+        .getByRole('heading', { name: /words run as/ })
+        .first()
+        .scrollIntoViewIfNeeded()
     },
   ],
   'work-sheet': [
