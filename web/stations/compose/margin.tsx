@@ -58,6 +58,13 @@ export const Keys = ({ children }: { children: ReactNode }) => (
   </Flex>
 )
 
+/** The key that mends, to which the key for the next finding goes. */
+const Mend = ({ act, children }: { act: () => void; children: ReactNode }) => (
+  <Button size="xs" variant="outline" bg="surface" data-next onClick={act}>
+    {children}
+  </Button>
+)
+
 /** Something about a citation that does not agree. */
 export function CitationFinding({
   finding: f,
@@ -91,11 +98,7 @@ export function CitationFinding({
       </Text>
       {mayWrite && (
         <Keys>
-          {f.mend && (
-            <Button size="xs" variant="outline" bg="surface" data-next onClick={mend}>
-              {f.mend.called}
-            </Button>
-          )}
+          {f.mend && <Mend act={mend}>{f.mend.called}</Mend>}
           <Button size="xs" variant="ghost" data-next={f.mend ? undefined : true} onClick={letStand}>
             Right as it is
           </Button>
@@ -216,15 +219,9 @@ export function WordingCard({
         {mayWrite && (
           <Keys>
             {run!.source.what !== 'annotation' && (
-              <Button
-                size="xs"
-                variant="outline"
-                bg="surface"
-                data-next
-                onClick={() => put(f, `“${f.run.there.text}”${paged}`, 'Quoted, as it stands there.')}
-              >
+              <Mend act={() => put(f, `“${f.run.there.text}”${paged}`, 'Quoted, as it stands there.')}>
                 {hasPage ? 'Quote it with its page' : 'Quote it'}
-              </Button>
+              </Mend>
             )}
             {stand}
           </Keys>
@@ -237,15 +234,7 @@ export function WordingCard({
         <Apart ours={f.quote} theirs={f.run.there.text} where={hasPage ? onPages(label) : 'there'} isQuoted />
         {mayWrite && (
           <Keys>
-            <Button
-              size="xs"
-              variant="outline"
-              bg="surface"
-              data-next
-              onClick={() => put(f, `“${f.run.there.text}”`, 'As it stands there.')}
-            >
-              As it stands there
-            </Button>
+            <Mend act={() => put(f, `“${f.run.there.text}”`, 'As it stands there.')}>As it stands there</Mend>
             <Button size="xs" variant="ghost" onClick={() => put(f, f.quote, 'No quotation any more.')}>
               No quotation
             </Button>
@@ -259,15 +248,7 @@ export function WordingCard({
       <Card ties={f.key} voice="amber" sign={<EqualNot size={15} />} head={`These words stand ${where}`}>
         {mayWrite && (
           <Keys>
-            <Button
-              size="xs"
-              variant="outline"
-              bg="surface"
-              data-next
-              onClick={() => put(f.named, label, 'The page is the one where they stand.')}
-            >
-              Name {onPages(label)}
-            </Button>
+            <Mend act={() => put(f.named, label, 'The page is the one where they stand.')}>Name {onPages(label)}</Mend>
             {stand}
           </Keys>
         )}
@@ -280,15 +261,7 @@ export function WordingCard({
         {mayWrite && (
           <Keys>
             {hasPage && (
-              <Button
-                size="xs"
-                variant="outline"
-                bg="surface"
-                data-next
-                onClick={() => put({ from: f.to, to: f.to }, paged, 'Its page is put in.')}
-              >
-                Put in{paged}
-              </Button>
+              <Mend act={() => put({ from: f.to, to: f.to }, paged, 'Its page is put in.')}>Put in{paged}</Mend>
             )}
             {stand}
           </Keys>
