@@ -11,10 +11,16 @@ test('an entry is checked, its wording held against its copy, and both are mende
   const { pages } = (await (await request.get(`${at}/copies/${copy}/text`)).json()) as { pages: string[] }
   const sentence = /[A-Z][^.“”"()]{60,160}(?=\.)/.exec(pages[0]!.replace(/\s+/g, ' '))![0]
   await page.goto(`/inquiries/${id}/compose`)
+  await expect(page.getByRole('heading', { name: 'DOI missing' })).toBeVisible()
   await expect(page.getByRole('heading', { name: 'It lacks what it appeared in' })).toBeVisible()
   await clean(page)
 
-  // by keys alone: to the finding, and past it
+  // by keys alone: to the first finding, which its copy mends, and to the next
+  await page.keyboard.press('d')
+  await expect(page.getByRole('button', { name: 'Put it in' })).toBeFocused()
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('heading', { name: 'DOI missing' })).toHaveCount(0)
+  await expect(page.getByRole('link', { name: /10\.5555\/v16\.2012\.00833/ })).toBeVisible()
   await page.keyboard.press('d')
   await expect(page.getByRole('button', { name: 'Right as it is' })).toBeFocused()
   await page.keyboard.press('Enter')

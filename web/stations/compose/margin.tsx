@@ -182,6 +182,9 @@ const PLACE = {
   annotation: () => 'in another annotation of yours',
 }
 
+/** Words that run over a paragraph of the source are one line of a quotation. */
+const inOne = (text: string): string => text.replace(/\s+/g, ' ')
+
 /** Something about the wording of an annotation, with what can be done about it. */
 export function WordingCard({
   finding: f,
@@ -219,7 +222,7 @@ export function WordingCard({
         {mayWrite && (
           <Keys>
             {run!.source.what !== 'annotation' && (
-              <Mend act={() => put(f, `“${f.run.there.text}”${paged}`, 'Quoted, as it stands there.')}>
+              <Mend act={() => put(f, `“${inOne(f.run.there.text)}”${paged}`, 'Quoted, as it stands there.')}>
                 {hasPage ? 'Quote it with its page' : 'Quote it'}
               </Mend>
             )}
@@ -234,7 +237,7 @@ export function WordingCard({
         <Apart ours={f.quote} theirs={f.run.there.text} where={hasPage ? onPages(label) : 'there'} isQuoted />
         {mayWrite && (
           <Keys>
-            <Mend act={() => put(f, `“${f.run.there.text}”`, 'As it stands there.')}>As it stands there</Mend>
+            <Mend act={() => put(f, `“${inOne(f.run.there.text)}”`, 'As it stands there.')}>As it stands there</Mend>
             <Button size="xs" variant="ghost" onClick={() => put(f, f.quote, 'No quotation any more.')}>
               No quotation
             </Button>
