@@ -67,10 +67,14 @@ export function Entry({
   const page = useRef<HTMLDivElement>(null)
   const lines = useRef<SVGSVGElement>(null)
   const findings = found.findings.filter(f => !entry.right.includes(f.key))
-  // what was found of an older text is marked in none but that
-  const marks = found.of === text ? findings : []
+  // what was found a letter ago stays until the next is looked at, marked where its words still stand
+  const isOf = (f: Stretch) => found.of.slice(f.from, f.to) === text.slice(f.from, f.to)
+  const marks = findings.filter(isOf)
   const citing = (check?.findings ?? []).filter(f => !f.isRight)
-  const stands = (check?.findings ?? []).filter(f => f.isRight)
+  const stands = [
+    ...(check?.findings ?? []).filter(f => f.isRight),
+    ...found.findings.filter(f => entry.right.includes(f.key)),
+  ]
   const shown = isAll ? citing : citing.slice(0, FIRST)
 
   const draw = useStable(() => {
@@ -170,7 +174,7 @@ export function Entry({
             {isAll ? 'The first ones alone' : `${citing.length - FIRST} more about the citation`}
           </Button>
         )}
-        {marks.map(f => (
+        {findings.map(f => (
           <WordingCard
             key={f.key}
             finding={f}
@@ -178,6 +182,7 @@ export function Entry({
             labelsOf={wording.labelsOf}
             mayWrite={mayWrite}
             put={(at, words, said) => {
+              if (found.of !== text) return
               const was = text
               replace(at, words)
               tell(said, { label: 'Undo', onClick: () => editor.write(was) })
@@ -187,7 +192,8 @@ export function Entry({
         ))}
         {mayWrite && stands.length > 0 && (
           <Text fontSize="12.5px" color="soft" mb="6px">
-            {stands.length === 1 ? 'One finding is' : `${stands.length} findings are`} right as it is, by your word.{' '}
+            {stands.length === 1 ? 'One finding is right as it is' : `${stands.length} findings are right as they are`},
+            by your word.{' '}
             <chakra.button
               type="button"
               className="plain-link"
