@@ -5,7 +5,7 @@ import { join } from 'node:path'
 import type { Known } from '../../bench/pages/known'
 import type { Answer, Recognised } from '../../core/schema/api'
 import { storeBlob } from '../db/blobs'
-import { newInquiry, openDesk, type Desk } from './desk'
+import { bring, newInquiry, openDesk, type Desk } from './desk'
 
 let desk: Desk
 let id: number
@@ -38,12 +38,7 @@ beforeAll(async () => {
   desk = await openDesk('copies')
   id = await newInquiry(desk)
   at = `/api/inquiries/${id}`
-  const sent = await desk.owner
-    .post(`${at}/imports`)
-    .set('Content-Type', 'application/octet-stream')
-    .send(Buffer.from(JSON.stringify(ITEMS)))
-    .expect(202)
-  await desk.finish(id, sent.body.job)
+  await bring(desk, id, ITEMS)
 }, 60_000)
 afterAll(() => desk.close())
 

@@ -135,6 +135,16 @@ export async function newInquiry(desk: Desk, more: object = {}): Promise<number>
   return body.id as number
 }
 
+/** Brings items into the pool of an inquiry, as a file of CSL-JSON does. */
+export async function bring(desk: Desk, inquiry: number, items: readonly object[]): Promise<void> {
+  const { body } = await desk.owner
+    .post(`/api/inquiries/${inquiry}/imports`)
+    .set('Content-Type', 'application/octet-stream')
+    .send(Buffer.from(JSON.stringify(items)))
+    .expect(202)
+  await desk.finish(inquiry, (body as { job: number }).job)
+}
+
 export const file = (path: string): Buffer => readFileSync(path)
 
 export async function count(desk: Desk, table: string, where = '1'): Promise<number> {

@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect, test } from '@jest/globals'
 import { randomUUID } from 'node:crypto'
 import { storeBlob } from '../db/blobs'
 import type { Answer, Passage } from '../../core/schema/api'
-import { newInquiry, openDesk, type Desk } from './desk'
+import { bring, newInquiry, openDesk, type Desk } from './desk'
 
 let desk: Desk
 let id: number
@@ -22,12 +22,7 @@ beforeAll(async () => {
   desk = await openDesk('passages')
   id = await newInquiry(desk)
   at = `/api/inquiries/${id}`
-  const sent = await desk.owner
-    .post(`${at}/imports`)
-    .set('Content-Type', 'application/octet-stream')
-    .send(Buffer.from(JSON.stringify(ITEMS)))
-    .expect(202)
-  await desk.finish(id, sent.body.job)
+  await bring(desk, id, ITEMS)
   const [work] = (await desk.get(`${at}/works`)) as { id: number; title: string }[]
   copy = await copyOf(work!.id)
 }, 60_000)
