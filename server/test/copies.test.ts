@@ -5,7 +5,7 @@ import { join } from 'node:path'
 import type { Known } from '../../bench/pages/known'
 import type { Answer, Recognised } from '../../core/schema/api'
 import { storeBlob } from '../db/blobs'
-import { bring, newInquiry, openDesk, type Desk } from './desk'
+import { bringItems, newInquiry, openDesk, type Desk } from './desk'
 
 let desk: Desk
 let id: number
@@ -38,7 +38,7 @@ beforeAll(async () => {
   desk = await openDesk('copies')
   id = await newInquiry(desk)
   at = `/api/inquiries/${id}`
-  await bring(desk, id, ITEMS)
+  await bringItems(desk, id, ITEMS)
 }, 60_000)
 afterAll(() => desk.close())
 

@@ -136,7 +136,7 @@ export async function newInquiry(desk: Desk, more: object = {}): Promise<number>
 }
 
 /** Brings items into the pool of an inquiry, as a file of CSL-JSON does. */
-export async function bring(desk: Desk, inquiry: number, items: readonly object[]): Promise<void> {
+export async function bringItems(desk: Desk, inquiry: number, items: readonly object[]): Promise<void> {
   const { body } = await desk.owner
     .post(`/api/inquiries/${inquiry}/imports`)
     .set('Content-Type', 'application/octet-stream')

@@ -3,7 +3,7 @@ import { randomUUID } from 'node:crypto'
 import { partsOf, readText } from '../../core/pdftext/read-text'
 import type { Answer } from '../../core/schema/api'
 import { storeBlob } from '../db/blobs'
-import { bring, newInquiry, openDesk, type Desk } from './desk'
+import { bringItems, newInquiry, openDesk, type Desk } from './desk'
 
 let desk: Desk
 let id: number
@@ -34,7 +34,7 @@ beforeAll(async () => {
   desk = await openDesk('entry_checks')
   id = await newInquiry(desk)
   at = `/api/inquiries/${id}`
-  await bring(desk, id, ITEMS)
+  await bringItems(desk, id, ITEMS)
   const works = (await desk.get(`${at}/works`)) as { id: number; title: string }[]
   for (const { id: work, title } of works.filter(w => !w.title.startsWith('Correction'))) {
     await desk.post(`${at}/decisions`, {

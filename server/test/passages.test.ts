@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect, test } from '@jest/globals'
 import { randomUUID } from 'node:crypto'
 import { storeBlob } from '../db/blobs'
 import type { Answer, Passage } from '../../core/schema/api'
-import { bring, newInquiry, openDesk, type Desk } from './desk'
+import { bringItems, newInquiry, openDesk, type Desk } from './desk'
 
 let desk: Desk
 let id: number
@@ -22,7 +22,7 @@ beforeAll(async () => {
   desk = await openDesk('passages')
   id = await newInquiry(desk)
   at = `/api/inquiries/${id}`
-  await bring(desk, id, ITEMS)
+  await bringItems(desk, id, ITEMS)
   const [work] = (await desk.get(`${at}/works`)) as { id: number; title: string }[]
   copy = await copyOf(work!.id)
 }, 60_000)

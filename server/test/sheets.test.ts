@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect, test } from '@jest/globals'
 import { randomUUID } from 'node:crypto'
 import { storeBlob } from '../db/blobs'
 import type { Answer } from '../../core/schema/api'
-import { bring, newInquiry, openDesk, type Desk } from './desk'
+import { bringItems, newInquiry, openDesk, type Desk } from './desk'
 
 let desk: Desk
 let id: number
@@ -18,7 +18,7 @@ beforeAll(async () => {
     ...{ id: `i${i}`, type: 'article-journal', title, issued: { 'date-parts': [[2011 + i]] } },
     author: [{ family: ['Lune', 'Sand', 'Dorn'][i], given: 'Mara' }],
   }))
-  await bring(desk, id, list)
+  await bringItems(desk, id, list)
   const works = (await desk.get(`${at}/works`)) as { id: number; title: string }[]
   ids = TITLES.map(t => works.find(w => w.title === t)!.id)
   await keep(ids.slice(0, 2))

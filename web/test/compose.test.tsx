@@ -134,10 +134,16 @@ describe('findings about a citation', () => {
     await userEvent.click(screen.getByRole('button', { name: 'Ask again' }))
     await waitFor(() => expect(marks()[1]).toMatchObject({ about: 'right:other', value: null }))
   })
-  test('without any, what agrees is told; many are not shown at once', async () => {
+  test('without any, what agrees is told', async () => {
     open(Compose, 'compose')
     const agrees = (await screen.findByRole('heading', { name: 'Citation agrees with the copy' })).closest('section')!
     expect(agrees).toHaveTextContent('title, year; held against 2 records and APA as well')
+  })
+  test('that are all right as they are leave the citation settled, not blameless', async () => {
+    checked({ findings: [{ ...finding, isRight: true }] })
+    open(Compose, 'compose')
+    expect(await screen.findByRole('heading', { name: 'Settled by your word' })).toBeInTheDocument()
+    expect(screen.queryByRole('heading', { name: 'Citation agrees with the copy' })).toBeNull()
   })
   test('many are not shown at once', async () => {
     checked({ findings: [1, 2, 3, 4, 5].map(n => ({ ...finding, key: `k${n}`, what: `Finding ${n}` })) })

@@ -298,6 +298,7 @@ function marked(text: string, marks: readonly Stretch[]): ReactNode {
 
 /** What was checked and agrees. */
 export function Agrees({ check, style, open }: { check: EntryCheck; style: string; open: number }) {
+  const isSettled = check.findings.length > 0
   const { agrees, records } = check
   const by = records === 1 ? 'one record' : `${records} records`
   if (open) return null
@@ -306,7 +307,13 @@ export function Agrees({ check, style, open }: { check: EntryCheck; style: strin
       ties={CITATION}
       voice="vine"
       sign={<Equal size={15} />}
-      head={agrees.length ? 'Citation agrees with the copy' : 'Nothing found against it'}
+      head={
+        isSettled
+          ? 'Settled by your word'
+          : agrees.length
+            ? 'Citation agrees with the copy'
+            : 'Nothing found against it'
+      }
     >
       <Text color="soft">
         {agrees.length
