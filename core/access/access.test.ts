@@ -139,9 +139,11 @@ describe('what a line says beside its dates', () => {
   })
 })
 
+const HOME = { key: 'home', name: 'Halverane Library', door: 'gate' as const }
+
 test('a title that no file names is not called not held while a file could not be read', () => {
   const library = {
-    name: 'Halverane Library',
+    ...HOME,
     holdings: [holding()],
     unread: ['e-journals.tsv: This is no KBART file.'],
   }
@@ -151,22 +153,26 @@ test('a title that no file names is not called not held while a file could not b
   expect(said).toBe(
     'Whether Halverane Library holds it is not known: a file of its holdings could not be read. e-journals.tsv: This is no KBART file.',
   )
-  const known = { library, open: [], today, due: '2026-10-29', resolver: 'http://doi.example/' }
+  const known = { libraries: [library], open: [], today, due: '2026-10-29', resolver: 'http://doi.example/' }
   expect(findRoutes(other, {}, known).closed).toEqual([said])
-  expect(findRoutes(other, {}, { ...known, library: { ...library, unread: [] } }).closed).toEqual([
-    'The home library does not hold this title.',
+  expect(findRoutes(other, {}, { ...known, libraries: [{ ...library, unread: [] }] }).closed).toEqual([
+    'Halverane Library does not hold this title.',
   ])
   // what a file that was read says stands
   expect(reach(item([2020]), { profiles: [library], day: today }).reach).toBe('within reach')
 })
 
 test('what stands in print is no way through the gate, and within reach', () => {
-  const library = { name: 'Halverane Library', holdings: [holding({ firstDate: '1998', coverage: 'print' })] }
+  const library = { ...HOME, holdings: [holding({ firstDate: '1998', coverage: 'print' })] }
   expect(reach(item([2020]), { profiles: [library], day: today })).toEqual({
     reach: 'within reach',
     said: 'It stands on the shelves.',
   })
-  const { routes, closed } = findRoutes(item([2020]), {}, { library, open: [], today, due: '2026-10-29', resolver: '' })
+  const { routes, closed } = findRoutes(
+    item([2020]),
+    {},
+    { libraries: [library], open: [], today, due: '2026-10-29', resolver: '' },
+  )
   expect(routes).toMatchObject([{ way: 'shelf', evidence: 'In print. Held from 1998; yours is of 2020: yes.' }])
   expect(closed).toEqual([])
 })
@@ -181,7 +187,7 @@ test('the title is told by ISSN, and by name only where there is none', () => {
 
 describe('routes', () => {
   const known = {
-    library: { name: 'Halverane Library', holdings: [holding({ firstDate: '1998' })] },
+    libraries: [{ ...HOME, holdings: [holding({ firstDate: '1998' })] }],
     open: [],
     today,
     due: '2026-10-29',
@@ -207,7 +213,7 @@ describe('routes', () => {
       {},
       {
         ...known,
-        library: { name: 'Halverane Library', holdings: [] },
+        libraries: [{ ...HOME, holdings: [] }],
         open: [{ ...open, embargoUntil: '2027-03-01' }],
       },
     )

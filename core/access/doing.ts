@@ -42,5 +42,6 @@ export function doingOf(
   if (row.reach === 'unsure') return best.expected > today ? 'comes later' : 'not sure'
   if (row.reach === 'out of reach') return 'no way in time'
   if (best.expected > today) return 'comes later'
+  if (best.hand) return 'waits for you'
   return isFetchable(best, today) ? 'fetch now' : 'at the shelf'
 }

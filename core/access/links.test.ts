@@ -13,7 +13,7 @@ test.each([
   ['info:doi/10.5555/x', 'info:doi/10.5555/x'],
   ['your file "a.pdf"', 'your file "a.pdf"'],
 ])('%s lasts as %s', (address, want) => {
-  expect(lasting(address, gate)).toBe(want)
+  expect(lasting(address, [gate])).toBe(want)
 })
 
 const host = fc
@@ -36,9 +36,9 @@ test('whatever an address carries, what lasts carries no session, and lasts as i
   fc.assert(
     fc.property(host, fc.array(fc.tuple(name, value)), fc.array(fc.tuple(kept, value)), (h, out, stay) => {
       const address = `http://${h}/a/b?${new URLSearchParams([...out, ...stay]).toString()}`
-      const made = lasting(address, gate)
+      const made = lasting(address, [gate])
       expect([...new URL(made).searchParams]).toEqual(stay)
-      expect(lasting(made, gate)).toBe(made)
+      expect(lasting(made, [gate])).toBe(made)
     }),
   )
 })

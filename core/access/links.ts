@@ -14,7 +14,7 @@ export interface GateHosts {
   suffix: string
 }
 
-const isBehind = (host: string, { suffix }: GateHosts): boolean => host.endsWith(`.${suffix}`)
+const isBehind = (host: string, { suffix }: GateHosts): boolean => suffix !== '' && host.endsWith(`.${suffix}`)
 
 /** A host as it is called without the gate: dots stand as hyphens there, and hyphens twice. */
 export function plainHost(host: string, gate: GateHosts): string {
@@ -27,17 +27,17 @@ export function plainHost(host: string, gate: GateHosts): string {
 
 /**
  * An address as it lasts; what is no address stays as it is.
- * @example lasting('http://a-example.gate.example/x;jsessionid=1?utm_source=b&id=2', { suffix: 'gate.example' })
+ * @example lasting('http://a-example.gate.example/x;jsessionid=1?utm_source=b&id=2', [{ suffix: 'gate.example' }])
  * // 'http://a.example/x?id=2'
  */
-export function lasting(address: string, gate?: GateHosts): string {
+export function lasting(address: string, gates: readonly GateHosts[] = []): string {
   if (!URL.canParse(address)) return address
   const url = new URL(address)
   if (!/^https?:$/.test(url.protocol)) return address
-  if (gate) {
+  for (const gate of gates) {
     // an address that opens another one through the gate
     const inside = url.hostname === gate.suffix && [...url.searchParams.values()].find(v => /^https?:\/\//i.test(v))
-    if (inside) return lasting(inside, gate)
+    if (inside) return lasting(inside, gates)
     if (isBehind(url.hostname, gate)) url.hostname = plainHost(url.hostname, gate)
   }
   url.username = ''

@@ -2,7 +2,11 @@ import type { Holding } from '../formats/kbart'
 
 /** A library as it is known here: what it holds, and what of that could not be read. */
 export interface Profile {
+  /** What it is told by from others. */
+  key: string
   name: string
+  /** How its texts are reached: through its gate, in one's own window, or where it lets one in. */
+  door: 'gate' | 'window' | 'none'
   /** The lines of its holdings that may speak of the works in question. */
   holdings: readonly Holding[]
   /** A sentence for each of its files that could not be read: what these hold is not known. */

@@ -19,7 +19,9 @@ const holding = (more: Partial<Holding>): Holding => ({
   free: false,
   ...more,
 })
-const library = (...holdings: Holding[]) => [{ name: 'Halverane Library', holdings }]
+const library = (...holdings: Holding[]) => [
+  { key: 'home', name: 'Halverane Library', door: 'gate' as const, holdings },
+]
 const way = (more: object) => ({ way: 'gate' as const, likely: 0.95, expected: day, evidence: 'Held.', ...more })
 const of = (known: object) => reach(item, { profiles: [], day, ...known }).reach
 

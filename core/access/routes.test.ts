@@ -26,8 +26,9 @@ const line = (more: Partial<Holding> = {}): Holding => ({
   },
   ...more,
 })
+const HOME = { key: 'home', name: 'Halverane Library', door: 'gate' as const }
 const known = (holdings: Holding[], more: Partial<Known> = {}): Known => ({
-  ...{ library: { name: 'Halverane Library', holdings }, open: [] },
+  ...{ libraries: [{ ...HOME, holdings }], open: [] },
   ...{ today: day, due: '2026-10-29', resolver: 'http://doi.example/' },
   ...more,
 })

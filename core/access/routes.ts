@@ -25,6 +25,10 @@ export interface Route {
   likely: number
   /** What it asks of the student. */
   asks: string
+  /** The library on whose account it is open. */
+  library?: { key: string; name: string }
+  /** Whether the student opens it in their own window, since nothing is fetched there from here. */
+  hand?: boolean
   /** Where it stands in the library. */
   shelf?: { branch: string; call: string; note?: string }
   /** How it ended when it was last walked; what is said above then follows from it. */
@@ -59,8 +63,8 @@ export interface RouteAnswer {
 
 /** What routes are found from. */
 export interface Known {
-  /** The home library. */
-  library: Profile
+  /** The libraries that are asked, in their order. */
+  libraries: readonly Profile[]
   /** What repositories have of the work. */
   open: readonly OpenCopy[]
   /** ISO dates; with nothing due, a day that never comes. */
@@ -78,34 +82,27 @@ const ASKED = 0.3
 
 /** The routes of a work on a day, best first: by chance to arrive in time, then version, then effort. */
 export function findRoutes(item: Item, facts: Facts, known: Known): RouteAnswer {
-  const { library, today, due } = known
+  const { libraries, today, due } = known
   const { routes, closed } = openRoutes(facts, known)
-  const answers = decideTitle(item, linesFor(item, library.holdings), today)
-  const held = answers.filter(x => x.held !== 'no')
-  const doi = item.DOI ? doiAddress(known.resolver, item.DOI) : undefined
-  // a DOI leads to one platform only; each has the journal's own page to begin at
-  for (const [i, { holding, said, ...a }] of held.filter(x => !isPrint(x.holding)).entries()) {
-    const way = holding.free ? ('open' as const) : ('gate' as const)
-    const begin = [...(i === 0 ? [doi ?? item.URL] : []), holding.url].filter(u => u !== undefined)
-    for (const url of begin.length ? [...new Set(begin)] : [undefined])
-      if (url === undefined || !routes.some(r => r.url === url))
-        routes.push({
-          way,
-          version: 'version of record',
-          from: holding.publisher ?? holding.title,
-          ...(url ? { url } : {}),
-          evidence: url && i === 0 && url !== begin[0] ? `From the title’s own page. ${said}` : said,
-          expected: today,
-          likely: a.held === 'yes' ? HELD : UNSURE,
-          asks: holding.free ? 'nothing' : 'signing in at the gate',
-        })
+  const add = (r: Route) => {
+    const isSame = (x: Route) => wayKey(x) === wayKey(r) || (r.url !== undefined && x.way === 'open' && x.url === r.url)
+    if (!routes.some(isSame)) routes.push(r)
   }
-  routes.push(...shelfRoutes(facts, held, today))
-  // what one line keeps closed another may have open
-  for (const r of laterRoutes(item, answers, known)) if (!routes.some(x => wayKey(x) === wayKey(r))) routes.push(r)
-  if (answers.length && !held.length) closed.push(...answers.map(a => withOpening(item, a, today)))
-  if (!answers.length && !facts.shelf?.length)
-    closed.push(library.unread?.length ? notKnown(library) : 'The home library does not hold this title.')
+  let printed: [Profile, CoverageAnswer[]] | undefined
+  for (const library of libraries) {
+    const answers = decideTitle(item, linesFor(item, library.holdings), today)
+    const held = answers.filter(x => x.held !== 'no')
+    for (const r of electronicRoutes(item, library, held, known)) add(r)
+    if (!printed && held.some(a => isPrint(a.holding))) printed = [library, held]
+    // what one line keeps closed another may have open
+    for (const r of laterRoutes(item, library, answers, known)) add(r)
+    if (answers.length && !held.length) closed.push(...answers.map(a => withOpening(item, a, today)))
+    if (!answers.length && !facts.shelf?.length)
+      closed.push(library.unread?.length ? notKnown(library) : `${library.name} does not hold this title.`)
+  }
+  for (const r of shelfRoutes(facts, printed, today)) add(r)
+  if (!libraries.length && !facts.shelf?.length)
+    closed.push('What a library holds is not known: no file of its holdings was read yet.')
   const author = item.author?.[0]
   if (author) {
     routes.push({
@@ -121,6 +118,48 @@ export function findRoutes(item: Item, facts: Facts, known: Known): RouteAnswer 
   return { routes: inOrder(routes), closed }
 }
 
+/** Ways by what a library pays for, or points to: each platform by the DOI, and by the title's own page. */
+function electronicRoutes(
+  item: Item,
+  library: Profile,
+  held: readonly CoverageAnswer[],
+  { today, resolver }: Known,
+): Route[] {
+  const doi = item.DOI ? doiAddress(resolver, item.DOI) : undefined
+  const routes: Route[] = []
+  // a DOI leads to one platform only; each has the journal's own page to begin at
+  for (const [i, { holding, said, ...a }] of held.filter(x => !isPrint(x.holding)).entries()) {
+    const begin = [...(i === 0 ? [doi ?? item.URL] : []), holding.url].filter(u => u !== undefined)
+    for (const url of begin.length ? [...new Set(begin)] : [undefined])
+      if (url === undefined || !routes.some(r => r.url === url))
+        routes.push({
+          ...onAccountOf(library, holding),
+          version: 'version of record',
+          from: holding.publisher ?? holding.title,
+          ...(url ? { url } : {}),
+          evidence: url && i === 0 && url !== begin[0] ? `From the title’s own page. ${said}` : said,
+          expected: today,
+          likely: a.held === 'yes' ? HELD : UNSURE,
+        })
+  }
+  return routes
+}
+
+/** How a line of a library opens: to all, by its gate, or by the student's own hand. */
+function onAccountOf(
+  { key, name, door }: Profile,
+  { free }: Pick<CoverageAnswer['holding'], 'free'>,
+): Pick<Route, 'way' | 'library' | 'hand' | 'asks'> {
+  if (free) return { way: 'open', asks: 'nothing' }
+  const gate = { way: 'gate' as const, library: { key, name } }
+  if (door === 'gate') return { ...gate, asks: 'signing in at the gate' }
+  return {
+    ...gate,
+    hand: true,
+    asks: door === 'window' ? 'signing in in your own window' : 'reading it in the library',
+  }
+}
+
 /** What a line says, with the day on which its wall falls for the item. */
 function withOpening(item: Item, { said, holding }: CoverageAnswer, today: string): string {
   const opens = opensOn(item, holding, today)
@@ -128,18 +167,20 @@ function withOpening(item: Item, { said, holding }: CoverageAnswer, today: strin
 }
 
 /** What a moving wall closes today and opens before it is due. */
-function laterRoutes(item: Item, answers: readonly CoverageAnswer[], { today, due, resolver }: Known): Route[] {
+function laterRoutes(
+  item: Item,
+  library: Profile,
+  answers: readonly CoverageAnswer[],
+  { today, due, resolver }: Known,
+): Route[] {
   return answers.flatMap(({ held, holding, said }): Route[] => {
     const opens = held === 'no' && !isPrint(holding) ? opensOn(item, holding, today) : undefined
     if (!opens || opens > due) return []
     const url = item.DOI ? doiAddress(resolver, item.DOI) : (item.URL ?? holding.url)
     return [
       {
-        ...{
-          way: holding.free ? 'open' : 'gate',
-          version: 'version of record',
-          from: holding.publisher ?? holding.title,
-        },
+        ...onAccountOf(library, holding),
+        ...{ version: 'version of record', from: holding.publisher ?? holding.title },
         ...(url ? { url } : {}),
         evidence: `${said} It opens on ${sayIso(opens)}.`,
         ...{ expected: opens, likely: HELD, asks: 'nothing but waiting' },
@@ -186,8 +227,15 @@ function openRoutes(facts: Facts, { open, today, due }: Known): RouteAnswer {
   return { routes, closed }
 }
 
-/** What stands on a shelf: as its record says with its call number, else as the list of print holdings has it. */
-function shelfRoutes(facts: Facts, held: readonly CoverageAnswer[], today: string): Route[] {
+/**
+ * What stands on a shelf: as its record says with its call number, else as the list of print holdings of the first
+ * library has it that holds it so.
+ */
+function shelfRoutes(
+  facts: Facts,
+  printed: readonly [Profile, readonly CoverageAnswer[]] | undefined,
+  today: string,
+): Route[] {
   const way = { way: 'shelf', version: 'version of record' } as const
   const recorded = (facts.shelf ?? []).map((shelf): Route => {
     const back = loanEnd(shelf.note)
@@ -207,13 +255,14 @@ function shelfRoutes(facts: Facts, held: readonly CoverageAnswer[], today: strin
       shelf: { ...shelf, ...(shelf.note ? { note: sayDates(shelf.note) } : {}) },
     }
   })
-  if (recorded.length) return recorded
+  if (recorded.length || !printed) return recorded
+  const [library, held] = printed
   return held
     .filter(a => isPrint(a.holding))
     .slice(0, 1)
     .map(a => ({
       ...way,
-      from: 'the library',
+      from: library.name,
       evidence: `In print. ${a.said}`,
       expected: today,
       likely: a.held === 'yes' ? HELD : UNSURE,
@@ -257,7 +306,8 @@ const BY_HAND: Partial<Record<Ended, string>> = {
 }
 
 /** What a way is told by from others of its work: where it begins, or where it stands. */
-export const wayKey = ({ way, url, from }: Pick<Route, 'way' | 'url' | 'from'>): string => url ?? `${way} ${from}`
+export const wayKey = ({ way, url, from, library }: Pick<Route, 'way' | 'url' | 'from' | 'library'>): string =>
+  [...(library ? [library.key] : []), url ?? `${way} ${from}`].join(' ')
 
 /**
  * Ways after one of them was walked: what it promised is taken back where it failed, so that the next one counts.
@@ -302,6 +352,6 @@ export function stillWalked(fresh: readonly Route[], before: readonly Route[], d
 
 /** Whether a way leads to a file that can be fetched on a day. */
 export const isFetchable = (r: Route, day: string): boolean =>
-  r.url !== undefined && (r.way === 'open' || r.way === 'gate') && r.expected <= day && r.likely > 0
+  r.url !== undefined && !r.hand && (r.way === 'open' || r.way === 'gate') && r.expected <= day && r.likely > 0
 
 const hostOf = (url: string): string => /^https?:\/\/([^/:]+)/.exec(url)?.[1] ?? url

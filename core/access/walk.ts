@@ -316,7 +316,7 @@ function hindranceOf(
 const isTerms =
   (page: WebPage) =>
   (f: Form): boolean => {
-    if (f.asksPassword || f.asks) return false
+    if (f.asksPassword || f.asks.length) return false
     const own = w.plainWords(f.text)
     const yes = f.buttons.some(b => w.says.accept(w.plainWords(b.text))) || (f.boxes.length > 0 && w.ACCEPT.test(own))
     const about = own.length > 60 ? own : w.plainWords(page.text)

@@ -25,8 +25,8 @@ export interface Form {
   boxes: readonly { name: string; value: string }[]
   buttons: readonly { name: string; value: string; text: string }[]
   asksPassword: boolean
-  /** Fields that the reader is to fill in. */
-  asks: number
+  /** Fields that the reader is to fill in, by their names. */
+  asks: readonly string[]
   text: string
 }
 
@@ -202,11 +202,11 @@ export function readWebPage(html: string, url: string, link = ''): WebPage {
           else if (kind === 'checkbox') form.boxes.push({ name: a.name ?? '', value: a.value ?? 'on' })
           else if (kind === 'submit' || kind === 'image')
             form.buttons.push({ name: a.name ?? '', value: a.value ?? '', text: a.value ?? label })
-          else if (kind !== 'button' && kind !== 'reset') form.asks++
+          else if (kind !== 'button' && kind !== 'reset') form.asks.push(a.name ?? '')
           if (kind === 'password') form.asksPassword = true
         }
       } else if (tag === 'textarea' || tag === 'select') {
-        if (form) form.asks++
+        form?.asks.push(a.name ?? '')
         if (tag === 'select') list = a.name ?? ''
       } else if (tag === 'button' && form && (a.type ?? 'submit').toLowerCase() === 'submit') {
         button = { at: form.buttons.length, from: text.length }
@@ -252,7 +252,7 @@ export function readWebPage(html: string, url: string, link = ''): WebPage {
       }
       if (tag === 'form' && form) {
         form.text = words(4000)
-        const pressed = form.method === 'GET' && !form.asks && !form.boxes.length && form.buttons[0]
+        const pressed = form.method === 'GET' && !form.asks.length && !form.boxes.length && form.buttons[0]
         if (pressed) addAnchor(pressedAt(form), form.buttons.map(b => b.text).join(' '), at.beside)
         form = undefined
       }
@@ -274,7 +274,7 @@ export function readWebPage(html: string, url: string, link = ''): WebPage {
 }
 
 const newForm = (action: string, method: Form['method']): Draft<Form> => ({
-  ...{ action, method, hidden: [], boxes: [], buttons: [], asksPassword: false, asks: 0, text: '' },
+  ...{ action, method, hidden: [], boxes: [], buttons: [], asksPassword: false, asks: [], text: '' },
 })
 
 /** Where a form without anything to fill in leads: a link with a button. */

@@ -1,3 +1,5 @@
+import { openUrl } from '../access/openurl'
+import { libraryShape } from '../schema/library'
 import { compareCalls } from '../access/call-number'
 import { lasting } from '../access/links'
 import { plainWords, readPlace, says } from '../access/page-words'
@@ -193,7 +195,13 @@ export const READERS: Record<string, (text: string) => unknown> = {
     ),
   'a page of the web, in its forms': t => pageRead(`<form><p>${text(t)}<button>${text(t)}</button></form>`),
   'what a page says': t => [readPlace(plainWords(t)), ...Object.values(says).map(f => f(plainWords(t)))],
-  lasting: t => lasting(`http://a.example/${t}?${t}`, { suffix: t }),
+  lasting: t => lasting(`http://a.example/${t}?${t}`, [{ suffix: t }]),
+  'the file of a library': t =>
+    libraryShape.isValidSync({
+      ...{ name: t, place: t, resolver: t, campus: [t], holdings: [t] },
+      gate: { template: `http://gate.example/{?url}${t}`, signIn: t, suffix: t },
+    }),
+  openUrl: t => openUrl('http://resolver.example/', { type: 'article-journal', title: t, page: t, DOI: t, ISSN: t }),
   compareCalls: t => compareCalls(t, `${t}1`),
   parseCql,
   matchSpans: t => matchSpans({ kind: 'clause', relation: 'any', modifiers: [], term: 'moth* lamp' }, t),

@@ -64,7 +64,7 @@ const entry = (item: Fields, more: Partial<Checked> = {}): Checked => ({
   ...{ records: [], words: '', linked: [], ...more },
 })
 const found = (item: Fields, more: Partial<Checked> = {}, style = apa) =>
-  checkEntries([entry(item, more)], style, { suffix: 'gate.example' })[0]!.findings
+  checkEntries([entry(item, more)], style, [{ suffix: 'gate.example' }])[0]!.findings
 const one = (item: Fields, more: Partial<Checked> = {}, style = apa) => {
   const all = found(item, more, style)
   expect(all).toHaveLength(1)

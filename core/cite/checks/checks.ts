@@ -27,9 +27,13 @@ export interface CheckedEntry {
  * Checks entries as they will print, each against its copy, the records of its work and what its style asks for, and all
  * against each other. Nothing is found without something that speaks for it.
  * @param style how the list is set
- * @param gate whose addresses are none to be cited
+ * @param gates whose addresses are none to be cited
  */
-export function checkEntries(entries: readonly Checked[], style: Manner, gate?: GateHosts): CheckedEntry[] {
+export function checkEntries(
+  entries: readonly Checked[],
+  style: Manner,
+  gates: readonly GateHosts[] = [],
+): CheckedEntry[] {
   const twice = namesakes(entries)
   return entries.map(of => {
     const findings = new Findings()
@@ -44,7 +48,7 @@ export function checkEntries(entries: readonly Checked[], style: Manner, gate?: 
     checkTitle(of, style, findings)
     checkNames(of, findings)
     checkPlace(of, style, findings)
-    address(of, findings, gate)
+    address(of, findings, gates)
     return {
       entry: of.entry,
       findings: findings.all,
@@ -90,9 +94,9 @@ function itself(of: Checked, findings: Findings): void {
 }
 
 /** Addresses that only the reader's library opens, or that end with a visit. */
-function address({ item }: Checked, findings: Findings, gate?: GateHosts): void {
+function address({ item }: Checked, findings: Findings, gates: readonly GateHosts[]): void {
   if (!item.URL) return
-  const lasts = lasting(item.URL, gate)
+  const lasts = lasting(item.URL, gates)
   if (lasts === item.URL || lasts === new URL(item.URL).href) return
   findings.add('address', {
     field: 'URL',

@@ -125,6 +125,8 @@ export const route = like<Route>()({
   expected: text(),
   likely: real(),
   asks: text(),
+  library: maybe(shape({ key: text(), name: text() })),
+  hand: maybe(flag()),
   shelf: maybe(shape({ branch: text(), call: text(), note: string() })),
   walked: maybe(tried),
   was: maybe(shape({ evidence: text(), expected: text(), likely: real(), asks: text() })),

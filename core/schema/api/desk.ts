@@ -1,6 +1,7 @@
 import { number, object, string } from 'yup'
+import { isAddress } from '../library'
 import { endpoint } from './endpoint'
-import { day, flag, list, maybe, moment, orNull, shape, text, whole } from './parts'
+import { day, flag, list, moment, orNull, shape, text, whole } from './parts'
 
 const desk = shape({
   day: day(),
@@ -16,13 +17,7 @@ export const probeShape = object({
     .trim()
     .required('The address of its SRU server.')
     .max(500)
-    .test('address', 'This is no address: it begins with http:// or https://.', v => {
-      try {
-        return /^https?:$/.test(new URL(v ?? '').protocol)
-      } catch {
-        return false
-      }
-    }),
+    .test('address', 'This is no address: it begins with http:// or https://.', v => isAddress(v ?? '')),
   words: string().trim().required('A word or a query to try it with.').max(2000),
 })
 const probed = shape({
@@ -59,52 +54,6 @@ const probed = shape({
   /** Why no record came. */
   failed: orNull(text()),
 })
-const gate = shape({
-  library: text(),
-  terms: text(),
-  /** Which card to take, in a made-up library. */
-  hint: orNull(text()),
-  /** When the session ends; null where there is none. */
-  until: orNull(moment()),
-  /** Files that were fetched through it today, and that a card may fetch in a day where the library says so. */
-  today: whole(),
-  daily: orNull(whole()),
-})
-const holdings = shape({
-  library: text(),
-  /** Whether its files are being fetched at the moment. */
-  fetching: flag(),
-  /** Why some could not be fetched, the last time that was asked for. */
-  trouble: orNull(text()),
-  files: list(
-    shape({
-      name: text(),
-      address: text(),
-      /** Whether it is kept here; its lines are read after that. */
-      isKept: flag(),
-      isRead: flag(),
-      /** What was read of it; null before that. */
-      report: orNull(
-        shape({
-          titles: whole(),
-          left: whole(),
-          /** The first of what was read otherwise than it stands, or left out. */
-          problems: list(shape({ line: whole(), said: text(), leftOut: maybe(flag()) })),
-          problemsInAll: whole(),
-          /** Why nothing of it could be read. */
-          refused: maybe(text()),
-          /** Why a newer one could not be read: what is here is of the one before. */
-          newer: maybe(text()),
-        }),
-      ),
-    }),
-  ),
-})
-export const cardShape = object({
-  card: string().trim().max(100).required('Your card number is missing.'),
-  password: string().max(200).required('Your password is missing.'),
-})
-
 export const deskApi = {
   health: endpoint('GET', '/health', { does: 'Whether server and database answer.', answer: shape({ ok: flag() }) }),
   problem: endpoint('GET', '/problems/:code', {
@@ -122,15 +71,6 @@ export const deskApi = {
     answer: desk,
   }),
   layAnew: endpoint('POST', '/desk/anew', { does: 'Lays the demo anew.', status: 202, answer: desk }),
-  holdings: endpoint('GET', '/holdings', {
-    does: 'What the library says it holds, file by file, and what was read of it.',
-    answer: holdings,
-  }),
-  fetchHoldings: endpoint('POST', '/holdings/fetch', {
-    does: 'Fetches the library’s files again, also those of today.',
-    status: 202,
-    answer: holdings,
-  }),
   catalogues: endpoint('GET', '/catalogues', {
     does: 'The catalogues that are set up.',
     answer: list(shape({ id: text(), name: text(), address: text(), schema: text(), harvested: flag() })),
@@ -141,15 +81,4 @@ export const deskApi = {
     body: probeShape,
     answer: probed,
   }),
-  gate: endpoint('GET', '/gate', { does: 'Whether one is signed in at the library’s gate.', answer: gate }),
-  openGate: endpoint('POST', '/gate', {
-    does: 'Signs in at the gate; card and password are passed on and not kept.',
-    body: cardShape,
-    answer: gate,
-  }),
-  lookAtGate: endpoint('POST', '/gate/look', {
-    does: 'Asks the gate whether the session that is kept here is one there too.',
-    answer: gate,
-  }),
-  closeGate: endpoint('DELETE', '/gate', { does: 'Forgets the gate’s session.' }),
 }

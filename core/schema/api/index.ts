@@ -2,6 +2,7 @@ import type { InferType } from 'yup'
 import { accountsApi } from './accounts'
 import { deskApi } from './desk'
 import type { AnswerOf } from './endpoint'
+import { librariesApi } from './libraries'
 import { gatherApi, losses } from './gather'
 import { inquiriesApi, job } from './inquiries'
 import { poolApi } from './pool'
@@ -14,6 +15,7 @@ import { listsApi } from './trace-lists'
 export const api = {
   ...accountsApi,
   ...deskApi,
+  ...librariesApi,
   ...inquiriesApi,
   ...gatherApi,
   ...poolApi,
@@ -57,7 +59,9 @@ export type RoundPlan = Answer<'planRound'>
 export type WalkedRound = GraphAnswer['rounds'][number]
 export type WorkTrail = Answer<'trailOf'>
 export type Obtainable = Answer<'ways'>[number]
-export type Gate = Answer<'gate'>
+export type Gate = Answer<'gates'>[number]
+export type Libraries = Answer<'libraries'>
+export type LibraryInFull = Answer<'library'>
 export type Copy = Answer<'copy'>
 export type CopyInParts = Answer<'copyParts'>
 export type Bibliography = Answer<'bibliography'>

@@ -67,12 +67,15 @@ export const job = shape({
 /** Of work that goes on by itself: the job to watch. */
 export const begun = shape({ job: whole() })
 
+/** A library that is asked for an inquiry, and where its link resolver is; empty where it has none. */
+const asked = shape({ name: text(), resolver: text() })
+
 export const inquiriesApi = {
   inquiries: endpoint('GET', '/inquiries', { does: 'The inquiries one is a member of.', answer: list(inquiry) }),
   beginInquiry: endpoint('POST', '/inquiries', { does: 'Begins an inquiry.', body: briefShape, answer: inquiry }),
   inquiry: endpoint('GET', '/inquiries/:inquiry', {
     does: 'An inquiry with its numbers, styles and catalogues.',
-    answer: shape({ ...inquiryFields, styles: styleNames, catalogues: list(named), library: text() }),
+    answer: shape({ ...inquiryFields, styles: styleNames, catalogues: list(named), libraries: list(asked) }),
   }),
   brief: endpoint('GET', '/inquiries/:inquiry/brief', { does: 'The brief, with its version as ETag.', answer: brief }),
   changeBrief: endpoint('PATCH', '/inquiries/:inquiry/brief', {

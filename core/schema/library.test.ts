@@ -1,0 +1,86 @@
+import { describe, expect, test } from '@jest/globals'
+import { addressesOf, byTemplate, libraryShape, onCampus } from './library'
+
+const gate = {
+  ...{ template: 'http://gate.l.example/open{?url}', signIn: 'http://login.l.example/in', suffix: 'gate.l.example' },
+}
+const wrong = (given: object): string[] => {
+  try {
+    libraryShape.validateSync(given, { abortEarly: false })
+    return []
+  } catch (e) {
+    return (e as { inner: { path: string }[] }).inner.map(x => x.path).toSorted()
+  }
+}
+
+describe('the file of a library', () => {
+  test('needs a name and nothing more', () => {
+    expect(libraryShape.validateSync({ name: 'A' })).toMatchObject({ name: 'A', holdings: [], campus: [], place: '' })
+    expect(libraryShape.validateSync({ name: 'A' }).gate).toBeUndefined()
+    expect(wrong({})).toEqual(['name'])
+  })
+  test('names files by their addresses alone, or with what they are called', () => {
+    const { holdings } = libraryShape.validateSync({
+      name: 'A',
+      holdings: ['http://l.example/a.tsv', { name: 'Books', address: 'brought:1' }],
+    })
+    expect(holdings).toEqual([
+      { name: '', address: 'http://l.example/a.tsv' },
+      { name: 'Books', address: 'brought:1' },
+    ])
+    expect(wrong({ name: 'A', holdings: ['ftp://l.example/a.tsv', 7] })).toEqual(['holdings[0].address', 'holdings[1]'])
+  })
+  test.each<[string, object, string[]]>([
+    ['a whole one', gate, []],
+    ['with its dots and a simple template', { ...gate, template: 'http://gate.l.example/login?url={url}' }, []],
+    ['that names no place for the address', { ...gate, template: 'http://gate.l.example/open' }, ['gate.template']],
+    ['whose template is broken', { ...gate, template: '{' }, ['gate.template']],
+    ['whose host is not written out', { ...gate, template: 'http://{host}/{url}' }, ['gate.template']],
+    ['whose cookie would go to a whole country', { ...gate, suffix: 'example' }, ['gate.suffix']],
+    ['whose cookie would go to others', { ...gate, suffix: 'other.example' }, ['gate']],
+    ['whose cookie would go to a neighbour by name', { ...gate, suffix: 'e.l.example' }, ['gate']],
+    ['without a host behind that of pages', { ...gate, suffix: '' }, ['gate.suffix']],
+    ['with pages of its own, that needs no more than its template', { manner: 'window', template: gate.template }, []],
+    ['of no known manner', { ...gate, manner: 'by bird' }, ['gate.manner']],
+  ])('a gate %s', (_, given, want) => {
+    expect(wrong({ name: 'A', gate: given })).toEqual(want)
+  })
+  test('has catalogues, each with an id of its own that is not too long, and one way to be asked', () => {
+    const x = { id: 'shelf', name: 'Shelf', sru: 'http://s.example/sru', schema: 'dc' }
+    expect(wrong({ name: 'A', catalogues: [x, { ...x, id: 'other' }] })).toEqual([])
+    expect(wrong({ name: 'A', catalogues: [x, x] })).toEqual(['catalogues'])
+    expect(wrong({ name: 'A', catalogues: [{ ...x, id: 'x'.repeat(25) }] })).toEqual(['catalogues[0].id'])
+    expect(wrong({ name: 'A', catalogues: [{ ...x, oai: 'http://s.example/oai' }] })).toEqual(['catalogues[0]'])
+    expect(wrong({ name: 'A', catalogues: [{ ...x, sru: 'file:///etc/passwd' }] })).toEqual(['catalogues[0]'])
+    expect(wrong({ name: 'A', catalogues: [{ ...x, schema: 'own' }] })).toEqual(['catalogues[0].schema'])
+  })
+  test('tells the addresses that are asked from here', () => {
+    const library = libraryShape.validateSync({
+      ...{ name: 'A', gate, resolver: 'http://r.example/' },
+      holdings: ['http://l.example/a.tsv', 'brought:1'],
+    })
+    expect(addressesOf(library)).toEqual([
+      'http://l.example/a.tsv',
+      'http://gate.l.example/open',
+      'http://login.l.example/in',
+      'http://r.example/',
+    ])
+  })
+})
+
+test('an address is led through a gate whole', () => {
+  const url = 'http://a.example/b?c=d&e=ö'
+  expect(new URL(byTemplate(gate.template, url)).searchParams.get('url')).toBe(url)
+})
+
+test.each([
+  ['192.0.2.9', true],
+  ['::ffff:192.0.2.9', true],
+  ['192.0.3.9', false],
+  ['2001:db8::7', true],
+  ['2001:db9::7', false],
+  ['somewhere', false],
+])('a machine at %s is on its network: %s', (from, want) => {
+  expect(onCampus({ campus: ['192.0.2.0/24', '2001:db8::/32'] }, from)).toBe(want)
+})
+test('without networks nobody is on them', () => expect(onCampus({ campus: [] }, '192.0.2.9')).toBe(false))

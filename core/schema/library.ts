@@ -1,0 +1,174 @@
+import './setup'
+import ipaddr from 'ipaddr.js'
+import { parseTemplate } from 'url-template'
+import { array, number, object, reach, string, type InferType, type StringSchema } from 'yup'
+import { catalogueShape } from './catalogue'
+
+/** Whether something is the address of a page, as a browser takes it. */
+export const isAddress = (text: string): boolean => URL.canParse(text) && /^https?:$/.test(new URL(text).protocol)
+
+const NO_ADDRESS = 'This is no address: it begins with http:// or https://.'
+const address = (most = 500) =>
+  string()
+    .trim()
+    .max(most)
+    .test('address', NO_ADDRESS, v => !v || isAddress(v))
+
+/** Where a file lies that was brought by hand: it is here, and is not fetched. */
+export const BROUGHT = 'brought:'
+
+const holdingsFile = object({
+  /** What it is called; by its address where nothing is said. */
+  name: string().trim().max(200).default(''),
+  address: string()
+    .trim()
+    .required('The address of the file.')
+    .max(500)
+    .test('address', NO_ADDRESS, v => !v || v.startsWith(BROUGHT) || isAddress(v)),
+})
+  .transform((_, given: unknown) => (typeof given === 'string' ? { address: given } : given))
+  .noUnknown()
+
+/** Where a gate begins, without what is filled in. */
+export const beforeFields = (template: string): string => template.replace(/\{.*$/s, '')
+
+/** An address led through a gate, by its RFC 6570 template. */
+export const byTemplate = (template: string, url: string): string => parseTemplate(template).expand({ url })
+
+/** A host that stands in no template by itself. */
+const TRIAL = 'only-a-trial.invalid'
+
+const isTemplate = (v: string): boolean => {
+  try {
+    return isAddress(beforeFields(v)) && byTemplate(v, `http://${TRIAL}/`).includes(TRIAL)
+  } catch {
+    return false
+  }
+}
+
+const host = () =>
+  string()
+    .trim()
+    .lowercase()
+    .max(200)
+    .matches(/^([a-z0-9-]{1,63}\.)+[a-z0-9-]{1,63}$/, {
+      message: 'This is no name of a host: gate.library.example, say.',
+      excludeEmptyString: true,
+    })
+
+const ofHost = (name: string, suffix: string): boolean => name === suffix || name.endsWith(`.${suffix}`)
+
+export const MANNERS = ['form', 'window'] as const
+
+const gateShape = object({
+  /** How one signs in: by a form that takes card and password, or on pages of its own in one's own window. */
+  manner: string().oneOf(MANNERS).default('form'),
+  /** An address that opens another one through the gate: RFC 6570, with `url` to be filled in. */
+  template: string()
+    .trim()
+    .required('The address that opens others through the gate.')
+    .max(500)
+    .test('template', 'It has to name where the address goes: http://gate.library.example/open{?url}, say.', v =>
+      isTemplate(v ?? ''),
+    ),
+  signIn: address()
+    .default('')
+    .when('manner', {
+      is: 'form',
+      then: s => s.required('The address that takes card and password.'),
+    }),
+  /** What its form calls card and password, and what it wants besides. */
+  fields: object({
+    card: string().trim().max(60).default('card'),
+    password: string().trim().max(60).default('password'),
+    also: array(
+      object({ name: string().required().max(60), value: string().max(200).default('') })
+        .noUnknown()
+        .required(),
+    )
+      .max(20)
+      .default([]),
+  })
+    .noUnknown()
+    .default(undefined),
+  /** The host that stands behind that of each page that is read through the gate. */
+  suffix: host()
+    .default('')
+    .when('manner', {
+      is: 'form',
+      then: s => s.required('The host behind that of each page that is read through the gate.'),
+    }),
+  terms: string().trim().max(2000).default(''),
+  /** Files that a card may fetch in a day, where the library says so. */
+  daily: number().integer().min(1).max(100_000),
+  /** Told where one signs in: which card to take, in a made-up library. */
+  hint: string().trim().max(500).default(undefined),
+})
+  .noUnknown()
+  .test('suffix', 'The cookie of the gate would be sent to other hosts: its own address is none behind this.', gate => {
+    const { suffix, template } = (gate ?? {}) as { suffix?: unknown; template?: unknown }
+    if (typeof suffix !== 'string' || !suffix || typeof template !== 'string') return true
+    if (!isAddress(beforeFields(template))) return true
+    return ofHost(new URL(beforeFields(template)).hostname, suffix)
+  })
+
+/** With the key of its library before it, an id has to fit where ids are kept. */
+const LONGEST_ID = 24
+const ownCatalogue = catalogueShape
+  .shape({ id: (reach(catalogueShape, 'id') as StringSchema<string>).max(LONGEST_ID) })
+  .test('addresses', NO_ADDRESS, x => [x.sru, x.oai].every(a => !a || isAddress(a)))
+  .noUnknown()
+
+/** What a library is known by: a file that can be written, brought in and given on. */
+export const libraryShape = object({
+  name: string().trim().required('The name of the library.').max(200),
+  /** Town, university: what it is told by from others of its name. */
+  place: string().trim().max(200).default(''),
+  /** Its catalogues, which are searched in Gather; their ids are its own. */
+  catalogues: array(ownCatalogue.required())
+    .max(20)
+    .test('once', 'Two catalogues have one id.', list => new Set(list?.map(x => x.id)).size === (list?.length ?? 0))
+    .default([]),
+  /** Its KBART files, one a package. */
+  holdings: array(holdingsFile.required()).max(400).default([]),
+  gate: gateShape.default(undefined),
+  /** Where its link resolver takes OpenURL 1.0. */
+  resolver: address().default(''),
+  /** Networks on which its pages open without the gate, as CIDR. */
+  campus: array(
+    string()
+      .trim()
+      .required()
+      .test('network', 'This is no network: 192.0.2.0/24, say.', v => ipaddr.isValidCIDR(v ?? '')),
+  )
+    .max(100)
+    .default([]),
+  /** What else one should know of it. */
+  note: string().trim().max(2000).default(''),
+}).noUnknown()
+type Shaped = InferType<typeof libraryShape>
+type ShapedGate = NonNullable<Shaped['gate']>
+export interface Gate extends Omit<ShapedGate, 'fields'> {
+  fields?: ShapedGate['fields'] | undefined
+}
+export interface LibraryProfile extends Omit<Shaped, 'gate'> {
+  gate?: Gate | undefined
+}
+
+/** Whether a machine stands in one of the networks of a library. */
+export const onCampus = ({ campus }: Pick<LibraryProfile, 'campus'>, from: string): boolean => {
+  if (!campus.length || !ipaddr.isValid(from)) return false
+  const at = ipaddr.process(from)
+  return campus.some(network => {
+    const [first, bits] = ipaddr.parseCIDR(network)
+    return first.kind() === at.kind() && at.match(first, bits)
+  })
+}
+
+/** Addresses of a library that are asked from here. */
+export const addressesOf = ({ holdings, gate, resolver, catalogues }: LibraryProfile): string[] => [
+  ...catalogues.flatMap(x => x.sru ?? x.oai ?? []),
+  ...holdings.map(f => f.address).filter(a => !a.startsWith(BROUGHT)),
+  ...(gate ? [beforeFields(gate.template), ...(gate.signIn ? [gate.signIn] : [])] : []),
+  ...(resolver ? [resolver] : []),
+]
