@@ -1,7 +1,7 @@
 import express, { type Express, Router } from 'express'
 import { makeCatalogues } from './catalogues'
 import { citationIndex } from './citation-index'
-import { behindGate, gate } from './gate'
+import { gate, HOME, TOWN, type Gate } from './gate'
 import { library } from './library'
 import type { Mailbox } from './mail'
 import { oaiServer } from './oai'
@@ -10,6 +10,7 @@ import { platform, type Visit } from './platforms'
 import { sruServer } from './sru'
 import { register } from './register'
 import { MODES, misbehave, Switches, type Switch } from './switches'
+import { directory, TOWN_CATALOGUE, townLibrary, townReads } from './town-library'
 import type { ServedWorld } from './world'
 
 export const PLATFORMS = ['tessary.example', 'moorgrave.example', 'quillon.example', 'lanternhill.example']
@@ -17,20 +18,26 @@ export const PLATFORMS = ['tessary.example', 'moorgrave.example', 'quillon.examp
 /** The whole outside world behind one port: requests are told apart by their Host header. */
 export function outsideWorld(world: ServedWorld, options: { gateMinutes?: number; mail?: Mailbox } = {}): Express {
   const switches = new Switches()
-  const entry = gate(options.gateMinutes)
+  const entry = gate(HOME, options.gateMinutes)
+  const town = gate(TOWN, options.gateMinutes)
+  const gates = [entry, town]
   const pages = library(world)
   const hosts = new Map<string, Router>([
     ['doi.example', resolver(world)],
     ['register.example', register(world)],
-    ['gate.halverane.example', entry.router],
+    ...gates.map(g => [g.manner.host, g.router] as const),
+    ['library.ostermoor.example', townLibrary(world)],
+    ['directory.example', directory()],
     ['library.halverane.example', pages.files],
     ['resolver.halverane.example', pages.resolver],
-    ['control.example', control(world, switches, entry)],
+    ['control.example', control(world, switches, gates)],
     ...(options.mail ? [['mail.example', options.mail.pages] as const] : []),
   ])
   for (const c of makeCatalogues(world)) {
     const router = sruServer(c, world)
     hosts.set(c.host, router)
+    // the town library searches the same papers under a name of its own
+    if (c.key === 'civic') hosts.set(TOWN_CATALOGUE.host, sruServer({ ...c, ...TOWN_CATALOGUE }, world))
     if (c.key === 'lampyr') router.use(citationIndex(world))
     if (c.key === 'fennmark') {
       router.use(oaiServer(c, world))
@@ -38,21 +45,28 @@ export function outsideWorld(world: ServedWorld, options: { gateMinutes?: number
     }
   }
   const nobody: Visit = { throughGate: () => false, count: () => true }
-  const proxied = new Map<string, Router>()
+  const proxied = new Map<string, Map<Gate, Router>>()
   for (const host of PLATFORMS) {
     hosts.set(host, platform(host, world, nobody))
-    proxied.set(host, platform(host, world, entry))
+    proxied.set(
+      host,
+      new Map([
+        [entry, platform(host, world, entry)],
+        [town, platform(host, world, { ...town, reads: w => townReads(world, w) })],
+      ]),
+    )
   }
   const app = express()
   app.disable('x-powered-by')
   app.use((req, res, next) => {
     const host = (req.headers.host ?? '').replace(/:\d+$/, '').toLowerCase()
-    const behind = behindGate(host)
-    const router = behind ? proxied.get(behind) : hosts.get(host)
+    const by = gates.find(g => g.manner.behind(host) !== undefined)
+    const behind = by?.manner.behind(host)
+    const router = by ? proxied.get(behind!)?.get(by) : hosts.get(host)
     if (!router) return void res.status(404).type('text/plain').send(`No such host: ${host}`)
-    if (behind && !entry.open(req))
+    if (by && !by.open(req))
       return void res.redirect(
-        `http://gate.halverane.example/sign-in?then=${encodeURIComponent(`http://${behind}${req.url}`)}`,
+        `http://${by.manner.host}/sign-in?then=${encodeURIComponent(`http://${behind}${req.url}`)}`,
       )
     if (host === 'control.example') return void router(req, res, next)
     misbehave(switches, behind ?? host)(req, res, () => router(req, res, next))
@@ -107,8 +121,8 @@ function resolver(world: ServedWorld): Router {
   })
 }
 
-/** The control page: what misbehaves, the day on which the world stands, and ending all sessions of the gate. */
-function control(world: ServedWorld, switches: Switches, entry: { expireAll(): void; newDay(): void }): Router {
+/** The control page: what misbehaves, the day on which the world stands, and ending all sessions of the gates. */
+function control(world: ServedWorld, switches: Switches, gates: readonly Gate[]): Router {
   const router = Router()
   router.use(express.json())
   const state = () => ({ day: world.day, hosts: Object.fromEntries(switches.hosts) })
@@ -133,18 +147,18 @@ function control(world: ServedWorld, switches: Switches, entry: { expireAll(): v
   })
   router.post('/reset', (_req, res) => {
     switches.clear()
-    entry.newDay()
+    for (const g of gates) g.newDay()
     res.json(state())
   })
   router.post('/gate/expire', (_req, res) => {
-    entry.expireAll()
+    for (const g of gates) g.expireAll()
     res.json(state())
   })
   router.get('/desk', (_req, res) => void res.json({ day: world.day }))
   router.put('/desk', (req, res) => {
     const { day } = req.body as { day?: string }
     if (!/^\d{4}-\d{2}-\d{2}$/.test(day ?? '')) return void res.status(422).json({ error: 'day is YYYY-MM-DD' })
-    if (day !== world.day) entry.newDay()
+    if (day !== world.day) for (const g of gates) g.newDay()
     world.day = day!
     res.json({ day })
   })

@@ -10,6 +10,8 @@ export interface Visit {
   throughGate(req: Request): boolean
   /** Counts one file for the reader's card; false where the day's limit is reached. */
   count(req: Request): boolean
+  /** What another library than the home library pays for. */
+  reads?(w: WorldWork): boolean
 }
 
 const page = (title: string, body: string, head = ''): string =>
@@ -34,7 +36,7 @@ export function platform(host: string, world: ServedWorld, visit: Visit): Router
   const give = async (req: Request, res: Response, w: WorldWork, part?: string): Promise<void> => {
     const v = venueOf(w)
     const free = v?.openFrom !== undefined && w.year >= v.openFrom
-    const licensed = v ? mayRead(v, w.date, world.day) : Boolean(w.shelf?.ebook)
+    const licensed = visit.reads ? visit.reads(w) : v ? mayRead(v, w.date, world.day) : Boolean(w.shelf?.ebook)
     if (!free && !(licensed && visit.throughGate(req))) {
       const wall = v?.licences.some(l => l.wall) && visit.throughGate(req)
       return void res

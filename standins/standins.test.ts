@@ -15,12 +15,13 @@ import { mayRead } from '../core/world/licence'
 import type { WorldWork } from '../core/world/types'
 import { smallOutside, smallWorld } from '../server/test/small-world'
 import { outsideWorld, PLATFORMS } from './app'
-import { behindGate, CARD, DAILY_FILES, throughGate } from './gate'
+import { CARD, DAILY_FILES, HOME } from './gate'
 import { mailbox } from './mail'
 import { drawPdf } from './pdf'
 import { breaches, OAI, SRU_1, SRU_2 } from './test/protocol-rules'
 import { citingNow, lot } from './world'
 
+const { behind: behindGate, through: throughGate } = HOME
 const world = smallWorld()
 const app = smallOutside(world)
 const get = (host: string, path: string): Test => request(app).get(path).set('Host', host)
