@@ -3,6 +3,8 @@
  * home library's files and by deposits, each walked at the stand-ins as the server does, each file proved by its text.
  * npx tsx bench/access.ts [works of each world]      SHOW=1 prints what did not come
  */
+import { setLibraries } from '../server/library/libraries'
+import type { Settings } from '../server/base/settings'
 import { once } from 'node:events'
 import type { AddressInfo } from 'node:net'
 import { plainHost } from '../core/access/links'
@@ -62,7 +64,9 @@ for (const seed of [21, 22, 23]) {
     STANDINS_PORT: String((server.address() as AddressInfo).port),
   })
   const client = outsideClient(outside)
-  const signedIn = await client(outside.library.gate.signIn, {
+  const [home] = setLibraries({ settings: { outside } as Settings })
+  const gated = { ...home!, gate: home!.gate! }
+  const signedIn = await client(gated.gate.signIn, {
     ...{ method: 'POST' as const, hops: 0 },
     headers: { 'content-type': 'application/x-www-form-urlencoded' },
     body: new URLSearchParams({ ...CARD, terms: 'accepted', then: '' }).toString(),
@@ -79,7 +83,12 @@ for (const seed of [21, 22, 23]) {
   for (let i = 0; i < most; i++) {
     const w = readable[Math.floor(i * step)]!
     const item = { ...w.item, id: w.id }
-    const library = { name: 'Halverane Library', holdings: linesFor(item, holdings) }
+    const library = {
+      key: 'home',
+      name: 'Halverane Library',
+      door: 'gate' as const,
+      holdings: linesFor(item, holdings),
+    }
     const open = w.deposits.map((d): OpenCopy => ({
       url: `http://fennmark.example/deposit/${d.id}.pdf`,
       version: d.version,
@@ -88,7 +97,7 @@ for (const seed of [21, 22, 23]) {
     }))
     const shelf = w.shelf && !w.shelf.ebook ? [{ branch: w.shelf.branch, call: w.shelf.call }] : undefined
     const answer = findRoutes(item, shelf ? { shelf } : {}, {
-      ...{ library, open, today: world.day, due: '9999-12-31', resolver: outside.resolver },
+      ...{ libraries: [library], open, today: world.day, due: '9999-12-31', resolver: outside.resolver },
     })
     let { routes } = answer
     told.works++
@@ -113,8 +122,8 @@ for (const seed of [21, 22, 23]) {
       for (let again = true; again;) {
         again = false
         await morning()
-        const gate = next.way === 'gate' ? cookie : undefined
-        const get = asker({ outside: client, settings: { outside } }, gate, AbortSignal.timeout(60_000))
+        const through = next.way === 'gate' ? { library: gated, cookie } : undefined
+        const get = asker({ outside: client, settings: { outside } }, through, AbortSignal.timeout(60_000))
         const walked = await walk({
           ...{
             item,
@@ -122,13 +131,13 @@ for (const seed of [21, 22, 23]) {
             accepted,
             refused,
             thisYear: Number(world.day.slice(0, 4)),
-            called: (h: string) => plainHost(h, outside.library.gate),
+            called: (h: string) => plainHost(h, gated.gate),
           },
           get: async asked => {
             told.asked++
             return get(asked)
           },
-          ...(gate ? { signIn: outside.library.gate.signIn } : {}),
+          ...(through ? { signIn: gated.gate.signIn } : {}),
           take: async bytes => {
             try {
               const { outcome, evidence } = proveCopy(item, proofPages(await tasks.pdf(Buffer.from(bytes))))

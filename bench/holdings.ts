@@ -7,6 +7,7 @@ import { monitorEventLoopDelay } from 'node:perf_hooks'
 import { readKbart } from '../core/formats/kbart'
 import { storeBlob } from '../server/db/blobs'
 import { profilesFor, refreshHoldings } from '../server/library/holdings'
+import { setLibraries } from '../server/library/libraries'
 import { keepFile } from '../server/library/holdings-model'
 import { ownContext } from './database'
 
@@ -37,10 +38,10 @@ let at = performance.now()
 readKbart(text)
 console.log(`the reader alone, in one: ${((performance.now() - at) / 1000).toFixed(1)} s`)
 
-const { library } = context.settings.outside
-library.holdings = ['http://library.example/all.tsv']
+const library = { ...setLibraries(context)[0]!, holdings: [{ name: '', address: 'http://library.example/all.tsv' }] }
+context.settings.outside.libraries[0]!.holdings = library.holdings
 await context.db.sequelize.transaction(async t =>
-  keepFile(context.db, library.holdings[0]!, await storeBlob(context.db, bytes, 'text/plain', t), t),
+  keepFile(context.db, library.holdings[0]!.address, await storeBlob(context.db, bytes, 'text/plain', t), t),
 )
 const before = process.memoryUsage().rss
 let most = before
@@ -48,20 +49,22 @@ const watch = setInterval(() => (most = Math.max(most, process.memoryUsage().rss
 const delay = monitorEventLoopDelay({ resolution: 5 })
 delay.enable()
 at = performance.now()
-await refreshHoldings(context)
+await refreshHoldings(context, [library])
 delay.disable()
 clearInterval(watch)
 console.log(
   `read into rows: ${((performance.now() - at) / 1000).toFixed(1)} s; memory +${((most - before) / 1e6).toFixed(0)} MB at most (process ${(most / 1e6).toFixed(0)} MB); the loop waited ${(delay.percentile(99) / 1e6).toFixed(0)} ms (99%), ${(delay.max / 1e6).toFixed(0)} ms at most`,
 )
 at = performance.now()
-await refreshHoldings(context)
+await refreshHoldings(context, [library])
 console.log(`asked again, nothing new: ${(performance.now() - at).toFixed(0)} ms`)
+/** No inquiry: the libraries of the settings are asked. */
+const NOBODYS = 0
 const items = Array.from({ length: 5000 }, (_, i) => ({ ISSN: issn((i * 37) % LINES) }))
-await profilesFor(context, items.slice(0, 1))
+await profilesFor(context, NOBODYS, items.slice(0, 1))
 for (const n of [1, 100, 5000]) {
   at = performance.now()
-  const [profile] = await profilesFor(context, items.slice(0, n))
+  const [profile] = await profilesFor(context, NOBODYS, items.slice(0, n))
   console.log(`${n} works: ${(performance.now() - at).toFixed(0)} ms, ${profile!.holdings.length} lines`)
 }
 await close()

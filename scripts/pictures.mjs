@@ -14,6 +14,19 @@ const inquiry = `/inquiries/${first.id}`
 const pictures = {
   inquiries: ['/'],
   brief: [`${inquiry}/brief`],
+  libraries: [
+    '/libraries',
+    async page => {
+      await page.getByRole('button', { name: 'Add a library' }).click()
+      await page.getByLabel('From the directory').fill('ostermoor')
+      await page.getByRole('button', { name: 'Add Ostermoor Town Library' }).click()
+      await page.getByRole('heading', { name: 'Ostermoor Town Library' }).waitFor()
+      await page.getByRole('row', { name: /Journals for readers/ }).waitFor()
+      await page.getByRole('button', { name: 'Try all' }).click()
+      await page.getByText(/asks for card and password/).waitFor()
+      await page.getByText(/Its files are being fetched/).waitFor({ state: 'hidden' })
+    },
+  ],
   gather: [`${inquiry}/gather`],
   log: [
     `${inquiry}/gather`,
@@ -158,7 +171,6 @@ const pictures = {
         .first()
         .waitFor(),
   ],
-  found: [`${inquiry}/read?words=lamp*`, page => page.getByRole('article').first().waitFor()],
   copy: [
     `${inquiry}/obtain`,
     page =>

@@ -30,7 +30,7 @@ import { jobRoutes } from './jobs/jobs-routes'
 import { runPurge } from './jobs/purge'
 import type { JobKind } from './jobs/queue'
 import { runHoldings } from './library/holdings'
-import { libraryRoutes } from './library/library-routes'
+import { gateRoutes, libraryRoutes } from './library/library-routes'
 import { measureRequests } from './metrics'
 import { copyGivenUp, runCopy } from './obtain/copies'
 import { runScan } from './obtain/scan-job'
@@ -149,6 +149,7 @@ export function createApp(c: Context): { app: Express; close(): void } {
     deedRoutes,
     siftRoutes,
     traceRoutes,
+    gateRoutes,
     obtainRoutes,
     readRoutes,
     composeRoutes,

@@ -26,9 +26,13 @@ import { readingHeads, readingNotes } from './read/sheets-model'
 import { checks, poolViews, strands } from './sift/sift-model'
 import { citations, fieldYears, nodes, rounds, walks } from './trace/graph-model'
 import { listEntries, lists } from './trace/list-model'
+import { chosenLibraries, libraries, libraryTrials } from './library/libraries-model'
 import { modelOf } from './db/table'
 
 const TABLES = {
+  libraries,
+  chosenLibraries,
+  libraryTrials,
   users,
   inquiries,
   memberships,

@@ -1,47 +1,23 @@
 import { readFileSync } from 'node:fs'
 import { readConnector, type Connector } from '../../core/connectors/description'
-import { SCHEMAS } from '../../core/formats/records'
+import { catalogueShape } from '../../core/schema/catalogue'
+import { libraryShape } from '../../core/schema/library'
 import { object, string, number, array, boolean, type InferType } from 'yup'
 
 const host = string().trim().required()
+// ids of numbers alone are those of libraries that students set up
+const libraryId = string()
+  .matches(/^[a-z][a-z0-9-]*$/)
+  .max(40)
 const outsideShape = object({
-  library: object({
-    name: string().required(),
-    /** Addresses of its KBART holdings files, one a package. */
-    holdings: array(string().required()).min(1).required(),
-    gate: object({
-      template: string().required(),
-      signIn: string().required(),
-      suffix: host,
-      terms: string().default(''),
-      /** Files that a card may fetch in a day, where the library says so. */
-      daily: number().integer().positive(),
-      /** Told where one signs in: which card to take, in a made-up library. */
-      hint: string().default(undefined),
-    }).required(),
-  }).required(),
-  catalogues: array(
-    object({
-      id: string()
-        .matches(/^[a-z][a-z0-9-]*$/)
-        .required(),
-      name: string().required(),
-      /** Where it is searched (SRU); or where it is harvested (OAI-PMH), since it cannot be searched. */
-      sru: string(),
-      oai: string(),
-      /** The set of a repository that is harvested; without it all of it. */
-      set: string(),
-      schema: string().oneOf(SCHEMAS).required(),
-      /** Whether its records name copies open to all. */
-      openCopies: boolean().default(false),
-    })
-      .test(
-        'one way',
-        'A catalogue has an address to search (sru) or to harvest (oai), and one of the two.',
-        x => Boolean(x.sru) !== Boolean(x.oai),
-      )
-      .required(),
-  ).required(),
+  /** Libraries that everybody here may ask, in order; each is known by its id. */
+  libraries: array(libraryShape.shape({ id: libraryId.required() }).required())
+    .min(1)
+    .required()
+    .test('once', 'Two libraries have one id.', list => new Set(list?.map(l => l.id)).size === (list?.length ?? 0)),
+  /** A file that names libraries with the addresses of their profiles: students choose from it. */
+  directory: string().default(undefined),
+  catalogues: array(catalogueShape.required()).required(),
   /** Address before a DOI, ending in a slash. */
   resolver: string().required(),
   /** Networks that count as outside although they are private, as CIDR: a library's own servers, say. */
@@ -113,6 +89,22 @@ export interface Settings {
   behindProxy: boolean
 }
 
+interface GivenOutside {
+  connectors?: unknown[]
+  libraries?: unknown[]
+  library?: { gate?: object }
+}
+
+/** Settings of before there could be several libraries name one, whose gate is told that its terms are accepted. */
+function inList({ library, ...given }: GivenOutside): Omit<GivenOutside, 'library'> {
+  if (!library || given.libraries) return given
+  const fields = { also: [{ name: 'terms', value: 'accepted' }] }
+  return {
+    ...given,
+    libraries: [{ id: 'home', ...library, ...(library.gate ? { gate: { fields, ...library.gate } } : {}) }],
+  }
+}
+
 /** Settings from the environment. @throws Error naming the variable that is missing or wrong */
 export function readSettings(env: NodeJS.ProcessEnv = process.env): Settings {
   const need = (name: string): string => {
@@ -121,7 +113,7 @@ export function readSettings(env: NodeJS.ProcessEnv = process.env): Settings {
     return v
   }
   const file = env.VINE_OUTSIDE ?? 'settings/demo.json'
-  const { connectors = [], ...given } = JSON.parse(readFileSync(file, 'utf8')) as { connectors?: unknown[] }
+  const { connectors = [], ...given } = inList(JSON.parse(readFileSync(file, 'utf8')) as GivenOutside)
   const outside: Outside = { ...outsideShape.validateSync(given), connectors: connectors.map(readConnector) }
   if (env.STANDINS_PORT && outside.loopback) outside.loopback.port = Number(env.STANDINS_PORT)
   const secret = need('VINE_SECRET')

@@ -36,7 +36,7 @@ const WHOLE_AGAIN = 30
 
 async function ask(
   c: Context,
-  { oai, name }: Pick<RepositorySetting, 'oai' | 'name'>,
+  { oai, name, also }: Pick<RepositorySetting, 'oai' | 'name' | 'also'>,
   given: Record<string, string>,
   signal: AbortSignal | undefined,
 ): Promise<string> {
@@ -48,6 +48,7 @@ async function ask(
       const a = await c.outside(at.href, {
         timeoutMs: 60_000,
         maxBytes: LONGEST_ANSWER,
+        ...(also ? { also } : {}),
         ...(signal ? { signal } : {}),
       })
       const text = decodeXml(a.body, String(a.headers['content-type'] ?? ''))

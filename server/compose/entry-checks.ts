@@ -8,7 +8,8 @@ import { STYLES } from '../../core/cite/styles'
 import type { Field } from '../../core/match/best-fields'
 import type { Context } from '../base/context'
 import { grouped } from '../db/rows'
-import { sourceName } from '../pool/lines'
+import { gatedOf } from '../library/gate-service'
+import { sourcesOf } from '../pool/lines'
 import type { WorkRow } from '../pool/pool-model'
 import { inThread } from '../threads/threads'
 import { entriesOf } from './compose-service'
@@ -45,6 +46,7 @@ export async function checksOf(c: Context, inquiryId: number, asked: string | un
     ? await c.db.copyPages.findAll({ where: { copyId: doubtful, page: { [Op.lte]: ENOUGH_PAGES } }, raw: true })
     : []
   const wordsOf = grouped(pages, p => p.copyId)
+  const sources = await sourcesOf(c)
   const entries = list.map(({ id, workId, work }): Checked => {
     const copy = copyOf.get(workId)
     return {
@@ -52,15 +54,15 @@ export async function checksOf(c: Context, inquiryId: number, asked: string | un
       chosen: Object.keys(work.said?.fields ?? {}) as Field[],
       records: (recordsOf.get(workId) ?? []).map(r => ({
         ...{ id: r.id, item: r.item, facts: r.facts },
-        source: sourceName(c, r.source),
+        source: sources(r.source),
       })),
       ...(copy?.parts ? { copy: checkedCopy(copy.id, copy.version, copy.labels, copy.parts) } : {}),
       words: [work.item.abstract ?? '', ...(copy ? (wordsOf.get(copy.id) ?? []) : []).map(p => p.content)].join('\n'),
       linked: linked.get(workId) ?? [],
     }
   })
-  const { gate } = c.settings.outside.library
-  const told = entries.length ? await inThread('checks', { entries, manner, gate }) : []
+  const gates = (await gatedOf(c, inquiryId)).map(l => ({ suffix: l.gate.suffix }))
+  const told = entries.length ? await inThread('checks', { entries, manner, gates }) : []
   const rightOf = new Map(list.map(e => [e.id, new Set(e.work.said?.right)]))
   return {
     style: manner.name,

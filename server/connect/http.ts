@@ -5,6 +5,7 @@ import { createBrotliDecompress, createGunzip, createInflate } from 'node:zlib'
 import ipaddr from 'ipaddr.js'
 import { Agent, buildConnector, request } from 'undici'
 import { beforeNames } from '../../core/connectors/description'
+import { addressesOf } from '../../core/schema/library'
 import type { Outside } from '../base/settings'
 
 export interface OutsideAnswer {
@@ -26,8 +27,10 @@ export interface OutsideRequest {
   hops?: number
   /** What is sent is for this host alone: one that sends on to another is not followed. */
   sameHost?: boolean
-  /** Cookie sent to hosts of the gate alone. */
-  gateCookie?: string
+  /** A gate that is asked through: its cookie is sent to its hosts alone. */
+  gate?: { suffix: string; cookie: string }
+  /** What may be fetched beside what the settings name: on account of a library that was allowed. */
+  also?: { addresses: readonly string[]; suffix?: string }
 }
 
 export type OutsideClient = (url: string, options?: OutsideRequest) => Promise<OutsideAnswer>
@@ -56,17 +59,17 @@ export class NotAllowed extends OutsideError {
   }
 }
 
+/** Why an address may not be fetched, in a sentence; nothing where it may. */
+type Rule = (at: URL, also?: OutsideRequest['also']) => string | undefined
+
 /**
- * The one way outside. Only configured hosts are fetched, or any public one by https where the settings say so, by the
- * ports that the settings name and the usual ones; the
- * host of every redirect is checked again, and the address it leads to is no loopback, private or link-local one;
- * answers are cut at a size and a time.
+ * What may be fetched: configured hosts only, or any public one by https where the settings say so, by the ports that
+ * the settings name and the usual ones.
  */
-export function outsideClient(outside: Outside): OutsideClient {
+export function outsideRule(outside: Outside): Rule {
   const addresses = [
-    ...outside.library.holdings,
-    outside.library.gate.template,
-    outside.library.gate.signIn,
+    ...outside.libraries.flatMap(addressesOf),
+    ...(outside.directory ? [outside.directory] : []),
     outside.resolver,
     ...outside.catalogues.flatMap(c => c.sru ?? c.oai ?? []),
     ...outside.connectors.flatMap(c =>
@@ -76,38 +79,54 @@ export function outsideClient(outside: Outside): OutsideClient {
   ].map(a => new URL(a.replace(/\{.*$/, '')))
   const allowed = new Set([...addresses.map(a => a.hostname), ...outside.alsoFetch])
   const ports = new Set(['', ...addresses.map(a => a.port)])
-  const isGate = (host: string): boolean =>
-    host === outside.library.gate.suffix || host.endsWith(`.${outside.library.gate.suffix}`)
+  const suffixes = outside.libraries.flatMap(l => l.gate?.suffix || [])
   const isPublic = publicAddress(outside.privateNetworks)
-  const made = (host: string): boolean => outside.loopback !== undefined && host.endsWith(outside.loopback.suffix)
+  return (at, also) => {
+    const host = at.hostname.replace(/^\[|\]$/g, '')
+    const others = (also?.addresses ?? []).map(a => new URL(a))
+    const named =
+      allowed.has(at.hostname) ||
+      others.some(o => o.hostname === at.hostname) ||
+      [...suffixes, ...(also?.suffix ? [also.suffix] : [])].some(s => isOf(at.hostname, s))
+    if (!/^https?:$/.test(at.protocol) || !(named || (outside.anyPublicHost && at.protocol === 'https:')))
+      return `${at.hostname} is not among the hosts that may be fetched.`
+    if (!ports.has(at.port) && !others.some(o => o.host === at.host))
+      return `Port ${at.port} of ${at.hostname} is not among those that may be fetched.`
+    if (at.username || at.password) return `An address with a name and password in it is not fetched.`
+    if (isIP(host) && !isMadeUp(outside, host) && !isPublic(host)) return `${at.hostname} ${INSIDE}`
+    return undefined
+  }
+}
+
+const isMadeUp = ({ loopback }: Outside, host: string): boolean =>
+  loopback !== undefined && host.endsWith(loopback.suffix)
+
+/**
+ * The one way outside, within that rule: the host of every redirect is checked again, and the address it leads to is no
+ * loopback, private or link-local one; answers are cut at a size and a time.
+ */
+export function outsideClient(outside: Outside): OutsideClient {
+  const rule = outsideRule(outside)
   // what a name leads to is looked at in the moment of connecting, so that it cannot be another one by then
-  const connector = buildConnector({ lookup: publicLookup(isPublic) } as buildConnector.BuildOptions)
+  const lookingAt = publicLookup(publicAddress(outside.privateNetworks))
+  const connector = buildConnector({ lookup: lookingAt } as buildConnector.BuildOptions)
   const inside = buildConnector({})
   const dispatcher = new Agent({
     connect: (options, callback) => {
       const l = outside.loopback
-      if (l && made(options.hostname))
+      if (l && isMadeUp(outside, options.hostname))
         return inside({ ...options, hostname: l.address, port: String(l.port) }, callback)
       return connector(options, callback)
     },
   })
-  const refuse = (at: URL): string | undefined => {
-    const host = at.hostname.replace(/^\[|\]$/g, '')
-    const named = allowed.has(at.hostname) || isGate(at.hostname)
-    if (!/^https?:$/.test(at.protocol) || !(named || (outside.anyPublicHost && at.protocol === 'https:')))
-      return `${at.hostname} is not among the hosts that may be fetched.`
-    if (!ports.has(at.port)) return `Port ${at.port} of ${at.hostname} is not among those that may be fetched.`
-    if (at.username || at.password) return `An address with a name and password in it is not fetched.`
-    if (isIP(host) && !made(host) && !isPublic(host)) return `${at.hostname} ${INSIDE}`
-    return undefined
-  }
   return async (start, options = {}) => {
     let url = start
     for (let hop = 0; ; hop++) {
       const at = new URL(url)
-      const why = refuse(at)
+      const why = rule(at, options.also)
       if (why) throw new NotAllowed(why)
-      const cookies = [options.headers?.cookie, isGate(at.hostname) ? options.gateCookie : undefined].filter(Boolean)
+      const { gate } = options
+      const cookies = [options.headers?.cookie, gate && isOf(at.hostname, gate.suffix) && gate.cookie].filter(Boolean)
       const cookie: Record<string, string> = cookies.length ? { cookie: cookies.join('; ') } : {}
       const answer = await once(url, { ...options, headers: { ...options.headers, ...cookie } }, dispatcher)
       const next = answer.headers.location
@@ -122,6 +141,9 @@ export function outsideClient(outside: Outside): OutsideClient {
     }
   }
 }
+
+/** Whether a host is one of a name, or stands before it. */
+const isOf = (host: string, suffix: string): boolean => host === suffix || host.endsWith(`.${suffix}`)
 
 const INSIDE = 'leads to an address inside this network, which is not fetched.'
 

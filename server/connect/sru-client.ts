@@ -16,9 +16,9 @@ import { fits, isMasked, termRuns } from '../../core/query/tokens'
 import type { Context } from '../base/context'
 import { decodeXml } from '../base/decode'
 import type { Outside } from '../base/settings'
-import { OutsideError, requireSuccess } from './http'
+import { OutsideError, type OutsideRequest, requireSuccess } from './http'
 
-export type CatalogueSetting = Outside['catalogues'][number]
+export type CatalogueSetting = Outside['catalogues'][number] & Pick<OutsideRequest, 'also'>
 /** One that is searched where it is. */
 export type SruSetting = CatalogueSetting & { sru: string }
 const isSru = (x: CatalogueSetting): x is SruSetting => x.sru !== undefined
@@ -118,7 +118,11 @@ async function ask(
 ): Promise<string> {
   const at = new URL(catalogue.sru)
   for (const [name, value] of Object.entries(given)) at.searchParams.set(name, value)
-  const a = await c.outside(at.href, { timeoutMs, maxBytes: LONGEST_ANSWER, ...(signal ? { signal } : {}) })
+  const a = await c.outside(at.href, {
+    ...{ timeoutMs, maxBytes: LONGEST_ANSWER },
+    ...(catalogue.also ? { also: catalogue.also } : {}),
+    ...(signal ? { signal } : {}),
+  })
   const text = decodeXml(a.body, String(a.headers['content-type'] ?? ''))
   if (a.status >= 400 && !/<([\w.-]+:)?diagnostic[\s>]/.test(text)) requireSuccess(a)
   return text

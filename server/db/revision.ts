@@ -18,7 +18,7 @@ export async function change<T>(
 }
 
 /** Raises and locks in one statement, which a model cannot: the new number comes back as the connection's last one. */
-async function raiseRevision(c: Context, inquiryId: number, t: Transaction): Promise<number> {
+export async function raiseRevision(c: Context, inquiryId: number, t: Transaction): Promise<number> {
   const [done] = (await c.db.sequelize.query(
     'UPDATE inquiries SET revision = LAST_INSERT_ID(revision + 1) WHERE id = ?',
     { replacements: [inquiryId], transaction: t },

@@ -1,7 +1,10 @@
 import { readFileSync, writeFileSync } from 'node:fs'
 import { format } from 'prettier'
+import type { AnySchema } from 'yup'
 import { api } from '../../core/schema/api'
 import { accountsApi } from '../../core/schema/api/accounts'
+import { librariesApi } from '../../core/schema/api/libraries'
+import { libraryShape } from '../../core/schema/library'
 import { deskApi } from '../../core/schema/api/desk'
 import type { Endpoint } from '../../core/schema/api/endpoint'
 import { gatherApi } from '../../core/schema/api/gather'
@@ -14,18 +17,16 @@ import { connectorShape } from '../../core/connectors/description'
 import { jsonSchema, openApi } from './openapi'
 import { apiPage } from './page'
 
-/** The shape of a connector's description, as JSON Schema (2020-12). */
-const connectorSchema = () => ({
-  $schema: 'https://json-schema.org/draft/2020-12/schema',
-  title: 'A connector of Vine Path',
-  ...jsonSchema(connectorShape),
-})
+/** The shape of a file, as JSON Schema (2020-12). */
+const fileSchema = (title: string, shape: AnySchema) =>
+  JSON.stringify({ $schema: 'https://json-schema.org/draft/2020-12/schema', title, ...jsonSchema(shape) })
 
 /** The documents of the API as they should be, by their names. */
 export async function apiDocuments(): Promise<Record<string, string>> {
   const parts: [string, Readonly<Record<string, Endpoint>>][] = [
     ['Accounts', accountsApi],
-    ['Desk and gate', deskApi],
+    ['Desk', deskApi],
+    ['Libraries and gates', librariesApi],
     ['Inquiries and jobs', inquiriesApi],
     ['Gather', gatherApi],
     ['Pool and Sift', poolApi],
@@ -40,7 +41,14 @@ export async function apiDocuments(): Promise<Record<string, string>> {
       ...rules,
       parser: 'markdown',
     }),
-    'docs/connector.schema.json': await format(JSON.stringify(connectorSchema()), { ...rules, parser: 'json' }),
+    'docs/connector.schema.json': await format(fileSchema('A connector of Vine Path', connectorShape), {
+      ...rules,
+      parser: 'json',
+    }),
+    'docs/library.schema.json': await format(fileSchema('A library of Vine Path', libraryShape), {
+      ...rules,
+      parser: 'json',
+    }),
     'docs/openapi.json': await format(JSON.stringify(openApi(api)), { ...rules, parser: 'json' }),
   }
 }

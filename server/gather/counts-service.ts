@@ -15,6 +15,7 @@ import type { Context } from '../base/context'
 import { hashOf } from '../base/hash'
 import { notFound, Problem } from '../base/problem'
 import { spend } from '../connect/budget'
+import { cataloguesFor } from '../library/catalogues'
 import { keepCount, keptCount } from './gather-model'
 import { readQuery } from './sweeps-service'
 
@@ -25,13 +26,15 @@ export interface Counting {
   query: Query
   catalogues: CatalogueSetting[]
 }
-export function readCounting(
+export async function readCounting(
   c: Context,
+  inquiryId: number,
   given: { query: string; catalogues?: readonly string[] | undefined },
-): Counting {
+): Promise<Counting> {
   const { query } = readQuery(given.query)
   const { catalogues: wanted } = given
-  return { query, catalogues: c.settings.outside.catalogues.filter(x => !wanted || wanted.includes(x.id)) }
+  const all = await cataloguesFor(c, inquiryId)
+  return { query, catalogues: all.filter(x => !wanted || wanted.includes(x.id)) }
 }
 
 /**
@@ -103,8 +106,12 @@ export async function yearsOf(
 }
 
 /** What a catalogue holds and can be asked, by its own explain and its own counts. */
-export async function aboutCatalogue(c: Context, id: string, userId: number): Promise<Answer<'catalogue'>> {
-  const catalogue = c.settings.outside.catalogues.find(x => x.id === id)
+export async function aboutCatalogue(
+  c: Context,
+  id: string,
+  { inquiryId, userId }: Pick<Member, 'inquiryId' | 'userId'>,
+): Promise<Answer<'catalogue'>> {
+  const catalogue = (await cataloguesFor(c, inquiryId)).find(x => x.id === id)
   if (!catalogue) throw notFound()
   try {
     spend(userId, c.settings.countsMost)
@@ -129,10 +136,15 @@ export async function aboutCatalogue(c: Context, id: string, userId: number): Pr
 }
 
 /** The nearest words that the catalogues' own dictionaries have, for a word without a record. */
-export async function spellingOf(c: Context, word: string, userId: number): Promise<Answer<'spelling'>> {
+export async function spellingOf(
+  c: Context,
+  word: string,
+  { inquiryId, userId }: Pick<Member, 'inquiryId' | 'userId'>,
+): Promise<Answer<'spelling'>> {
+  const catalogues = await cataloguesFor(c, inquiryId)
   const stem = fold(word).replace(/[^\p{L}\p{N}]+/gu, '')
   const scanning = await Promise.all(
-    c.settings.outside.catalogues.map(async catalogue => {
+    catalogues.map(async catalogue => {
       try {
         if (!(await explainOf(c, catalogue)).abilities.scan) return []
         spend(userId, c.settings.countsMost)

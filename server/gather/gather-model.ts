@@ -1,6 +1,7 @@
 import { QueryTypes, type Model, type Transaction } from 'sequelize'
 import type { Facts, Item } from '../../core/bib/item'
 import type { State } from '../../core/sift/decisions'
+import { catalogueNames } from '../library/catalogues'
 import type { Context } from '../base/context'
 import { readJson } from '../db/rows'
 import {
@@ -100,13 +101,12 @@ declare module '../base/context' {
 }
 
 /** A sweep with its catalogues, and their names as they are set up here. */
-export function withNames({ settings }: Context, sweep: Model<SweepRow, Partial<SweepRow>>) {
+export function withNames(names: ReadonlyMap<string, string>, sweep: Model<SweepRow, Partial<SweepRow>>) {
   const {
     catalogues,
     inquiryId: _,
     ...s
   } = sweep.get({ plain: true }) as SweepRow & { catalogues: SweepCatalogueRow[] }
-  const names = new Map(settings.outside.catalogues.map(x => [x.id, x.name]))
   return {
     ...s,
     catalogues: catalogues.map(({ sweepId: _of, ...p }) => ({ ...p, name: names.get(p.catalogue) ?? p.catalogue })),
@@ -184,19 +184,15 @@ export interface News {
   item: Item
 }
 /** What was new in the runs of a standing sweep, or in one of them, the latest first. */
-export async function newsOf(
-  { db, settings }: Context,
-  where: { standing: number; sweep?: number },
-  most: number,
-): Promise<News[]> {
-  const rows = await db.sequelize.query<Omit<News, 'item'> & { item: Item | string }>(
+export async function newsOf(c: Context, where: { standing: number; sweep?: number }, most: number): Promise<News[]> {
+  const rows = await c.db.sequelize.query<Omit<News, 'item'> & { item: Item | string }>(
     `SELECT r.id, w.id AS sweepId, w.at, h.catalogue, r.item
      FROM sweeps w JOIN sweep_hits h ON h.sweep_id = w.id JOIN records r ON r.id = h.record_id
      WHERE w.standing_id = :standing AND h.is_new = 1 ${where.sweep ? 'AND w.id = :sweep' : ''}
      ORDER BY w.id DESC, h.position LIMIT :most`,
     { type: QueryTypes.SELECT, replacements: { ...where, most } },
   )
-  const names = new Map(settings.outside.catalogues.map(x => [x.id, x.name]))
+  const names = await catalogueNames(c)
   return rows.map(r => ({
     ...r,
     at: new Date(r.at),

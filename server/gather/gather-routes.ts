@@ -31,7 +31,7 @@ export function gatherRoutes(c: Context, serve: Serve): void {
   })
   serve(api.fetchMore, async ({ member: { inquiryId, userId }, params, body, once }) => {
     const sweep = await sweepOf(c, inquiryId, params.sweep)
-    if (!isCatalogue(c, body.catalogue)) throw notFound()
+    if (!(await isCatalogue(c, inquiryId, body.catalogue))) throw notFound()
     const payload = { sweepId: sweep.id, only: body.catalogue, ...(body.most ? { most: body.most } : {}) }
     return once(async t => ({ job: await enqueue(c, 'sweep', inquiryId, userId, payload, t) }))
   })
@@ -54,13 +54,17 @@ export function gatherRoutes(c: Context, serve: Serve): void {
 
 /** Counting before committing: what a query would find. Nothing is stored but the counts. */
 export function countsRoutes(c: Context, serve: Serve): void {
-  serve(api.counts, ({ member, body, gone }) => countsOf(c, readCounting(c, body), member, gone))
-  serve(api.years, ({ userId, body, gone }) => yearsOf(c, readCounting(c, body), userId, gone))
-  serve(api.spelling, ({ userId, body }) => spellingOf(c, body.word, userId))
-  serve(api.catalogue, ({ userId, params }) => aboutCatalogue(c, params.catalogue, userId))
+  serve(api.counts, async ({ member, body, gone }) =>
+    countsOf(c, await readCounting(c, member.inquiryId, body), member, gone),
+  )
+  serve(api.years, async ({ member: { inquiryId, userId }, body, gone }) =>
+    yearsOf(c, await readCounting(c, inquiryId, body), userId, gone),
+  )
+  serve(api.spelling, ({ member, body }) => spellingOf(c, body.word, member))
+  serve(api.catalogue, ({ member, params }) => aboutCatalogue(c, params.catalogue, member))
   serve(api.harvest, ({ member, query }) => harvestOf(c, member.inquiryId, query.work))
-  serve(api.lookAtLosses, ({ member: { inquiryId, userId }, body, once }) => {
-    readCounting(c, body)
+  serve(api.lookAtLosses, async ({ member: { inquiryId, userId }, body, once }) => {
+    await readCounting(c, inquiryId, body)
     return once(async t => ({ job: await enqueue(c, 'losses', inquiryId, userId, body, t) }))
   })
 }

@@ -4,6 +4,8 @@ import { plainTitle } from '../../core/bib/clean'
 import { methodsText } from '../../core/query/methods'
 import type { Answer } from '../../core/schema/api'
 import type { Context } from '../base/context'
+import { catalogueNames, cataloguesFor } from '../library/catalogues'
+import { librariesOf } from '../library/libraries'
 import { citationsName } from '../connect/connectors'
 import { notFound } from '../base/problem'
 import { foundOnlyBy, worksBySource } from './gather-model'
@@ -41,18 +43,20 @@ export async function logAsCsv(c: Context, inquiryId: number): Promise<string> {
 export async function methodsOf(c: Context, inquiryId: number): Promise<string> {
   const records = await c.db.records.count({ where: { inquiryId, workId: { [Op.ne]: null } } })
   const works = await c.db.works.scope('living').count({ where: { inquiryId } })
-  return methodsText(await sweepsOf(c, inquiryId, 'first'), c.settings.outside.library.name, { records, works })
+  const libraries = (await librariesOf(c, inquiryId)).map(l => l.name)
+  return methodsText(await sweepsOf(c, inquiryId, 'first'), libraries.join(' and '), { records, works })
 }
 
 /** Of the pool and of the kept works: what only one catalogue has, and with which it shares the rest. */
 export async function sharesOf(c: Context, inquiryId: number): Promise<Answer<'shares'>> {
-  const names = new Map(c.settings.outside.catalogues.map(x => [x.id, x.name]))
+  const names = await catalogueNames(c)
+  const asked = (await cataloguesFor(c, inquiryId)).map(x => x.id)
   const rows = await worksBySource(c, inquiryId)
   const sources = new Map<number, Set<string>>()
   const of = (source: string) => (source.startsWith('file:') ? 'your files' : source)
   for (const r of rows) sources.set(r.work, (sources.get(r.work) ?? new Set()).add(of(r.source)))
   const works = new Map(rows.map(r => [r.work, r]))
-  const all = [...new Set([...names.keys(), ...[...sources.values()].flatMap(s => [...s])])]
+  const all = [...new Set([...asked, ...[...sources.values()].flatMap(s => [...s])])]
   return all.map(id => {
     const mine = [...sources].filter(([, s]) => s.has(id))
     const alone = mine.filter(([, s]) => s.size === 1).map(([w]) => works.get(w)!)

@@ -28,8 +28,15 @@ const SAMPLE = 60
 export async function runLosses(c: Context, { job, signal }: JobHandle): Promise<Record<string, unknown>> {
   const inquiry = await c.db.inquiries.findByPk(job.inquiryId!, { attributes: ['question'], raw: true })
   if (!inquiry) throw new Problem(404, 'gone', 'The inquiry is gone.')
-  const counting = readCounting(c, job.payload as { query: string; catalogues?: string[] })
-  return { ...(await lossAccount(c, counting, inquiry.question, job.userId!, signal)) }
+  const counting = await readCounting(c, job.inquiryId!, job.payload as { query: string; catalogues?: string[] })
+  return {
+    ...(await lossAccount(
+      c,
+      counting,
+      { question: inquiry.question, inquiryId: job.inquiryId!, userId: job.userId! },
+      signal,
+    )),
+  }
 }
 
 interface Sampled {
@@ -46,8 +53,7 @@ interface Sampled {
 async function lossAccount(
   c: Context,
   { query, catalogues }: Counting,
-  question: string,
-  userId: number,
+  { question, inquiryId, userId }: { question: string; inquiryId: number; userId: number },
   signal: AbortSignal,
 ): Promise<LossAccount> {
   const day = await deskDay(c.db)
@@ -90,6 +96,7 @@ async function lossAccount(
   const works = [...seen.values()]
   const profiles = await profilesFor(
     c,
+    inquiryId,
     works.map(w => w.item),
   )
   const isWithin = (w: Sampled) => reach(w.item, { profiles, day, facts: w.facts }).reach === 'within reach'

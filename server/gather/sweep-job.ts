@@ -14,7 +14,9 @@ import { addMissing } from '../db/rows'
 import { isDatabaseTrouble } from '../db/transaction'
 import { logError } from '../base/log'
 import { recordOf } from '../pool/record'
+import { cataloguesFor } from '../library/catalogues'
 import { refreshHoldings } from '../library/holdings'
+import { librariesOf } from '../library/libraries'
 import { change } from '../db/revision'
 import type { JobHandle } from '../jobs/queue'
 import { Problem } from '../base/problem'
@@ -49,7 +51,7 @@ export async function runSweep(c: Context, { job, signal, progress }: JobHandle)
   )
   for (const end of ends) if (end.status === 'rejected') throw end.reason
   // so that the records can say what the library reaches; where it does not answer, Obtain says so
-  await refreshHoldings(c)
+  await refreshHoldings(c, await librariesOf(c, sweep.inquiryId))
   return { catalogues: at }
 }
 
@@ -80,7 +82,7 @@ async function runPart(
   },
 ): Promise<void> {
   const { signal } = how
-  const catalogue = c.settings.outside.catalogues.find(x => x.id === part.catalogue)
+  const catalogue = (await cataloguesFor(c, sweep.inquiryId)).find(x => x.id === part.catalogue)
   const where = { sweepId: sweep.id, catalogue: part.catalogue }
   const save = (values: Partial<SweepCatalogueRow>) =>
     change(c, sweep.inquiryId, t => c.db.sweepCatalogues.update(values, { where, transaction: t }))

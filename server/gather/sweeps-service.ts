@@ -9,6 +9,7 @@ import { citationsPerYear } from '../../core/trails/rate'
 import type { Member } from '../sessions/member'
 import type { Context } from '../base/context'
 import { enqueue } from '../jobs/queue'
+import { catalogueNames, cataloguesFor } from '../library/catalogues'
 import { profilesFor } from '../library/holdings'
 import { notFound, Problem } from '../base/problem'
 import { AT_ONCE, type Brought } from './bring'
@@ -21,7 +22,8 @@ export async function sweepsOf(c: Context, inquiryId: number, order: 'first' | '
     include: 'catalogues',
     order: [['id', order === 'first' ? 'ASC' : 'DESC']],
   })
-  return sweeps.map(s => withNames(c, s))
+  const names = await catalogueNames(c)
+  return sweeps.map(s => withNames(names, s))
 }
 
 export async function sweepOf(c: Context, inquiryId: number, id: number): Promise<SweepRow> {
@@ -40,7 +42,8 @@ export function readQuery(text: string): Extract<Parsed, { ok: true }> {
   })
 }
 
-export const isCatalogue = (c: Context, id: string): boolean => c.settings.outside.catalogues.some(x => x.id === id)
+export const isCatalogue = async (c: Context, inquiryId: number, id: string): Promise<boolean> =>
+  (await cataloguesFor(c, inquiryId)).some(x => x.id === id)
 
 /** Writes a sweep down and queues it. */
 export async function beginSweep(
@@ -50,7 +53,8 @@ export async function beginSweep(
   t: Transaction,
 ) {
   const parsed = readQuery(given.query)
-  const unknown = given.catalogues.find(x => !isCatalogue(c, x))
+  const there = new Set((await cataloguesFor(c, inquiryId)).map(x => x.id))
+  const unknown = given.catalogues.find(x => !there.has(x))
   if (unknown)
     throw new Problem(422, 'invalid', `There is no catalogue "${unknown}".`, {
       fields: [{ field: 'catalogues', said: 'unknown' }],
@@ -94,6 +98,7 @@ export async function recordsOf(c: Context, { inquiryId, day }: Member, id: numb
   const found = await foundRows(c, id)
   const profiles = await profilesFor(
     c,
+    inquiryId,
     found.map(r => r.item),
   )
   return found.map(({ item, facts, ...r }) => {

@@ -7,6 +7,7 @@ import { explainOf, search } from '../catalogues/catalogue'
 import { askConnector, askConnectorOnce, connectorsFor } from '../connect/connectors'
 import { OutsideError } from '../connect/http'
 import type { CatalogueSetting } from '../connect/sru-client'
+import { cataloguesFor } from '../library/catalogues'
 
 /** A work that somebody outside has. */
 export interface Found {
@@ -49,16 +50,17 @@ export interface Searched {
   refusing: string[]
 }
 
-/** Asks every catalogue and register that can be asked for titles, or for ISBNs. */
+/** Asks every catalogue of an inquiry and every register that can be asked for titles, or for ISBNs. */
 export async function searchAll(
   c: Context,
+  inquiryId: number,
   index: 'title' | 'isbn',
   value: string,
   signal: AbortSignal,
 ): Promise<Searched> {
   const got: Searched = { found: [], asked: 0, away: [], refusing: [] }
   const answers = await Promise.all(
-    sourcesFor(c, index, value, signal).map(async ({ name, ask }) => {
+    sourcesFor(c, await cataloguesFor(c, inquiryId), index, value, signal).map(async ({ name, ask }) => {
       try {
         const found = await ask()
         if (found) got.asked++
@@ -80,7 +82,13 @@ interface Source {
   ask: () => Promise<Found[] | undefined>
 }
 
-function sourcesFor(c: Context, index: 'title' | 'isbn', value: string, signal: AbortSignal): Source[] {
+function sourcesFor(
+  c: Context,
+  asked: readonly CatalogueSetting[],
+  index: 'title' | 'isbn',
+  value: string,
+  signal: AbortSignal,
+): Source[] {
   const query: Query = {
     root: {
       ...{ kind: 'clause', index, modifiers: [] },
@@ -88,7 +96,7 @@ function sourcesFor(c: Context, index: 'title' | 'isbn', value: string, signal: 
       term: value.replace(/[*?"\\^]/g, ' '),
     },
   }
-  const catalogues = c.settings.outside.catalogues.map(catalogue => ({
+  const catalogues = asked.map(catalogue => ({
     name: catalogue.name,
     ask: async () => {
       const { abilities } = await explainOf(c, catalogue, signal)

@@ -35,7 +35,7 @@ export async function runPaste(c: Context, { job, signal, progress }: JobHandle)
   for (const [i, p] of wanted.entries()) {
     signal.throwIfAborted()
     await progress({ step: 'looking up', done: i, of: wanted.length })
-    const answer = await lookUp(c, p, signal)
+    const answer = await lookUp(c, row.inquiryId, p, signal)
     if ('why' in answer) report.refused.push({ line: p.line, why: answer.why, excerpt: firstLetters(p.text, 200) })
     else {
       const { found } = answer
@@ -60,9 +60,9 @@ export async function runPaste(c: Context, { job, signal, progress }: JobHandle)
 }
 
 /** Looks one line up; whatever comes back for it ends no other. */
-async function lookUp(c: Context, p: Pasted, signal: AbortSignal): Promise<Answer> {
+async function lookUp(c: Context, inquiryId: number, p: Pasted, signal: AbortSignal): Promise<Answer> {
   try {
-    if (p.by !== 'doi') return await bySearch(c, p, signal)
+    if (p.by !== 'doi') return await bySearch(c, inquiryId, p, signal)
     const found = await byDoi(c, p.value, signal)
     return found ? { found } : { why: `The DOI ${p.value} is not registered.` }
   } catch (e) {
@@ -74,8 +74,14 @@ async function lookUp(c: Context, p: Pasted, signal: AbortSignal): Promise<Answe
 }
 
 /** The record that fits best, of all that can be asked for it. */
-async function bySearch(c: Context, p: Pasted, signal: AbortSignal): Promise<Answer> {
-  const { found, asked, away, refusing } = await searchAll(c, p.by === 'isbn' ? 'isbn' : 'title', p.value, signal)
+async function bySearch(c: Context, inquiryId: number, p: Pasted, signal: AbortSignal): Promise<Answer> {
+  const { found, asked, away, refusing } = await searchAll(
+    c,
+    inquiryId,
+    p.by === 'isbn' ? 'isbn' : 'title',
+    p.value,
+    signal,
+  )
   const fit = found
     .map((f): Found & { fit: number; against?: string } => ({
       ...f,

@@ -7,6 +7,8 @@ import { checkBrief } from '../../core/write/rules'
 import type { Member } from '../sessions/member'
 import type { Context } from '../base/context'
 import { deskDay } from '../db/desk-day'
+import { cataloguesFor } from '../library/catalogues'
+import { librariesOf } from '../library/libraries'
 import { notFound, Problem } from '../base/problem'
 import { stationCounts, type InquiryRow } from './inquiries-model'
 import { change } from '../db/revision'
@@ -39,12 +41,12 @@ export const ownInquiry = async (c: Context, id: number): Promise<Told> =>
 
 /** An inquiry in full, with what its pages can choose from. */
 export async function inquiryInFull(c: Context, { inquiryId, day, role }: Member): Promise<Answer<'inquiry'>> {
-  const { catalogues, library } = c.settings.outside
+  const catalogues = await cataloguesFor(c, inquiryId)
   return {
     ...(await tellInquiry(c, await load(c, inquiryId), day, role)),
     styles: [...STYLES],
     catalogues: catalogues.map(x => ({ id: x.id, name: x.name })),
-    library: library.name,
+    libraries: (await librariesOf(c, inquiryId)).map(({ name, resolver }) => ({ name, resolver })),
   }
 }
 

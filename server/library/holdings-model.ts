@@ -118,13 +118,14 @@ export async function keepReport(
 /** Keys of one statement. */
 const KEYS = 5000
 
-/** The lines of some files that are found under any of the keys, in their order. */
+/** The lines of some files that are found under any of the keys, in their order, by their files. */
 export async function linesUnder(
   { db }: Pick<Context, 'db'>,
   files: readonly number[],
   keys: readonly number[],
-): Promise<Holding[]> {
-  const lines = new Map<string, Holding>()
+): Promise<Map<number, Holding[]>> {
+  const seen = new Set<string>()
+  const lines = new Map<number, Holding[]>()
   for (let i = 0; files.length && i < keys.length; i += KEYS) {
     const rows = await db.sequelize.query<{ file: number; line: number; held: Holding | string }>(
       `SELECT DISTINCT l.file_id AS file, l.line, l.held FROM holding_keys k
@@ -132,7 +133,14 @@ export async function linesUnder(
        WHERE k.file_id IN (:files) AND k.found IN (:keys) ORDER BY l.file_id, l.line`,
       { type: QueryTypes.SELECT, replacements: { files, keys: keys.slice(i, i + KEYS) } },
     )
-    for (const r of rows) lines.set(`${r.file} ${r.line}`, readJson<Holding>(r.held))
+    for (const r of rows) {
+      const id = `${r.file} ${r.line}`
+      if (seen.has(id)) continue
+      seen.add(id)
+      const own = lines.get(r.file)
+      if (own) own.push(readJson<Holding>(r.held))
+      else lines.set(r.file, [readJson<Holding>(r.held)])
+    }
   }
-  return [...lines.values()]
+  return lines
 }

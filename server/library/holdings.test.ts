@@ -1,9 +1,10 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals'
 import { randomUUID } from 'node:crypto'
-import type { Answer } from '../../core/schema/api'
+import type { LibraryInFull } from '../../core/schema/api'
 import { storeBlob } from '../db/blobs'
 import { profilesFor, refreshHoldings } from './holdings'
 import { keepFile } from './holdings-model'
+import { forgetLibraries, setLibraries } from './libraries'
 import { newInquiry, openDesk, type Desk } from '../test/desk'
 import { until } from '../test/running'
 import { smallOutside } from '../test/small-world'
@@ -23,7 +24,8 @@ const HEAD = 'publication_title\tprint_identifier\tdate_first_issue_online'
 async function keep(...files: Buffer[]): Promise<void> {
   const { context } = desk
   const addresses = files.map((_, i) => `http://library.halverane.example/kbart/${randomUUID()}-${i}.tsv`)
-  context.settings.outside.library.holdings = addresses
+  context.settings.outside.libraries[0]!.holdings = addresses.map(address => ({ name: '', address }))
+  forgetLibraries(context)
   await context.db.sequelize.transaction(async t => {
     for (const [i, bytes] of files.entries()) {
       const hash = await storeBlob(context.db, bytes, 'text/tab-separated-values', t)
@@ -88,11 +90,10 @@ test('what was read of each file is told: titles, what was left out and why, wha
     Buffer.from(`${HEAD}\nNight Papers\t9990-0114\t1998\n\t9990-022X\t1998\n${lines.join('\n')}`),
     Buffer.from('<html>Please sign in</html>'),
   )
-  const holdings = async () => (await desk.owner.get('/api/holdings').expect(200)).body as Answer<'holdings'>
+  const holdings = async () => ((await desk.get('/api/libraries/home')) as LibraryInFull).holdings
   const before = await holdings()
-  expect(before.library).toBe('Halverane Library')
   expect(before.files).toMatchObject([{ isKept: true, isRead: false, report: null }, { isRead: false }])
-  await refreshHoldings(desk.context)
+  await refreshHoldings(desk.context, setLibraries(desk.context))
   const { files } = await holdings()
   expect(files[0]).toMatchObject({ isRead: true, report: { titles: 301, left: 1, problemsInAll: 301 } })
   expect(files[0]!.report!.problems).toHaveLength(100)
@@ -102,29 +103,35 @@ test('what was read of each file is told: titles, what was left out and why, wha
 
 test('a page to sign in where a file stood does not wipe out what the file said', async () => {
   await keep(Buffer.from(`${HEAD}\nNight Papers\t9990-0114\t1998\n`))
-  await refreshHoldings(desk.context)
-  const [address] = desk.context.settings.outside.library.holdings
+  await refreshHoldings(desk.context, setLibraries(desk.context))
+  const [address] = desk.context.settings.outside.libraries[0]!.holdings
   await desk.context.db.sequelize.transaction(async t => {
     const page = Buffer.from('<html>Please sign in</html>')
-    await keepFile(desk.context.db, address!, await storeBlob(desk.context.db, page, 'text/plain', t), t)
+    await keepFile(desk.context.db, address!.address, await storeBlob(desk.context.db, page, 'text/plain', t), t)
   })
-  await refreshHoldings(desk.context)
+  await refreshHoldings(desk.context, setLibraries(desk.context))
   const item = { type: 'article-journal', ISSN: '9990-0114' }
-  expect((await profilesFor(desk.context, [item]))[0]).toMatchObject({ holdings: [{ firstDate: '1998' }], unread: [] })
-  const { files } = (await desk.owner.get('/api/holdings').expect(200)).body as Answer<'holdings'>
+  expect((await profilesFor(desk.context, id, [item]))[0]).toMatchObject({
+    holdings: [{ firstDate: '1998' }],
+    unread: [],
+  })
+  const { files } = ((await desk.get('/api/libraries/home')) as LibraryInFull).holdings
   expect(files[0]!.report).toMatchObject({ titles: 1, newer: expect.stringContaining('not a KBART file') })
 })
 
 test('files are fetched again when that is asked for, once at a time, and what failed is told', async () => {
-  const { library } = desk.context.settings.outside
-  library.holdings = ['http://nowhere.example/a.tsv']
+  const library = desk.context.settings.outside.libraries[0]!
+  library.holdings = [{ name: '', address: 'http://nowhere.example/a.tsv' }]
   const ask = async () => {
-    const { body } = await desk.owner.post('/api/holdings/fetch').set('Idempotency-Key', randomUUID()).expect(202)
-    return body as Answer<'holdings'>
+    const { body } = await desk.owner
+      .post('/api/libraries/home/holdings/fetch')
+      .set('Idempotency-Key', randomUUID())
+      .expect(202)
+    return (body as LibraryInFull).holdings
   }
   expect((await ask()).fetching).toBe(true)
   await ask()
-  const now = async () => (await desk.owner.get('/api/holdings').expect(200)).body as Answer<'holdings'>
+  const now = async () => ((await desk.get('/api/libraries/home')) as LibraryInFull).holdings
   await until(async () => !(await now()).fetching)
   expect((await now()).trouble).toMatch(/1 of 1 holdings files .* could not be read/)
   expect(await desk.context.db.jobs.count({ where: { kind: 'holdings' } })).toBe(1)
@@ -132,16 +139,19 @@ test('files are fetched again when that is asked for, once at a time, and what f
 
 test('a file that changed takes the place of what it said; before it is read the old lines stand', async () => {
   await keep(Buffer.from(`${HEAD}\nNight Papers\t9990-0114\t1998\n`))
-  await refreshHoldings(desk.context)
-  const [address] = desk.context.settings.outside.library.holdings
+  await refreshHoldings(desk.context, setLibraries(desk.context))
+  const [address] = desk.context.settings.outside.libraries[0]!.holdings
   const item = { type: 'article-journal', ISSN: '9990-0114', issued: { 'date-parts': [[2020]] } }
-  const held = async () => (await profilesFor(desk.context, [item]))[0]!.holdings.map(h => h.firstDate)
+  const held = async () => (await profilesFor(desk.context, id, [item]))[0]!.holdings.map(h => h.firstDate)
   expect(await held()).toEqual(['1998'])
   await desk.context.db.sequelize.transaction(async t => {
     const later = Buffer.from(`${HEAD}\nNight Papers\t9990-0114\t2005\n`)
-    await keepFile(desk.context.db, address!, await storeBlob(desk.context.db, later, 'text/plain', t), t)
+    await keepFile(desk.context.db, address!.address, await storeBlob(desk.context.db, later, 'text/plain', t), t)
   })
   expect(await held()).toEqual(['1998'])
-  await Promise.all([refreshHoldings(desk.context), refreshHoldings(desk.context)])
+  await Promise.all([
+    refreshHoldings(desk.context, setLibraries(desk.context)),
+    refreshHoldings(desk.context, setLibraries(desk.context)),
+  ])
   expect(await held()).toEqual(['2005'])
 })

@@ -1,62 +1,91 @@
-import { holdingKeys, itemKeys } from '../../core/access/coverage'
-import type { Profile } from '../../core/access/profile'
+import { decideTitle, holdingKeys, itemKeys, linesFor } from '../../core/access/coverage'
+import { notKnown, type Profile } from '../../core/access/profile'
+import { normaliseIsbn, normaliseIssn } from '../../core/bib/identifiers'
 import type { Item } from '../../core/bib/item'
 import type { Answer } from '../../core/schema/api'
-import { kbartParts } from '../../core/formats/kbart'
+import { kbartParts, type Holding } from '../../core/formats/kbart'
+import { BROUGHT } from '../../core/schema/library'
 import type { Transaction } from 'sequelize'
 import { OutsideError, requireSuccess } from '../connect/http'
 import type { Context, Db } from '../base/context'
+import { deskDay } from '../db/desk-day'
 import { inTransaction } from '../db/transaction'
 import { readBlob, storeBlob } from '../db/blobs'
-import { enqueue } from '../jobs/queue'
+import { enqueue, type JobHandle } from '../jobs/queue'
+import { Problem } from '../base/problem'
 import { inThread } from '../threads/threads'
 import { decodeText } from '../base/decode'
 import { hashOf } from '../base/hash'
 import * as model from './holdings-model'
 import type { FileReport, KeptFile } from './holdings-model'
+import { fileName, leaveOf, librariesFor, librariesOf, type Library } from './libraries'
 
-const filesOf = (c: Context): Promise<KeptFile[]> => model.holdingsFiles(c, c.settings.outside.library.holdings)
+const addressesIn = (libraries: readonly Library[]): string[] => [
+  ...new Set(libraries.flatMap(l => l.holdings.map(f => f.address))),
+]
+const filesOf = (c: Context, libraries: readonly Library[]): Promise<KeptFile[]> =>
+  model.holdingsFiles(c, addressesIn(libraries))
 
 /** For so many milliseconds an answer holds: every list asks which files are kept, and they change once a day. */
 const HOLDS = 1000
-const asked = new WeakMap<Db, { at: number; files: Promise<KeptFile[]> }>()
-function keptFiles(c: Context): Promise<KeptFile[]> {
-  const have = asked.get(c.db)
+const asked = new WeakMap<Db, Map<string, { at: number; files: Promise<KeptFile[]> }>>()
+function keptFiles(c: Context, libraries: readonly Library[]): Promise<KeptFile[]> {
+  const of = asked.get(c.db) ?? new Map<string, { at: number; files: Promise<KeptFile[]> }>()
+  asked.set(c.db, of)
+  const name = addressesIn(libraries).join('\n')
+  const have = of.get(name)
   if (have && Date.now() - have.at < HOLDS) return have.files
-  const files = filesOf(c)
-  files.catch(() => asked.delete(c.db))
-  asked.set(c.db, { at: Date.now(), files })
+  const files = filesOf(c, libraries)
+  files.catch(() => of.delete(name))
+  of.set(name, { at: Date.now(), files })
   return files
 }
 
 /**
- * Fetches the holdings files of the home library that are missing or old, and reads what was not read yet, as a part of
- * some job; where the library is away those that are kept stand.
+ * Fetches the holdings files of libraries that are missing or old, and reads what was not read yet, as a part of some
+ * job; where a library is away those that are kept stand.
  * @param o.anew also those that are not old
  * @returns what is missing altogether, in a sentence
  */
-export async function refreshHoldings(c: Context, { anew = false } = {}): Promise<string | undefined> {
-  const { name, holdings: addresses } = c.settings.outside.library
-  const kept = new Map((await filesOf(c)).map(f => [f.address, f]))
+export async function refreshHoldings(
+  c: Context,
+  libraries: readonly Library[],
+  { anew = false } = {},
+): Promise<string | undefined> {
+  const kept = new Map((await filesOf(c, libraries)).map(f => [f.address, f]))
+  const done = new Set<string>()
   const missing: string[] = []
-  for (const address of addresses) {
-    const have = kept.get(address)
-    if (have && !have.old && !anew) continue
-    try {
-      const { body } = requireSuccess(await c.outside(address, { maxBytes: LARGEST_FILE }))
-      await inTransaction(c.db.sequelize, async t =>
-        model.keepFile(c.db, address, await storeBlob(c.db, body, 'text/tab-separated-values', t), t),
-      )
-    } catch (e) {
-      if (!(e instanceof OutsideError)) throw e
-      if (!have) missing.push(e.message)
+  for (const library of libraries) {
+    const lacking: string[] = []
+    for (const { address } of library.holdings) {
+      const have = kept.get(address)
+      const isDone = done.has(address) || address.startsWith(BROUGHT) || (have && !have.old && !anew)
+      done.add(address)
+      if (isDone) continue
+      try {
+        const { body } = requireSuccess(await c.outside(address, { maxBytes: LARGEST_FILE, ...leaveOf(library) }))
+        await keepFetched(c, address, body)
+      } catch (e) {
+        if (!(e instanceof OutsideError)) throw e
+        if (!have) lacking.push(e.message)
+      }
     }
+    if (lacking.length)
+      missing.push(
+        `${lacking.length} of ${library.holdings.length} holdings files of ${library.name} could not be read: ${lacking[0]}`,
+      )
   }
-  for (const file of await filesOf(c)) if (file.readHash !== file.hash) await readFile(c, file.id)
+  for (const file of await filesOf(c, libraries)) if (file.readHash !== file.hash) await readFile(c, file.id)
   asked.delete(c.db)
-  return missing.length
-    ? `${missing.length} of ${addresses.length} holdings files of ${name} could not be read: ${missing[0]}`
-    : undefined
+  return missing.length ? missing.join(' ') : undefined
+}
+
+const keepFetched = (c: Context, address: string, bytes: Buffer): Promise<void> =>
+  inTransaction(c.db.sequelize, t => keepHoldings(c, address, bytes, t))
+
+/** Keeps a file as it was fetched or brought; what was read of it before stands until it is read. */
+export async function keepHoldings(c: Context, address: string, bytes: Buffer, t: Transaction): Promise<void> {
+  await model.keepFile(c.db, address, await storeBlob(c.db, bytes, 'text/tab-separated-values', t), t)
 }
 
 /** Bytes of a holdings file at most. */
@@ -92,66 +121,129 @@ async function readFile(c: Context, id: number): Promise<void> {
 /** A key as a number of 32 bits: where two meet by chance, a line is looked at in vain. */
 const numberOf = (key: string): number => parseInt(hashOf(key).slice(0, 8), 16)
 
-/** A name for the files of the home library as they are read now, by which it is seen that they changed. */
-export async function holdingsStamp(c: Context): Promise<string> {
-  const files = await keptFiles(c)
+/** A name for the libraries of an inquiry and their files as they are read now, by which it is seen that they changed. */
+export async function holdingsStamp(c: Context, inquiryId: number): Promise<string> {
+  const libraries = await librariesOf(c, inquiryId)
+  const files = await keptFiles(c, libraries)
   return files.length
-    ? hashOf([c.settings.outside.library.name, ...files.map(f => f.readHash)].join()).slice(0, 16)
+    ? hashOf([...libraries.map(l => `${l.key} ${l.name}`), ...files.map(f => f.readHash)].join()).slice(0, 16)
     : ''
 }
 
 /**
- * The home library as far as it speaks of some items, from what is kept; nothing is asked of the outside. Without a kept
- * file there is no profile.
+ * The libraries of an inquiry as far as they speak of some items, from what is kept; nothing is asked of the outside.
+ * A library without a kept file is not among them.
  */
-export async function profilesFor(c: Context, items: Iterable<Partial<Item>>): Promise<Profile[]> {
-  const files = await keptFiles(c)
+export async function profilesFor(c: Context, inquiryId: number, items: Iterable<Partial<Item>>): Promise<Profile[]> {
+  const libraries = await librariesOf(c, inquiryId)
+  const files = await keptFiles(c, libraries)
   if (!files.length) return []
   const keys = new Set<number>()
   for (const item of items) for (const key of itemKeys(item)) keys.add(numberOf(key))
-  const holdings = await model.linesUnder(
+  const lines = await model.linesUnder(
     c,
     files.filter(f => f.readHash).map(f => f.id),
     [...keys],
   )
-  return [{ name: c.settings.outside.library.name, holdings, unread: files.flatMap(unreadOf) }]
-}
-const unreadOf = ({ address, readHash, report }: KeptFile): string[] => {
-  if (!readHash) return [`${fileName(address)}: it is being read.`]
-  return report?.refused ? [`${fileName(address)}: ${report.refused}`] : []
-}
-const fileName = (address: string): string => address.split('/').at(-1) || address
-
-/** Fetches all files anew, when somebody asked for it. */
-export const runHoldings = async (c: Context): Promise<Record<string, unknown>> => ({
-  missing: (await refreshHoldings(c, { anew: true })) ?? null,
-})
-
-/** Has the files fetched again, unless that is under way. */
-export async function fetchHoldings(c: Context, userId: number, t: Transaction): Promise<{ job: number }> {
-  const under = await c.db.jobs.findOne({ where: { kind: 'holdings', state: ['queued', 'running'] }, transaction: t })
-  return { job: under?.id ?? (await enqueue(c, 'holdings', null, userId, {}, t)) }
+  return libraries.flatMap(library => profileOf(library, files, lines))
 }
 
-/** What is known of the home library, file by file. */
-export async function holdingsOf(c: Context): Promise<Answer<'holdings'>> {
-  const { name, holdings: addresses } = c.settings.outside.library
-  const kept = new Map((await filesOf(c)).map(f => [f.address, f]))
-  const last = await c.db.jobs.findOne({ where: { kind: 'holdings' }, order: [['id', 'DESC']], raw: true })
+/** A library by those of the kept files that are its own. */
+function profileOf(library: Library, files: readonly KeptFile[], lines: ReadonlyMap<number, Holding[]>): Profile[] {
+  const called = new Map(library.holdings.map(f => [f.address, fileName(f)]))
+  const own = files.filter(f => called.has(f.address))
+  if (!own.length) return []
+  const unreadOf = ({ address, readHash, report }: KeptFile): string[] => {
+    if (!readHash) return [`${called.get(address)}: it is being read.`]
+    return report?.refused ? [`${called.get(address)}: ${report.refused}`] : []
+  }
+  return [
+    {
+      ...{ key: library.key, name: library.name },
+      door: library.gate ? (library.gate.manner === 'form' ? 'gate' : 'window') : 'none',
+      holdings: own.flatMap(f => lines.get(f.id) ?? []),
+      unread: own.flatMap(unreadOf),
+    },
+  ]
+}
+
+/** Fetches all files of a library anew, when somebody asked for it. */
+export async function runHoldings(c: Context, { job }: JobHandle): Promise<Record<string, unknown>> {
+  const library = (await librariesFor(c, job.userId!)).find(l => l.key === job.payload.library)
+  if (!library) throw new Problem(404, 'gone', 'The library is gone.')
+  return { missing: (await refreshHoldings(c, [library], { anew: true })) ?? null }
+}
+
+/** The last fetching of a library's files that somebody asked for. */
+const lastFetching = (c: Context, key: string, transaction?: Transaction) =>
+  c.db.jobs.findOne({
+    where: { kind: 'holdings', payload: { library: key } },
+    order: [['id', 'DESC']],
+    raw: true,
+    ...(transaction ? { transaction } : {}),
+  })
+const isUnderWay = (job: { state: string } | null): boolean => job?.state === 'queued' || job?.state === 'running'
+
+/** Has the files of a library fetched again, unless that is under way. */
+export async function fetchHoldings(
+  c: Context,
+  userId: number,
+  { key }: Pick<Library, 'key'>,
+  t: Transaction,
+): Promise<{ job: number }> {
+  const last = await lastFetching(c, key, t)
+  return { job: last && isUnderWay(last) ? last.id : await enqueue(c, 'holdings', null, userId, { library: key }, t) }
+}
+
+/** What is known of the holdings of a library, file by file. */
+export async function holdingsOf(c: Context, library: Library): Promise<Answer<'library'>['holdings']> {
+  const kept = new Map((await filesOf(c, [library])).map(f => [f.address, f]))
+  const last = await lastFetching(c, library.key)
   const missing = last?.state === 'done' ? (last.result as { missing?: string | null } | null)?.missing : undefined
   return {
-    library: name,
-    fetching: last?.state === 'queued' || last?.state === 'running',
+    fetching: isUnderWay(last),
     trouble: missing ?? (last?.state === 'failed' ? (last.error ?? 'The files could not be fetched.') : null),
-    files: addresses.map(address => {
-      const file = kept.get(address)
+    files: library.holdings.map(of => {
+      const file = kept.get(of.address)
       return {
-        name: fileName(address),
-        address,
+        name: fileName(of),
+        address: of.address,
         isKept: Boolean(file),
         isRead: Boolean(file && file.readHash === file.hash),
+        at: file?.at.toISOString() ?? null,
         report: file?.report ?? null,
       }
     }),
   }
+}
+
+/**
+ * What a library says of a journal or a book, as its files are read now.
+ * @param asked an ISSN or ISBN; a year, or nothing where all of its years are meant
+ * @throws Problem 422 where it is neither
+ */
+export async function titleHeld(
+  c: Context,
+  library: Library,
+  { number, year }: { number: string; year: string },
+): Promise<string[]> {
+  const ISSN = normaliseIssn(number)
+  const ISBN = ISSN ? undefined : normaliseIsbn(number)
+  if (!ISSN && !ISBN) {
+    const said = 'This is no ISSN and no ISBN: their last digit proves the others.'
+    throw new Problem(422, 'invalid', said, { fields: [{ field: 'number', said }] })
+  }
+  const item: Item = {
+    id: '',
+    ...(ISSN ? { type: 'article-journal', ISSN } : { type: 'book', ISBN: ISBN! }),
+    ...(year ? { issued: { 'date-parts': [[Number(year)]] } } : {}),
+  }
+  const files = await filesOf(c, [library])
+  const read = files.filter(f => f.readHash).map(f => f.id)
+  const lines = await model.linesUnder(c, read, itemKeys(item).map(numberOf))
+  const [profile] = profileOf(library, files, lines)
+  if (!profile) return [`No file of ${library.name} was read yet, so that nobody can say what it holds.`]
+  const answers = decideTitle(item, linesFor(item, profile.holdings), await deskDay(c.db))
+  if (answers.length) return answers.map(a => a.said)
+  return [profile.unread?.length ? notKnown(profile) : `No line of the files of ${library.name} names it.`]
 }

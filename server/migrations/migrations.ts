@@ -29,6 +29,7 @@ import { lists as listsOfReferences } from './migration-0028-lists'
 import { wayWalks } from './migration-0029-ways'
 import { passagesOnStrands } from './migration-0030-passages'
 import { sheetsOfReading } from './migration-0031-sheets'
+import { libraries } from './migration-0032-libraries'
 import { raw } from './migration-0013-raw'
 
 /** All migrations in order. Each can be run again, since statements that define tables cannot be rolled back. */
@@ -64,6 +65,7 @@ const migrations: { name: string; statements: string[]; fill?: (sequelize: Seque
   { name: '0029-ways', statements: wayWalks },
   { name: '0030-passages', statements: passagesOnStrands },
   { name: '0031-sheets', statements: sheetsOfReading },
+  { name: '0032-libraries', statements: libraries },
 ]
 
 export async function migrate(sequelize: Sequelize): Promise<string[]> {

@@ -9,7 +9,7 @@ import { dropCopy, enqueueFetching, enqueueFor, openCopy, openText, takeCopy, ta
 
 /** Obtain: the ways to the texts of the kept works, fetching them, and copies the student brings. */
 export function obtainRoutes(c: Context, serve: Serve): void {
-  serve(api.ways, ({ member }) => waysOf(c, member))
+  serve(api.ways, ({ member, req }) => waysOf(c, member, req.ip ?? ''))
   serve(api.lookForWays, ({ member, body, once }) => once(t => enqueueFor(c, member, body.works, t)))
   serve(api.fetchTexts, ({ member, body, once }) => once(t => enqueueFetching(c, member, body.works, t)))
   serve(api.walksOf, ({ member, params }) => walksOf(c, member.inquiryId, params.work))

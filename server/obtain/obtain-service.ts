@@ -9,15 +9,20 @@ import { notFound, Problem } from '../base/problem'
 import type { SentFile } from '../serve/serve'
 import { receiveCopy, receiveFile, type Received, type Recognised } from './copies'
 import type { Route } from '../../core/access/routes'
-import { throughGate } from '../library/gate-service'
+import { byTemplate, onCampus } from '../../core/schema/library'
+import { gatedOf, type Gated } from '../library/gate-service'
 import { stillToFetch } from './retrieve-job'
 
 type Who = Pick<Member, 'inquiryId' | 'userId'>
 
-/** The kept works with the ways to their texts as they were found, and their copies. */
-export async function waysOf(c: Context, member: Member) {
+/**
+ * The kept works with the ways to their texts as they were found, and their copies.
+ * @param from address of the machine that the student sits at
+ */
+export async function waysOf(c: Context, member: Member, from: string) {
   const { inquiryId } = member
-  const [lines, routes, copies] = await Promise.all([
+  const [gated, lines, routes, copies] = await Promise.all([
+    gatedOf(c, inquiryId),
     workLines(c, member),
     c.db.routes.findAll({ where: { inquiryId }, raw: true }),
     c.db.copies.findAll({
@@ -41,7 +46,7 @@ export async function waysOf(c: Context, member: Member) {
       return {
         ...w,
         routes: ways?.routes ?? null,
-        addresses: (ways?.routes ?? []).map(r => addressOf(c, r)),
+        addresses: (ways?.routes ?? []).map(r => addressOf(r, gated, from)),
         closed: ways?.closed ?? [],
         trouble: ways?.trouble ?? null,
         copies: (held.get(w.id) ?? []) as (Pick<(typeof copies)[number], 'id' | 'outcome' | 'version' | 'pages'> & {
@@ -52,13 +57,16 @@ export async function waysOf(c: Context, member: Member) {
 }
 
 /** Where a student opens a way: where a walk ended that they have to go on with, else where it begins. */
-function addressOf(c: Context, { way, url, walked }: Route): string | null {
+function addressOf({ way, url, walked, library }: Route, gated: readonly Gated[], from: string): string | null {
   if (!url) return null
   const { ended, on } = walked ?? {}
   const at = ended && ended !== 'taken' && on ? on : url
-  const { suffix } = c.settings.outside.library.gate
-  const isBehind = URL.canParse(at) && new URL(at).hostname.endsWith(suffix)
-  return way === 'gate' && !isBehind ? throughGate(c, at) : at
+  if (way !== 'gate') return at
+  const by = gated.find(l => l.key === (library?.key ?? l.key))
+  if (!by || onCampus(by, from)) return at
+  const { suffix, template } = by.gate
+  const isBehind = suffix && URL.canParse(at) && `.${new URL(at).hostname}`.endsWith(`.${suffix}`)
+  return isBehind ? at : byTemplate(template, at)
 }
 
 /** Queues looking for ways to the texts of kept works: of these, or of all. @throws Problem 422 where none is kept */

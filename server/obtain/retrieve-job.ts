@@ -7,7 +7,7 @@ import type { Context } from '../base/context'
 import { deskDay } from '../db/desk-day'
 import type { JobRow } from '../jobs/jobs-model'
 import { enqueue, type JobHandle } from '../jobs/queue'
-import { forget, gateCookie, mayFetchMore } from '../library/gate-service'
+import { forget, gateCookie, gatedOf, mayFetchMore, type Gated } from '../library/gate-service'
 import { walkRoute, type Watch } from './walks'
 
 /** How often what was out of service is tried again by itself. */
@@ -72,32 +72,46 @@ async function fetchBest(c: Context, o: Fetching): Promise<Partial<Fetched>> {
   const day = await deskDay(c.db)
   const row = await c.db.routes.findOne({ where: { workId: o.workId }, raw: true })
   const usable = (row?.routes ?? []).filter(r => isFetchable(r, day))
-  if (!usable.length)
+  if (!usable.length) {
+    const own = row?.routes.find(r => r.hand && r.likely > 0 && r.expected <= day)
+    if (own) return { state: 'by hand', said: `${own.evidence} It asks for ${own.asks}.`, from: own.from }
     return {
       state: 'no route',
       said: row ? 'No way leads to a text that can be fetched today.' : 'Its ways have not been looked for yet.',
     }
+  }
+  const gated = await gatedOf(c, o.inquiryId)
   let told: Partial<Fetched> = { state: 'no route' }
   for (const route of usable) {
     o.signal.throwIfAborted()
-    const got = await fetchRoute(c, o, route)
+    const got = await fetchRoute(c, o, route, gated)
     if (got.state === 'proved') return got
     if (TOLD_FIRST.indexOf(got.state!) < TOLD_FIRST.indexOf(told.state!)) told = got
   }
   return told
 }
 
-async function fetchRoute(c: Context, o: Fetching, route: Route): Promise<Partial<Fetched>> {
+async function fetchRoute(c: Context, o: Fetching, route: Route, gated: readonly Gated[]): Promise<Partial<Fetched>> {
   const { from } = route
-  const cookie = route.way === 'gate' ? await gateCookie(c, o.userId) : undefined
-  if (route.way === 'gate' && !cookie)
-    return { state: 'gate needed', said: 'This way leads through the gate. Sign in, and fetch again.', from }
-  if (cookie && !(await mayFetchMore(c, o.userId)))
+  // ways of before name no library
+  const library = route.way === 'gate' ? gated.find(l => l.key === (route.library?.key ?? l.key)) : undefined
+  if (route.way === 'gate' && !library)
+    return { state: 'no route', said: 'Its library is not among yours any more. Look for ways again.', from }
+  const cookie = library && (await gateCookie(c, o.userId, library.key))
+  if (library && !cookie)
+    return {
+      state: 'gate needed',
+      said: `This way leads through the gate of ${library.name}. Sign in, and fetch again.`,
+      from,
+    }
+  if (library && !(await mayFetchMore(c, o.userId, library)))
     return { state: 'limit', said: 'The files of your card for today are used up. Tomorrow it goes on.', from }
-  const { ended, said, steps, terms, got, again } = await walkRoute(c, { ...o, route, gateCookie: cookie })
+  const through = library && { library, cookie: cookie! }
+  const gates = gated.map(l => ({ suffix: l.gate.suffix }))
+  const { ended, said, steps, terms, got, again } = await walkRoute(c, { ...o, route, through, gates })
   if (got) return { state: got.outcome === 'proved' ? 'proved' : 'doubtful', said, from, steps }
-  if (ended === 'session over' && cookie) {
-    await forget(c, o.userId)
+  if (ended === 'session over' && library) {
+    await forget(c, o.userId, library.key)
     return { state: 'gate needed', said, from, steps }
   }
   const state = ended as Exclude<Ended, 'taken'>

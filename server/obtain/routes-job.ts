@@ -12,9 +12,12 @@ import { change } from '../db/revision'
 import type { JobHandle } from '../jobs/queue'
 import { Problem } from '../base/problem'
 import { notKnown } from '../../core/access/profile'
+import type { CatalogueSetting } from '../connect/sru-client'
+import { cataloguesFor } from '../library/catalogues'
 import { profilesFor, refreshHoldings } from '../library/holdings'
+import { librariesOf } from '../library/libraries'
 
-/** Looks for the routes of works: holdings of the home library, open copies of the repositories. */
+/** Looks for the routes of works: holdings of the libraries of the inquiry, open copies of the repositories. */
 export async function runRouteSearch(
   c: Context,
   { job, signal, progress }: JobHandle,
@@ -28,18 +31,20 @@ export async function runRouteSearch(
     raw: true,
   })
   const today = await deskDay(c.db)
-  const missing = await refreshHoldings(c)
+  const missing = await refreshHoldings(c, await librariesOf(c, inquiryId))
+  const catalogues = await cataloguesFor(c, inquiryId)
   const done = new Set((job.progress.done as number[] | undefined) ?? [])
   const troubles = new Set<string>()
   for (const w of works) {
     if (done.has(w.id)) continue
     signal.throwIfAborted()
-    const [library = { name: c.settings.outside.library.name, holdings: [] }] = await profilesFor(c, [w.item])
-    const unread = library.unread?.length ? notKnown(library) : undefined
-    const { open, trouble } = await openCopies(c, w, signal)
+    const libraries = await profilesFor(c, inquiryId, [w.item])
+    const lacking = libraries.find(l => l.unread?.length)
+    const unread = lacking && notKnown(lacking)
+    const { open, trouble } = await openCopies(c, w, catalogues, signal)
     if (trouble) troubles.add(trouble)
     const answer: RouteAnswer = findRoutes(w.item, w.facts, {
-      library,
+      libraries,
       open,
       today,
       due: inquiry.due ?? '9999-12-31',
@@ -71,6 +76,7 @@ export async function runRouteSearch(
 async function openCopies(
   c: Context,
   w: WorkRow,
+  catalogues: readonly CatalogueSetting[],
   signal: AbortSignal,
 ): Promise<{ open: OpenCopy[]; trouble?: string }> {
   const doi = normaliseDoi(w.item.DOI)
@@ -78,10 +84,11 @@ async function openCopies(
   // what the work's own records say
   const records = await c.db.records.findAll({ where: { workId: w.id }, attributes: ['facts', 'source'], raw: true })
   for (const r of records)
-    if (r.facts.openUrl) open.push(copyOf(r.facts as Required<typeof r.facts>, nameOf(c, r.source)))
+    if (r.facts.openUrl)
+      open.push(copyOf(r.facts as Required<typeof r.facts>, catalogues.find(x => x.id === r.source)?.name ?? r.source))
   if (!doi) return { open }
   let trouble: string | undefined
-  for (const repository of c.settings.outside.catalogues.filter(x => x.openCopies)) {
+  for (const repository of catalogues.filter(x => x.openCopies)) {
     const query: Query = { root: { kind: 'clause', index: 'doi', relation: '==', modifiers: [], term: doi } }
     try {
       const page = await search(c, repository, query, 1, 5, signal)
@@ -97,9 +104,6 @@ async function openCopies(
   }
   return { open, ...(trouble ? { trouble } : {}) }
 }
-
-const nameOf = (c: Context, source: string): string =>
-  c.settings.outside.catalogues.find(x => x.id === source)?.name ?? source
 
 const copyOf = (
   f: { openUrl: string; version?: OpenCopy['version']; embargoUntil?: string },

@@ -1,6 +1,6 @@
 import type { Transaction } from 'sequelize'
 import { CookieJar } from 'tough-cookie'
-import { lasting, plainHost } from '../../core/access/links'
+import { lasting, plainHost, type GateHosts } from '../../core/access/links'
 import { afterWalk, wayKey, type Route, type Tried } from '../../core/access/routes'
 import { Refused, Unanswered, walk, type Got, type Step, type Walk, type Walked } from '../../core/access/walk'
 import { firstLetters } from '../../core/bib/clean'
@@ -12,8 +12,10 @@ import { deskDay } from '../db/desk-day'
 import { change } from '../db/revision'
 import { notFound } from '../base/problem'
 import type { Member } from '../sessions/member'
+import { byTemplate } from '../../core/schema/library'
 import { countGateFile } from '../library/gate-model'
-import { throughGate } from '../library/gate-service'
+import type { Gated } from '../library/gate-service'
+import { leaveOf } from '../library/libraries'
 import { receiveCopy, type Received } from './copies'
 
 /** Milliseconds between two askings of one host, and before a server counts as silent. */
@@ -29,6 +31,12 @@ const LARGEST_PAGE = 3_000_000
 export interface Outgoing {
   outside: Context['outside']
   settings: { outside: Outside }
+}
+
+/** A gate that somebody is signed in at. */
+export interface Through {
+  library: Gated
+  cookie: string
 }
 
 /** When each host was last asked by this process. */
@@ -59,13 +67,13 @@ async function politely(c: Outgoing, host: string, signal: AbortSignal): Promise
  * What a walk asks servers by: cookies are kept as long as the walk; behind the gate what is no resolver is asked
  * through it, and its cookie goes to its hosts alone.
  */
-export function asker(c: Outgoing, gateCookie: string | undefined, signal: AbortSignal): Walk['get'] {
+export function asker(c: Outgoing, through: Through | undefined, signal: AbortSignal): Walk['get'] {
   const jar = new CookieJar(undefined, { allowSpecialUseDomain: true })
-  const { gate } = c.settings.outside.library
-  const isGate = (host: string) => host === gate.suffix || host.endsWith(`.${gate.suffix}`)
+  const gate = through?.library.gate
+  const isGate = (host: string) => Boolean(gate) && (host === gate!.suffix || host.endsWith(`.${gate!.suffix}`))
   return async ({ url, form }) => {
-    const goesByGate = gateCookie && !isGate(new URL(url).hostname) && !url.startsWith(c.settings.outside.resolver)
-    const to = goesByGate ? throughGate(c, url) : url
+    const goesByGate = gate && !isGate(new URL(url).hostname) && !url.startsWith(c.settings.outside.resolver)
+    const to = goesByGate ? byTemplate(gate.template, url) : url
     const { hostname } = new URL(to)
     await politely(c, hostname, signal)
     const cookie = await jar.getCookieString(to)
@@ -73,7 +81,7 @@ export function asker(c: Outgoing, gateCookie: string | undefined, signal: Abort
     try {
       answer = await c.outside(to, {
         ...{ hops: 0, maxBytes: LARGEST_TEXT, timeoutMs: SILENCE, signal },
-        ...(gateCookie ? { gateCookie } : {}),
+        ...(through ? { gate: { suffix: gate!.suffix, cookie: through.cookie }, ...leaveOf(through.library) } : {}),
         headers: {
           accept: 'application/pdf, text/html;q=0.9, */*;q=0.5',
           ...(cookie ? { cookie } : {}),
@@ -118,7 +126,9 @@ interface Walking {
   userId: number
   workId: number
   route: Route
-  gateCookie: string | undefined
+  through: Through | undefined
+  /** All gates of the inquiry: no address of theirs is kept. */
+  gates: readonly GateHosts[]
   signal: AbortSignal
   watch: Watch
   /** Files that are not this work, by the ways that were walked before. */
@@ -131,36 +141,29 @@ interface Walking {
  * @returns how it ended, and what was received where a file came
  */
 export async function walkRoute(c: Context, o: Walking): Promise<Walked & Pick<Tried, 'again'> & { got?: Received }> {
-  const { inquiryId, userId, workId, route, gateCookie } = o
+  const { inquiryId, userId, workId, route, through, gates } = o
   const work = await c.db.works.findOne({ where: { id: workId, inquiryId }, attributes: ['item'], raw: true })
   const day = await deskDay(c.db)
   let got: Received | undefined
-  const plainStep = (s: Step): Step => ({ ...s, url: lasting(s.url, c.settings.outside.library.gate) })
+  const plainStep = (s: Step): Step => ({ ...s, url: lasting(s.url, gates) })
   const signal = AbortSignal.any([o.signal, AbortSignal.timeout(LONGEST)])
   const began = Date.now()
   const walked = await walk({
     item: work!.item,
     start: route.url!,
     thisYear: Number(day.slice(0, 4)),
-    get: asker(c, gateCookie, signal),
+    get: asker(c, through, signal),
     take: async (bytes, url) => {
-      if (gateCookie) await countGateFile(c, userId, day)
-      const now = await receiveCopy(
-        c,
-        inquiryId,
-        workId,
-        Buffer.from(bytes),
-        lasting(url, c.settings.outside.library.gate),
-        { signal: o.signal },
-      )
+      if (through) await countGateFile(c, userId, through.library.key, day)
+      const now = await receiveCopy(c, inquiryId, workId, Buffer.from(bytes), lasting(url, gates), { signal: o.signal })
       if (now.outcome === 'refused') return { taken: false, said: now.said }
       got = now
       return { taken: true, said: now.said }
     },
     refused: o.refused,
-    called: host => plainHost(host, c.settings.outside.library.gate),
+    called: host => gates.reduce(plainHost, host),
     accepted: await hostsAccepted(c, userId, day),
-    ...(gateCookie ? { signIn: c.settings.outside.library.gate.signIn } : {}),
+    ...(through ? { signIn: through.library.gate.signIn } : {}),
     step: steps => o.watch(steps.map(plainStep)),
   }).catch((e: unknown): Walked => {
     if (o.signal.aborted || !signal.aborted) throw e
@@ -173,7 +176,7 @@ export async function walkRoute(c: Context, o: Walking): Promise<Walked & Pick<T
     const { ended, said } = walked
     const url = firstLetters(route.url!, 1000)
     await c.db.wayWalks.create(
-      { inquiryId, workId, userId, url, byGate: gateCookie !== undefined, ended, said, steps, deskDay: day },
+      { inquiryId, workId, userId, url, byGate: through !== undefined, ended, said, steps, deskDay: day },
       { transaction: t },
     )
     await keepTried(c, workId, wayKey(route), tried, t, revision)

@@ -8,13 +8,15 @@ import type { Member } from '../sessions/member'
 import type { Context } from '../base/context'
 import type { WorkRow } from './pool-model'
 import { citationsName } from '../connect/connectors'
+import { catalogueNames } from '../library/catalogues'
 import { holdingsStamp, profilesFor } from '../library/holdings'
 
 /** Says where a record came from, in words. */
-export function sourceName(c: Context, source: string): string {
-  if (source.startsWith('file:')) return 'your file'
-  if (source === 'trail') return citationsName(c)
-  return c.settings.outside.catalogues.find(x => x.id === source)?.name ?? source
+export type Sources = (source: string) => string
+export async function sourcesOf(c: Context): Promise<Sources> {
+  const names = await catalogueNames(c)
+  return source =>
+    source.startsWith('file:') ? 'your file' : source === 'trail' ? citationsName(c) : (names.get(source) ?? source)
 }
 
 /** What a line says of a work beside the work's own row. */
@@ -71,7 +73,7 @@ export async function changesOf(
   asked: { since?: number | undefined; day?: string | undefined; after?: number | undefined },
 ): Promise<Changes> {
   // the revision is older than the lines: what changes in between is told once more, never missed
-  const day = `${today} ${await holdingsStamp(c)}`.trim()
+  const day = `${today} ${await holdingsStamp(c, inquiryId)}`.trim()
   const since = asked.day === day ? asked.since : undefined
   const which = { ...(since === undefined ? {} : { since }), after: asked.after ?? 0 }
   const page = await linesPage(c, { inquiryId, day: today }, which)
@@ -105,9 +107,10 @@ export async function linesPage(
   const living = works.filter(w => w.successorId === null)
   const profiles = await profilesFor(
     c,
+    inquiryId,
     living.map(w => w.line.access.item),
   )
-  const by = { day, profiles }
+  const by = { day, profiles, sources: await sourcesOf(c) }
   const whole = !only && since === undefined && !after && works.length < PAGE
   const beside = await besideOf(
     c,
@@ -116,7 +119,7 @@ export async function linesPage(
     whole,
   )
   return {
-    lines: living.map(w => lineOf(c, w, beside(w.id), by)),
+    lines: living.map(w => lineOf(w, beside(w.id), by)),
     gone: works.filter(w => w.successorId !== null).map(w => w.id),
     next: works.length < PAGE ? null : works.at(-1)!.id,
   }
@@ -167,10 +170,9 @@ async function besideOf(
 
 /** One work as a record line. */
 export function lineOf(
-  c: Context,
   w: LinedWork,
   beside: Beside,
-  { day, profiles }: { day: string; profiles: readonly Profile[] },
+  { day, profiles, sources }: { day: string; profiles: readonly Profile[]; sources: Sources },
 ): WorkLine {
   const { access, ...line } = w.line
   const said = w.said ?? {}
@@ -193,7 +195,7 @@ export function lineOf(
     tags: said.tags ?? [],
     hasNote: Boolean(said.note),
     ownKind: said.kind !== undefined,
-    sources: [...new Set(beside.sources.map(s => sourceName(c, s)))],
+    sources: [...new Set(beside.sources.map(sources))],
     sweeps: beside.sweeps,
     arrivals: beside.arrivals.map((a, i) => `${a} ${i ? 'known' : 'new'}`),
   }

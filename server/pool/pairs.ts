@@ -6,7 +6,7 @@ import type { Context } from '../base/context'
 import type { PairLinkRow } from './pool-model'
 import { act, type By, type Follow } from '../deeds/deeds-service'
 import { Problem } from '../base/problem'
-import { sourceName } from './lines'
+import { sourcesOf } from './lines'
 import { rebuild } from './pool'
 
 /** What a line of the kind "pair" says; it is about two records, `12-15`. */
@@ -28,10 +28,11 @@ export async function twinsOf(c: Context, inquiryId: number): Promise<Answer<'tw
     attributes: ['id', 'workId', 'source', 'item', 'facts'],
     raw: true,
   })
+  const sources = await sourcesOf(c)
   const sides = new Map(
     records.map(({ id, workId, source, item, facts }) => [
       id,
-      { record: id, work: workId!, source: sourceName(c, source), item, facts },
+      { record: id, work: workId!, source: sources(source), item, facts },
     ]),
   )
   const pairs = new Map<string, Answer<'twins'>[number]>()

@@ -10,7 +10,7 @@ import type { Context } from '../base/context'
 import { profilesFor } from '../library/holdings'
 import { notFound } from '../base/problem'
 import { historyOfWork } from './history-service'
-import { lineOf, sourceName } from './lines'
+import { lineOf, sourcesOf } from './lines'
 import type { RecordRow, WorkRow } from './pool-model'
 
 /** All about a work; of one that was joined into another, that one. */
@@ -25,8 +25,9 @@ export async function workInFull(c: Context, { inquiryId, day }: Member, id: num
     c.db.passages.findAll({ where, order: ['page'], raw: true }),
     c.db.entries.findOne({ where, raw: true }),
     historyOfWork(c, inquiryId, w.id),
-    profilesFor(c, [w.line.access.item]),
+    profilesFor(c, inquiryId, [w.line.access.item]),
   ])
+  const sources = await sourcesOf(c)
   const recordIds = records.map(r => r.id)
   const { asked, linked } = await beyond(c, inquiryId, w.id, recordIds)
   const signs = copies.find(x => x.outcome === 'proved' && x.signs)?.signs ?? {}
@@ -34,7 +35,7 @@ export async function workInFull(c: Context, { inquiryId, day }: Member, id: num
   const lookedUp = { proved: copies.some(x => x.outcome === 'proved'), routes: routes?.routes, closed: routes?.closed }
   const { access } = w.line
   return {
-    ...lineOf(c, w, { ...lookedUp, sources: [], sweeps: [], arrivals: [] }, { day, profiles }),
+    ...lineOf(w, { ...lookedUp, sources: [], sweeps: [], arrivals: [] }, { day, profiles, sources }),
     reachSaid: reach(access.item, { profiles, day, facts: access.facts, lookedUp }).said,
     item: w.item,
     facts: w.facts,
@@ -53,9 +54,9 @@ export async function workInFull(c: Context, { inquiryId, day }: Member, id: num
     })),
     records: records.map(({ id, source, item, facts, raw, format, at }) => ({
       ...{ id, item, facts, raw, format, at },
-      source: sourceName(c, source),
+      source: sources(source),
     })),
-    asked: asked.map(o => ({ record: o.id, work: o.workId!, source: sourceName(c, o.source), item: o.item })),
+    asked: asked.map(o => ({ record: o.id, work: o.workId!, source: sources(o.source), item: o.item })),
     routes: routes && { routes: routes.routes, closed: routes.closed, at: routes.at },
     copies: copies.map(({ id, outcome, version, origin, proof, pages }) => ({
       id,

@@ -2,9 +2,12 @@ import { afterAll, beforeAll, describe, expect, test } from '@jest/globals'
 import { once } from 'node:events'
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http'
 import type { AddressInfo } from 'node:net'
-import { outsideClient, OutsideError, requireSuccess } from '../connect/http'
+import { outsideClient, OutsideError, requireSuccess, outsideRule } from '../connect/http'
 import { asHtml, asMarkdown } from '../compose/documents'
 import { seal, unseal } from '../base/seal'
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { dirname, join } from 'node:path'
 import { readSettings, type Outside } from '../base/settings'
 
 let server: Server
@@ -69,6 +72,36 @@ test('any public host is fetched where the settings say so, by https alone, and 
   await expect(outsideClient(real as Outside)('https://unnamed.example/a')).rejects.toThrow('not among the hosts')
 })
 
+test('leave for one library is leave for its own hosts alone, and for no address inside', async () => {
+  const { outside } = readSettings({ VINE_SECRET: 'x'.repeat(32), DB_PASSWORD: 'x' })
+  const { loopback: _, ...real } = outside
+  const rule = outsideRule(real as Outside)
+  const also = { addresses: ['http://l.test:8080/a.tsv', 'http://gate.l.test/open'], suffix: 'gate.l.test' }
+  const may = (address: string, given?: typeof also) => rule(new URL(address), given) ?? 'yes'
+  expect(may('http://l.test:8080/b.tsv', also)).toBe('yes')
+  expect(may('http://press.test.gate.l.test/', also)).toBe('yes')
+  expect(may('http://l.test:8080/b.tsv')).toContain('not among the hosts')
+  expect(may('http://other.l.test/', also)).toContain('not among the hosts')
+  expect(may('http://l.test:9090/', also)).toContain('Port 9090')
+  expect(may('http://evilgate.l.test/', also)).toContain('not among the hosts')
+  expect(may('http://127.0.0.1/', { addresses: ['http://127.0.0.1/'], suffix: '' })).toContain('inside this network')
+})
+
+test('settings of before there could be several libraries are read, and their gate is told of its terms', () => {
+  const file = join(mkdtempSync(join(tmpdir(), 'vine-settings-')), 'outside.json')
+  const gate = { template: 'http://gate.l.test/open{?url}', signIn: 'http://gate.l.test/in', suffix: 'gate.l.test' }
+  const library = { name: 'Old Library', holdings: ['http://l.test/a.tsv'], gate }
+  writeFileSync(file, JSON.stringify({ library, catalogues: [], resolver: 'http://doi.test/' }))
+  const { outside } = readSettings({ VINE_SECRET: 'x'.repeat(32), DB_PASSWORD: 'x', VINE_OUTSIDE: file })
+  expect(outside.libraries).toMatchObject([
+    {
+      ...{ id: 'home', name: 'Old Library', holdings: [{ address: 'http://l.test/a.tsv' }] },
+      gate: { manner: 'form', fields: { card: 'card', also: [{ name: 'terms', value: 'accepted' }] } },
+    },
+  ])
+  rmSync(dirname(file), { recursive: true })
+})
+
 describe('the way outside', () => {
   const fetched = (path: string, o = {}) => client(`http://tessary.example${path}`, o)
   test('reaches hosts that are configured, by their name', async () => {
@@ -108,7 +141,7 @@ describe('the way outside', () => {
   })
   test('carries the gate’s cookie to the gate alone', async () => {
     seen = []
-    await fetched('/to-gate', { gateCookie: 'gate=1' })
+    await fetched('/to-gate', { gate: { suffix: 'gate.halverane.example', cookie: 'gate=1' } })
     expect(seen.map(s => [s.host, s.cookie])).toEqual([
       ['tessary.example', undefined],
       ['x.gate.halverane.example', 'gate=1'],

@@ -330,9 +330,12 @@ test('routes come from holdings and repositories, and what is fetched is proved 
   const before = await get('/routes')
   expect(before.some((l: Line) => l.reach === 'in hand')).toBe(true)
   expect(before.some((l: Line) => l.reach === 'within reach')).toBe(true)
-  const refused = await desk.owner.post('/api/gate').send({ card: 'HV-1', password: 'x' }).expect(422)
+  const refused = await desk.owner
+    .post(`/api/inquiries/${id}/gates/home`)
+    .send({ card: 'HV-1', password: 'x' })
+    .expect(422)
   expect(refused.body.code).toBe('gate-refused')
-  await desk.owner.post('/api/gate').send(CARD).expect(201)
+  await desk.owner.post(`/api/inquiries/${id}/gates/home`).send(CARD).expect(201)
   const job = await desk.finish(id, (await post('/retrievals', {}, 202)).job)
   const got = (job.result as { works: { state: string; title: string }[] }).works
   const after = await get('/routes')
@@ -353,7 +356,7 @@ test('routes come from holdings and repositories, and what is fetched is proved 
 }, 120_000)
 
 test('a session that the gate ends in the middle is noticed, said, and forgotten', async () => {
-  await desk.owner.post('/api/gate').send(CARD).expect(201)
+  await desk.owner.post(`/api/inquiries/${id}/gates/home`).send(CARD).expect(201)
   const unread = byTitle(await get('/works')).filter(w => w.state === 'unread')
   for (const w of unread.filter(onPlainPlatform).slice(0, 12)) await decide(w.id, 'keep')
   await desk.finish(id, (await post('/routes', {}, 202)).job)
@@ -366,7 +369,7 @@ test('a session that the gate ends in the middle is noticed, said, and forgotten
   await setSwitch('/gate/expire', {})
   const job = await desk.finish(id, (await post('/retrievals', { works: [gated.id] }, 202)).job)
   expect((job.result as { works: { state: string }[] }).works[0]!.state).toBe('gate needed')
-  expect((await desk.owner.get('/api/gate')).body.until).toBeNull()
+  expect((await desk.get(`/api/inquiries/${id}/gates`))[0].until).toBeNull()
 })
 
 test.each<[string, (right: Buffer, wrong: Buffer) => Buffer, string]>([

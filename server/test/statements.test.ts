@@ -2,6 +2,7 @@ import { afterAll, beforeAll, expect, test } from '@jest/globals'
 import { randomUUID } from 'node:crypto'
 import { storeBlob } from '../db/blobs'
 import { refreshHoldings } from '../library/holdings'
+import { forgetLibraries, setLibraries } from '../library/libraries'
 import { newInquiry, openDesk, type Desk } from './desk'
 import {} from './running'
 
@@ -74,9 +75,10 @@ test.each([
 test('the holdings of a library of sixty files are read by a job, and a list asks for its own lines alone', async () => {
   const { context } = desk
   const addresses = Array.from({ length: 60 }, (_, i) => `http://library.halverane.example/kbart/${i}.tsv`)
-  const { library } = context.settings.outside
+  const library = context.settings.outside.libraries[0]!
   const own = library.holdings
-  library.holdings = addresses
+  library.holdings = addresses.map(address => ({ name: '', address }))
+  forgetLibraries(context)
   await context.db.sequelize.transaction(async t => {
     for (const [i, address] of addresses.entries()) {
       const text = `publication_title\tprint_identifier\tonline_identifier\tdate_first_issue_online\ttitle_url\nPapers ${i}\t\t\t2001\t`
@@ -96,12 +98,13 @@ test('the holdings of a library of sixty files are read by a job, and a list ask
     }
   }
   expect(await said()).toEqual({ bytes: 0, lines: 0 })
-  expect(await refreshHoldings(context)).toBeUndefined()
+  expect(await refreshHoldings(context, setLibraries(context))).toBeUndefined()
   expect(await said()).toEqual({ bytes: 0, lines: 1 })
   // what is read is not read again
-  const again = await statements(() => refreshHoldings(context))
+  const again = await statements(() => refreshHoldings(context, setLibraries(context)))
   expect(again.filter(s => /blob_chunks|INSERT/.test(s))).toEqual([])
   library.holdings = own
+  forgetLibraries(context)
 })
 
 test('a session is asked for once a request and written to at most once a day', async () => {

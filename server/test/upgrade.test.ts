@@ -55,6 +55,11 @@ const forgetReach = (v: unknown): void => {
 }
 forgetReach(before.pages)
 delete (before.pages['']!.numbers as Record<string, unknown>).rules
+// one library became a list of them
+before.pages['']!.libraries = [
+  { name: before.pages['']!.library, resolver: 'http://resolver.halverane.example/openurl' },
+]
+delete before.pages['']!.library
 // sweeps do not tell any more to what they belong, which their address says
 for (const s of before.pages['/sweeps'] as unknown as { inquiryId?: number; catalogues: { sweepId?: number }[] }[]) {
   delete s.inquiryId

@@ -3,7 +3,7 @@ import { randomUUID } from 'node:crypto'
 import express, { type Request, type Response } from 'express'
 import { PDFDocument, StandardFonts } from 'pdf-lib'
 import type { Fetched } from '../../core/access/fetched'
-import type { Obtainable } from '../../core/schema/api'
+import type { Gate, Obtainable } from '../../core/schema/api'
 import { standOn } from '../db/desk-day'
 import { newInquiry, openDesk, type Desk } from './desk'
 
@@ -127,7 +127,9 @@ async function fetchOf(...list: Manner[]): Promise<Record<string, Fetched>> {
   const of = (result as { works: Fetched[] }).works
   return Object.fromEntries(of.map(f => [manners.find(m => TITLES[m] === f.title)!, f]))
 }
-const signIn = () => desk.owner.post('/api/gate').send({ card: 'HV-1', password: 'lamp' }).expect(201)
+const signIn = () => desk.owner.post(`${at}/gates/home`).send({ card: 'HV-1', password: 'lamp' }).expect(201)
+const gateNow = async () => ((await desk.get(`${at}/gates`)) as Gate[])[0]!
+const lookAtGate = async () => ((await desk.post(`${at}/gates/look`, {}, 200)) as Gate[])[0]!
 const bringIn = async (name: string, bytes: string) => {
   const { body } = await desk.owner
     .post(`${at}/imports`)
@@ -143,8 +145,8 @@ const BOOK = `<collection xmlns="http://www.loc.gov/MARC21/slim"><record><leader
 
 beforeAll(async () => {
   desk = await openDesk('ways', outside)
-  const { library } = desk.settings.outside
-  library.holdings = ['http://library.halverane.example/kbart/one.tsv']
+  const library = desk.settings.outside.libraries[0]!
+  library.holdings = [{ name: '', address: 'http://library.halverane.example/kbart/one.tsv' }]
   id = await newInquiry(desk)
   at = `/api/inquiries/${id}`
   const items = manners.map(m => ({
@@ -245,18 +247,17 @@ test('two windows that ask for the same are given the same job', async () => {
 }, 60_000)
 
 test('the files of a card are counted, and no more are asked for than it may fetch in a day', async () => {
-  const gate = (await desk.owner.get('/api/gate')).body
-  expect(gate).toMatchObject({ today: 2, daily: 60 })
-  desk.settings.outside.library.gate.daily = 2
+  expect(await gateNow()).toMatchObject({ today: 2, daily: 60 })
+  desk.settings.outside.libraries[0]!.gate!.daily = 2
   expect((await fetchOf('members')).members!.state).toBe('limit')
-  desk.settings.outside.library.gate.daily = 60
+  desk.settings.outside.libraries[0]!.gate!.daily = 60
 })
 
 test('a session that ended at the gate is not called one here', async () => {
-  expect((await desk.owner.post('/api/gate/look').expect(201)).body.until).not.toBeNull()
+  expect((await lookAtGate()).until).not.toBeNull()
   session = ''
-  expect((await desk.owner.get('/api/gate')).body.until).not.toBeNull()
-  expect((await desk.owner.post('/api/gate/look').expect(201)).body.until).toBeNull()
+  expect((await gateNow()).until).not.toBeNull()
+  expect((await lookAtGate()).until).toBeNull()
 })
 
 test('a book on its shelf is a way; what was seen there is kept, and taken back', async () => {

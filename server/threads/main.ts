@@ -22,8 +22,8 @@ export const tasks = {
     citeInText(given.items, given.cites, styleFiles(given.folder, given.style)),
   manner: (given: { folder: string; style: { id: string; name: string } }): Manner =>
     mannerOf(given.style, styleFiles(given.folder, given.style.id)),
-  checks: (given: { entries: readonly Checked[]; manner: Manner; gate: GateHosts }): CheckedEntry[] =>
-    checkEntries(given.entries, given.manner, given.gate),
+  checks: (given: { entries: readonly Checked[]; manner: Manner; gates: readonly GateHosts[] }): CheckedEntry[] =>
+    checkEntries(given.entries, given.manner, given.gates),
   links: (given: { known: readonly MatchRecord[]; fresh: readonly MatchRecord[] }): PairLink[] =>
     findLinks(given.known, given.fresh),
   describe: (given: { works: readonly (readonly MatchRecord[])[] }): DescribedWork[] =>

@@ -47,6 +47,7 @@ export async function graphOfInquiry(c: Context, { inquiryId, day }: Member): Pr
   const outside = nodes.filter(n => n.work === null)
   const profiles = await profilesFor(
     c,
+    inquiryId,
     outside.map(n => n.line.access.item),
   )
   // two who say the same are one link
@@ -61,7 +62,7 @@ export async function graphOfInquiry(c: Context, { inquiryId, day }: Member): Pr
         rounds.map(r => [r.id, r.jobId, r.calls, numbers.get(r.id)?.left].join(' ')).join(),
         walks.length,
         day,
-        await holdingsStamp(c),
+        await holdingsStamp(c, inquiryId),
       ].join('|'),
     ),
     nodes: nodes.map(({ id, work, line, facts, kind, confidence, round }) => ({

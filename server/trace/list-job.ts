@@ -63,7 +63,7 @@ export async function runList(c: Context, { job, signal, progress }: JobHandle):
       for (const [i, entry] of left.entries()) {
         await progress({ done: entries - left.length + i, of: entries, found })
         signal.throwIfAborted()
-        const { near, missing } = await candidatesOf(c, entry, known, finder, signal)
+        const { near, missing } = await candidatesOf(c, entry, { inquiryId, known, finder }, signal)
         await keep(c, list, entry, near, missing)
         if (near.length) found++
         if (++since % TOGETHER === 0) await change(c, inquiryId, t => tie(c, list, t))
@@ -124,8 +124,7 @@ type Near = Candidate & { share: number }
 async function candidatesOf(
   c: Context,
   entry: EntryRow,
-  known: readonly Candidate[],
-  finder: Finder,
+  { inquiryId, known, finder }: { inquiryId: number; known: readonly Candidate[]; finder: Finder },
   signal: AbortSignal,
 ): Promise<{ near: Near[]; missing: string | null }> {
   const printed = readEntry(entry.text, entry)
@@ -144,13 +143,14 @@ async function candidatesOf(
   const here = finder.find(printed, NEAR).map(i => known[i]!)
   const near = rank(here)
   if (verdictOf(near.map(n => n.share)) === 'fits') return { near, missing: null }
-  const { outside, missing } = await askOutside(c, entry, signal)
+  const { outside, missing } = await askOutside(c, inquiryId, entry, signal)
   return { near: outside.length ? rank([...here, ...outside]) : near, missing }
 }
 
 /** What registrations and catalogues have for an entry; whatever comes back for it ends no other. */
 async function askOutside(
   c: Context,
+  inquiryId: number,
   { item, sure }: EntryRow,
   signal: AbortSignal,
 ): Promise<{ outside: Candidate[]; missing: string | null }> {
@@ -163,7 +163,7 @@ async function askOutside(
     }
     const title = item.title && (sure.title ?? 1) >= TITLE_SURE ? String(item.title) : undefined
     if (!outside.length && title) {
-      const got = await searchAll(c, 'title', title, signal)
+      const got = await searchAll(c, inquiryId, 'title', title, signal)
       outside.push(...got.found)
       away.push(...got.away)
     }

@@ -1,0 +1,84 @@
+import { Op } from 'sequelize'
+import { addressesOf, BROUGHT, type LibraryProfile } from '../../core/schema/library'
+import type { Context, Db } from '../base/context'
+import type { OutsideRequest } from '../connect/http'
+import { askerOf, type LibraryRow } from './libraries-model'
+
+/** A library as it is asked from here. */
+export interface Library extends LibraryProfile {
+  /** Its id in the settings, or the number of its row. */
+  key: string
+  /** Whose it is; null where it is there for all. */
+  userId: number | null
+  /** Whether it stands in the settings, so that nobody changes it here. */
+  isSet: boolean
+  /** Whether its hosts may be fetched though the settings do not name them. */
+  allowed: boolean
+  version: number
+  cameFrom: string | null
+}
+
+/** For so many milliseconds an answer holds: every list asks for the libraries, and they change once a year. */
+const HOLDS = 1000
+const asked = new WeakMap<Db, Map<number, { at: number; libraries: Promise<Library[]> }>>()
+
+/** Forgets what was asked, where libraries changed. */
+export const forgetLibraries = ({ db }: Pick<Context, 'db'>): boolean => asked.delete(db)
+
+const ofRow = ({ id, profile, ...row }: LibraryRow): Library => ({
+  ...profile,
+  key: String(id),
+  userId: row.userId,
+  isSet: false,
+  allowed: Boolean(row.allowed),
+  version: row.version,
+  cameFrom: row.cameFrom,
+})
+
+/** The libraries of the settings, which are there for all. */
+export const setLibraries = ({ settings }: Pick<Context, 'settings'>): Library[] =>
+  settings.outside.libraries.map(({ id, ...profile }) => ({
+    ...profile,
+    ...{ key: id, userId: null, isSet: true, allowed: true, version: 0, cameFrom: null },
+  }))
+
+/** All libraries that somebody may ask: those of the settings, those that are there for all, their own. */
+export async function librariesFor(c: Context, userId: number): Promise<Library[]> {
+  const rows = await c.db.libraries.findAll({
+    where: { userId: { [Op.or]: [null, userId] }, dropped: false } as never,
+    order: ['id'],
+    raw: true,
+  })
+  return [...setLibraries(c), ...rows.map(ofRow)]
+}
+
+/** The libraries that somebody asks, in their order; where they chose none, those of the settings. */
+export async function chosenBy(c: Context, userId: number): Promise<Library[]> {
+  const chosen = await c.db.chosenLibraries.findAll({ where: { userId }, order: ['place'], raw: true })
+  if (!chosen.length) return setLibraries(c)
+  const all = new Map((await librariesFor(c, userId)).map(l => [l.key, l]))
+  const there = chosen.flatMap(x => all.get(x.library) ?? [])
+  return there.length ? there : setLibraries(c)
+}
+
+/** The libraries that are asked for an inquiry: those of its owner. */
+export async function librariesOf(c: Context, inquiryId: number): Promise<Library[]> {
+  const of = asked.get(c.db) ?? new Map<number, { at: number; libraries: Promise<Library[]> }>()
+  asked.set(c.db, of)
+  const have = of.get(inquiryId)
+  if (have && Date.now() - have.at < HOLDS) return have.libraries
+  const libraries = askerOf(c, inquiryId).then(userId => (userId ? chosenBy(c, userId) : setLibraries(c)))
+  libraries.catch(() => of.delete(inquiryId))
+  of.set(inquiryId, { at: Date.now(), libraries })
+  return libraries
+}
+
+/** What may be fetched on account of a library beside what the settings name. */
+export const leaveOf = (library: Library): Pick<OutsideRequest, 'also'> =>
+  library.allowed
+    ? { also: { addresses: addressesOf(library), ...(library.gate?.suffix ? { suffix: library.gate.suffix } : {}) } }
+    : {}
+
+/** What a holdings file is called. */
+export const fileName = ({ name, address }: LibraryProfile['holdings'][number]): string =>
+  name || (address.startsWith(BROUGHT) ? 'a file' : address.split('/').at(-1)) || address
