@@ -50,7 +50,7 @@ const Read = lazy(() => import('./stations/read/read').then(m => ({ default: m.R
 const Compose = lazy(() => import('./stations/compose/compose').then(m => ({ default: m.Compose })))
 const YourAccount = lazy(() => import('./account/your-account').then(m => ({ default: m.YourAccount })))
 const Catalogues = lazy(() => import('./account/catalogues').then(m => ({ default: m.Catalogues })))
-const Library = lazy(() => import('./account/library').then(m => ({ default: m.Library })))
+const Libraries = lazy(() => import('./account/libraries/libraries').then(m => ({ default: m.Libraries })))
 const Accounts = lazy(() => import('./account/accounts').then(m => ({ default: m.Accounts })))
 const later = (page: ReactNode) => <Suspense fallback={<Waiting />}>{page}</Suspense>
 
@@ -63,7 +63,8 @@ const router = createBrowserRouter([
       { index: true, element: <Inquiries /> },
       { path: 'new', element: later(<NewInquiry />) },
       { path: 'account', element: later(<YourAccount />) },
-      { path: 'library', element: later(<Library />) },
+      { path: 'libraries/:library?', element: later(<Libraries />) },
+      { path: 'library', element: <Navigate to="/libraries" replace /> },
       { path: 'catalogues', element: later(<Catalogues />) },
       { path: 'accounts', element: later(<Accounts />) },
       {

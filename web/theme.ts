@@ -1,5 +1,6 @@
 import { createSystem, defaultConfig, defineConfig } from '@chakra-ui/react'
 import { compose } from './theme-compose'
+import { libraries } from './theme-libraries'
 import { pages } from './theme-pages'
 
 const both = (light: string, dark: string) => ({ value: { _light: light, _dark: dark } })
@@ -339,6 +340,7 @@ export const system = createSystem(
       ...trails,
       ...pages,
       ...compose,
+      ...libraries,
       '*:focus-visible': { outline: '2px solid', outlineColor: 'vine', outlineOffset: '2px' },
       '*': { _motionReduce: { animationDuration: '0s !important', transitionDuration: '0s !important' } },
     },

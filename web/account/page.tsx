@@ -8,16 +8,25 @@ export function Page({
   title,
   about,
   action,
+  wide = false,
   children,
 }: {
   title: string
   about: string
   action?: ReactNode
+  /** Over the whole window, for what has two columns. */
+  wide?: boolean
   children: ReactNode
 }) {
   return (
-    <Box maxW="980px" mx="auto" px="24px" py="32px">
-      <Flex justify="space-between" align="flex-start" mb="28px" gap="16px">
+    <Box
+      as="main"
+      maxW={wide ? '1280px' : '980px'}
+      mx="auto"
+      px={{ base: '16px', md: '24px' }}
+      py={wide ? '20px' : '32px'}
+    >
+      <Flex justify="space-between" align="flex-start" mb={wide ? '16px' : '28px'} gap="16px">
         <Box>
           <Text fontSize="13px" mb="4px">
             <Link to="/">All inquiries</Link>

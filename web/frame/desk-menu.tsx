@@ -1,10 +1,11 @@
 import { api } from '../../core/schema/api'
-import { Box, Button, Dialog, Menu, Portal, Text } from '@chakra-ui/react'
+import { Box, Menu, Text } from '@chakra-ui/react'
 import { useQueryClient } from '@tanstack/react-query'
 import { format, parseISO } from 'date-fns'
 import { CalendarDays, RotateCcw } from 'lucide-react'
 import { useNavigate } from 'react-router'
 import { call } from '../api/client'
+import { AskDialog } from './ask-dialog'
 import { useDesk } from './desk-time'
 import { tell, tellError } from './parts'
 
@@ -66,29 +67,16 @@ export function AnewDialog({ open, close }: { open: boolean; close: () => void }
     }
   }
   return (
-    <Dialog.Root open={open} onOpenChange={e => !e.open && close()} role="alertdialog" size="sm">
-      <Portal>
-        <Dialog.Backdrop />
-        <Dialog.Positioner>
-          <Dialog.Content>
-            <Dialog.Header>
-              <Dialog.Title fontFamily="serif">Lay the demo anew?</Dialog.Title>
-            </Dialog.Header>
-            <Dialog.Body>
-              Every inquiry of the demo account goes, and the three it began with come back. The desk stands on its
-              first day again. This cannot be undone.
-            </Dialog.Body>
-            <Dialog.Footer>
-              <Button variant="outline" onClick={close}>
-                Leave it
-              </Button>
-              <Button colorPalette="rust" onClick={() => void go()}>
-                Lay it anew
-              </Button>
-            </Dialog.Footer>
-          </Dialog.Content>
-        </Dialog.Positioner>
-      </Portal>
-    </Dialog.Root>
+    <AskDialog
+      open={open}
+      close={close}
+      title="Lay the demo anew?"
+      leave="Leave it"
+      word="Lay it anew"
+      go={() => void go()}
+    >
+      Every inquiry of the demo account goes, and the three it began with come back. The desk stands on its first day
+      again. This cannot be undone.
+    </AskDialog>
   )
 }

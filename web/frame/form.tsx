@@ -1,7 +1,7 @@
 import { chakra, Dialog, Field, Input, Portal, Stack, type InputProps } from '@chakra-ui/react'
 import { yupResolver } from '@hookform/resolvers/yup'
 import type { ReactNode } from 'react'
-import { useForm, type DefaultValues, type FieldValues, type Path, type UseFormReturn } from 'react-hook-form'
+import { get, useForm, type DefaultValues, type FieldValues, type Path, type UseFormReturn } from 'react-hook-form'
 import type { ObjectSchema } from 'yup'
 import { ApiError } from '../api/client'
 
@@ -39,15 +39,17 @@ export function FormDialog({
   close,
   children,
   buttons,
+  wide = false,
 }: {
   title: string
   submit: () => void
   close: () => void
   children: ReactNode
   buttons: ReactNode
+  wide?: boolean
 }) {
   return (
-    <Dialog.Root open onOpenChange={e => !e.open && close()} size="sm">
+    <Dialog.Root open onOpenChange={e => !e.open && close()} size={wide ? 'lg' : 'sm'}>
       <Portal>
         <Dialog.Backdrop />
         <Dialog.Positioner>
@@ -77,13 +79,13 @@ export function Line<T extends FieldValues>({
   w,
   ...input
 }: { form: UseFormReturn<T>; name: Path<T>; label: string; help?: ReactNode } & Omit<InputProps, 'form' | 'name'>) {
-  const error = form.formState.errors[name]
+  const error = get(form.formState.errors, name) as { message?: string } | undefined
   return (
     <Field.Root invalid={Boolean(error)} {...(w ? { w } : {})}>
-      <Field.Label>{label}</Field.Label>
+      {label && <Field.Label>{label}</Field.Label>}
       <Input bg="surface" {...input} {...form.register(name)} />
       {help && !error && <Field.HelperText>{help}</Field.HelperText>}
-      <Field.ErrorText>{error?.message as string | undefined}</Field.ErrorText>
+      <Field.ErrorText>{error?.message}</Field.ErrorText>
     </Field.Root>
   )
 }

@@ -122,8 +122,8 @@ export function AccountMenu({ children }: { children?: ReactNode }) {
               <Menu.Item value="catalogues" asChild>
                 <Link to="/catalogues">Catalogues</Link>
               </Menu.Item>
-              <Menu.Item value="library" asChild>
-                <Link to="/library">Your library</Link>
+              <Menu.Item value="libraries" asChild>
+                <Link to="/libraries">Your libraries</Link>
               </Menu.Item>
               <Menu.Item value="account" asChild>
                 <Link to="/account">Your account</Link>

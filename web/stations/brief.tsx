@@ -1,23 +1,9 @@
-import {
-  Box,
-  Button,
-  chakra,
-  Dialog,
-  Field,
-  Flex,
-  Grid,
-  Input,
-  NativeSelect,
-  Portal,
-  Stack,
-  Text,
-  Textarea,
-} from '@chakra-ui/react'
+import { Box, Button, chakra, Field, Flex, Grid, Input, NativeSelect, Stack, Text, Textarea } from '@chakra-ui/react'
 import { yupResolver } from '@hookform/resolvers/yup'
 import { useQueryClient } from '@tanstack/react-query'
 import { useState, type ReactNode } from 'react'
 import { useController, useForm, type Control, type Resolver, type UseFormRegister } from 'react-hook-form'
-import { useNavigate } from 'react-router'
+import { Link, useNavigate } from 'react-router'
 import { KINDS } from '../../core/appraise/kind'
 import { LANGUAGE_CODES, sayLanguage } from '../../core/query/languages'
 import { briefShape, type BriefInput } from '../../core/schema/brief'
@@ -26,7 +12,9 @@ import { ApiError, call } from '../api/client'
 import { useOf } from '../api/hooks'
 import { api } from '../../core/schema/api'
 import { useHere } from '../frame/inquiry-frame'
+import { AskDialog } from '../frame/ask-dialog'
 import { Heading, Notice, tell, tellError } from '../frame/parts'
+import { useLibraries } from '../account/libraries/use-libraries'
 
 const zone = Intl.DateTimeFormat().resolvedOptions().timeZone
 
@@ -49,6 +37,7 @@ const first: Partial<BriefInput> = {
 }
 
 export function NewInquiry() {
+  const libraries = useLibraries()
   const go = useNavigate()
   const client = useQueryClient()
   const save = async (brief: BriefInput) => {
@@ -65,7 +54,13 @@ export function NewInquiry() {
         The question is all it needs. Its name is taken from it, and what the assignment asks can be added when you know
         it.
       </Text>
-      <BriefForm values={first} save={save} word="Begin with Gather" back={() => void go('/')} />
+      <BriefForm
+        values={first}
+        libraries={libraries.query.data?.libraries.filter(l => l.chosen !== null)}
+        save={save}
+        word="Begin with Gather"
+        back={() => void go('/')}
+      />
     </Box>
   )
 }
@@ -100,6 +95,7 @@ export function Brief() {
       </Text>
       <BriefForm
         key={inquiry.version}
+        libraries={inquiry.libraries}
         values={
           {
             ...inquiry.rules,
@@ -119,44 +115,47 @@ export function Brief() {
           <Button variant="ghost" size="sm" color="rust" onClick={() => setAsking(true)}>
             Delete this inquiry …
           </Button>
-          <Dialog.Root open={asking} onOpenChange={e => setAsking(e.open)} role="alertdialog" size="sm">
-            <Portal>
-              <Dialog.Backdrop />
-              <Dialog.Positioner>
-                <Dialog.Content>
-                  <Dialog.Header>
-                    <Dialog.Title fontFamily="serif">Delete “{inquiry.title}”?</Dialog.Title>
-                  </Dialog.Header>
-                  <Dialog.Body>
-                    Its {pool} works, decisions, copies, passages and annotations go with it. This cannot be undone;
-                    hand in or export first what you want to keep.
-                  </Dialog.Body>
-                  <Dialog.Footer>
-                    <Button variant="outline" onClick={() => setAsking(false)}>
-                      Keep it
-                    </Button>
-                    <Button colorPalette="rust" onClick={() => void remove()}>
-                      Delete
-                    </Button>
-                  </Dialog.Footer>
-                </Dialog.Content>
-              </Dialog.Positioner>
-            </Portal>
-          </Dialog.Root>
+          <AskDialog
+            open={asking}
+            close={() => setAsking(false)}
+            title={`Delete “${inquiry.title}”?`}
+            leave="Keep it"
+            word="Delete"
+            go={() => void remove()}
+          >
+            Its {pool} works, decisions, copies, passages and annotations go with it. This cannot be undone; hand in or
+            export first what you want to keep.
+          </AskDialog>
         </Box>
       )}
     </Box>
   )
 }
 
+/** Which libraries are asked for its texts, and the way to choose others. */
+function Asked({ libraries }: { libraries: readonly { name: string }[] }) {
+  return (
+    <Text fontSize="14px">
+      <b>Texts come from</b> {libraries.map(l => l.name).join(', then ')}
+      {libraries.length > 0 && ', and '}open copies.{' '}
+      <Link className="plain-link" to="/libraries">
+        Choose your libraries
+      </Link>
+    </Text>
+  )
+}
+
 function BriefForm({
   values,
+  libraries,
   save,
   word,
   back,
   disabled = false,
 }: {
   values: Partial<BriefInput>
+  /** Undefined as long as they are not known. */
+  libraries: readonly { name: string }[] | undefined
   save: (b: BriefInput) => Promise<void>
   word: string
   back?: () => void
@@ -212,6 +211,7 @@ function BriefForm({
               </NativeSelect.Root>
             </In>
           </Grid>
+          {libraries && <Asked libraries={libraries} />}
           <Box pt="8px">
             <Heading aside="leave empty what is not asked">What the assignment asks</Heading>
             <Stack gap="0" bg="surface" border="1px solid" borderColor="hair" borderRadius="md">

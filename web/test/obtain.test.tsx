@@ -5,7 +5,7 @@ import { screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { Obtain } from '../stations/obtain/obtain'
 import { ShelfList } from '../stations/obtain/shelf-list'
-import { answers, inquiry, open, posted, work } from './rig'
+import { answers, gate, inquiry, open, posted, work } from './rig'
 
 describe('Obtain', () => {
   const route = (more = {}) => ({
@@ -44,7 +44,7 @@ describe('Obtain', () => {
       },
     ]
     answers['POST /inquiries/1/retrievals'] = { job: 3 }
-    answers['GET /gate'] = { library: 'Halverane Library', terms: '', hint: 'Take the card of the lamp.', until: null }
+    answers['GET /inquiries/1/gates'] = [gate({ hint: 'Take the card of the lamp.' })]
     open(Obtain, 'obtain')
     expect(await screen.findByText('1 of 3 in hand.')).toBeInTheDocument()
     expect(screen.getByText('Through the gate')).toBeInTheDocument()
@@ -60,7 +60,7 @@ describe('Obtain', () => {
     expect(await screen.findByText('This text is behind the gate.')).toBeInTheDocument()
     expect(screen.getByText('Take the card of the lamp.')).toBeInTheDocument()
     expect(posted('/inquiries/1/retrievals')).toHaveLength(0)
-    answers['POST /gate'] = { library: 'Halverane Library', terms: '', hint: null, until: '2026-10-05T12:00:00.000Z' }
+    answers['POST /inquiries/1/gates/home'] = [gate({ until: '2026-10-05T12:00:00.000Z' })]
     await userEvent.type(screen.getByLabelText('Card number'), 'HV-204417')
     await userEvent.type(screen.getByLabelText('Password of the card'), 'moonlit-garden')
     await userEvent.click(screen.getByRole('button', { name: 'Sign in and fetch' }))
@@ -129,16 +129,44 @@ describe('Obtain', () => {
     ...{ routes, addresses: routes.map(() => 'http://gate.example/open?url=x'), closed: [], trouble: null, copies: [] },
     ...more,
   })
-  const gateAt = (more = {}) => ({
-    ...{ library: 'Halverane Library', terms: '', hint: null, until: '2026-10-05T12:00:00.000Z', today: 3, daily: 60 },
-    ...more,
+  const signedIn = () => [gate({ until: '2026-10-05T12:00:00.000Z', today: 3, daily: 60 })]
+  test('of two libraries each has its gate, and one signs in at that of the text', async () => {
+    const town = { key: '7', name: 'Ostermoor Town Library' }
+    answers['GET /inquiries/1/routes'] = [row(3, [route({ library: town })])]
+    answers['GET /inquiries/1/gates'] = [...signedIn(), gate({ library: '7', name: town.name })]
+    answers['POST /inquiries/1/gates/look'] = answers['GET /inquiries/1/gates']
+    answers['POST /inquiries/1/gates/7'] = [...signedIn(), gate({ library: '7', until: '2026-10-05T12:00:00.000Z' })]
+    answers['POST /inquiries/1/retrievals'] = { job: 3 }
+    open(Obtain, 'obtain')
+    expect(await screen.findByText('Halverane Library: signed in')).toBeInTheDocument()
+    expect(screen.getByText('Ostermoor Town Library: not signed in')).toBeInTheDocument()
+    await userEvent.click(screen.getByRole('button', { name: 'Fetch 1 now' }))
+    expect(await screen.findByText('Sign in at the gate of Ostermoor Town Library')).toBeInTheDocument()
+    await userEvent.type(screen.getByLabelText('Card number'), 'OT-1')
+    await userEvent.type(screen.getByLabelText('Password of the card'), 'saltmarsh')
+    await userEvent.click(screen.getByRole('button', { name: 'Sign in and fetch' }))
+    await waitFor(() => expect(posted('/inquiries/1/retrievals')[0]!.body).toEqual({ works: [3] }))
+  })
+  test('where a library has pages of its own to sign in, these are opened; on its network no gate is needed', async () => {
+    answers['GET /inquiries/1/routes'] = [row(3, [route({ way: 'open' })])]
+    answers['GET /inquiries/1/gates'] = [
+      gate({ manner: 'window', address: 'http://pass.example/in' }),
+      gate({ library: '7', name: 'Town', onCampus: true }),
+    ]
+    open(Obtain, 'obtain')
+    expect(await screen.findByRole('link', { name: 'Open the sign-in page of Halverane Library' })).toHaveAttribute(
+      'href',
+      'http://pass.example/in',
+    )
+    expect(screen.getByText('Town: you are on its network')).toBeInTheDocument()
+    expect(screen.queryByRole('button', { name: /Sign in at the gate/ })).toBeNull()
   })
   test('terms are read before they are accepted, and what waits for them is fetched together', async () => {
     const terms = { host: 'lantern.example', text: 'For your own study.' }
     const walked = { ended: 'terms', said: 'It asks for its terms.', on: 'http://a.example', day: '2026-10-05', terms }
     answers['GET /inquiries/1/routes'] = [row(3, [route({ walked })]), row(4, [route({ walked })]), row(5, [route()])]
-    answers['GET /gate'] = gateAt()
-    answers['POST /gate/look'] = gateAt()
+    answers['GET /inquiries/1/gates'] = signedIn()
+    answers['POST /inquiries/1/gates/look'] = signedIn()
     answers['POST /terms'] = () => ({ status: 204, body: undefined })
     answers['POST /inquiries/1/retrievals'] = { job: 3 }
     open(Obtain, 'obtain')

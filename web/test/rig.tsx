@@ -5,7 +5,7 @@ import { cleanup, render } from '@testing-library/react'
 import type { ComponentType } from 'react'
 import { IDBFactory } from 'fake-indexeddb'
 import { MemoryRouter, Route, Routes } from 'react-router'
-import type { InquiryInFull } from '../../core/schema/api'
+import type { Gate, InquiryInFull } from '../../core/schema/api'
 import type { WorkLine } from '../../core/sift/line'
 import { InquiryFrame } from '../frame/inquiry-frame'
 import { Toaster } from '../frame/parts'
@@ -51,7 +51,7 @@ export const inquiry: InquiryInFull = {
     { id: 'broadleaf', name: 'Broadleaf Index' },
     { id: 'civic', name: 'Civic Paper File' },
   ],
-  library: 'Halverane Library',
+  libraries: [{ name: 'Halverane Library', resolver: 'http://resolver.example/openurl' }],
 }
 export const work = (id: number, more: Partial<WorkLine> = {}): WorkLine => ({
   id,
@@ -119,6 +119,13 @@ export const sheet = (w: WorkLine) => ({
   reachSaid: 'Obtain has not looked for its ways yet.',
 })
 
+/** How one stands at the gate of a library. */
+export const gate = (more: Partial<Gate> = {}): Gate => ({
+  ...{ library: 'home', name: 'Halverane Library', manner: 'form', address: 'http://gate.halverane.example/' },
+  ...{ terms: '', hint: null, until: null, today: 0, daily: null, onCampus: false },
+  ...more,
+})
+
 interface Reply {
   status?: number
   body: unknown
@@ -140,7 +147,7 @@ beforeEach(() => {
     },
     'GET /inquiries/1/strands': [],
     'GET /inquiries/1/views': [],
-    'GET /gate': { library: 'Halverane Library', terms: '', hint: null, until: null },
+    'GET /inquiries/1/gates': [gate()],
   })
   for (const w of works) answers[`GET /inquiries/1/works/${w.id}`] = sheet(w)
   globalThis.EventSource = class {
@@ -185,17 +192,19 @@ afterEach(() => {
   clients = []
 })
 
+/** Opens a station of the inquiry by its name, or by its route a page beside the inquiries. */
 export function open(Station: ComponentType, name: string): void {
+  const isBeside = name.startsWith('/')
   const client = new QueryClient({ defaultOptions: { queries: { retry: false }, mutations: { retry: false } } })
   clients.push(client)
   outboxOf(client).begin(1)
   render(
     <ChakraProvider value={system}>
       <QueryClientProvider client={client}>
-        <MemoryRouter initialEntries={[name === '/' ? '/' : `/inquiries/1/${name}`]}>
+        <MemoryRouter initialEntries={[isBeside ? name.replace(/\/:.*/, '') : `/inquiries/1/${name}`]}>
           <Routes>
-            {name === '/' ? (
-              <Route path="/" element={<Station />} />
+            {isBeside ? (
+              <Route path={name} element={<Station />} />
             ) : (
               <Route path="/inquiries/:inquiry" element={<InquiryFrame />}>
                 <Route path={name.split('?')[0]!} element={<Station />} />

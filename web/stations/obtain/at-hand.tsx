@@ -1,6 +1,7 @@
 import { Box, Button, Flex, Stack, Text } from '@chakra-ui/react'
 import { useState, type ReactNode } from 'react'
 import { letterToAuthor, mailOf } from '../../../core/access/letter'
+import { openUrl } from '../../../core/access/openurl'
 import { yearOf } from '../../../core/bib/dates'
 import type { Item } from '../../../core/bib/item'
 import { api, type Obtainable } from '../../../core/schema/api'
@@ -63,6 +64,23 @@ export function AtHand({ work }: { work: number }) {
           </Flex>
         ))}
       </ul>
+      {told.data && (
+        <Flex gap="4px 12px" wrap="wrap" mt="8px" fontSize="12.5px" lineHeight="17px">
+          {inquiry.libraries
+            .filter(l => l.resolver)
+            .map(l => (
+              <a
+                key={l.name}
+                className="plain-link"
+                href={openUrl(l.resolver, told.data.item)}
+                target="_blank"
+                rel="noreferrer"
+              >
+                Ask the link resolver of {l.name}
+              </a>
+            ))}
+        </Flex>
+      )}
     </Box>
   )
 }

@@ -1,10 +1,11 @@
 import { Button, Text } from '@chakra-ui/react'
-import { useQueryClient } from '@tanstack/react-query'
 import { api, type Gate } from '../../../core/schema/api'
-import { cardShape } from '../../../core/schema/api/desk'
+import { cardShape } from '../../../core/schema/api/libraries'
 import { call } from '../../api/client'
 import { FormDialog, Line, useShaped } from '../../frame/form'
+import { useHere } from '../../frame/inquiry-frame'
 import { Notice, tell } from '../../frame/parts'
+import { useTellGates } from './gates'
 
 /** Signing in at the library's gate; what waits for it is fetched afterwards, or as far as it goes without. */
 export function GateDialog({
@@ -14,16 +15,17 @@ export function GateDialog({
   fetch,
   close,
 }: {
-  gate: Gate | undefined
+  gate: Gate
   /** Works that wait to be fetched, and those of them that need no signing in. */
   waiting: number
   openToAll: number
   fetch: (which: 'all' | 'open') => void
   close: () => void
 }) {
-  const client = useQueryClient()
+  const { inquiry } = useHere()
+  const tellGates = useTellGates(inquiry.id)
   const { form, submit, busy, trouble } = useShaped(cardShape, { card: '', password: '' }, async body => {
-    client.setQueryData(['gate'], await call(api.openGate, { body }))
+    tellGates(await call(api.openGate, { params: { inquiry: inquiry.id, library: gate.library }, body }))
     tell('Signed in at the gate.')
     if (waiting) fetch('all')
     close()
@@ -31,7 +33,7 @@ export function GateDialog({
   const behind = waiting - openToAll
   return (
     <FormDialog
-      title={`Sign in at the gate of ${gate?.library ?? 'the library'}`}
+      title={`Sign in at the gate of ${gate.name}`}
       submit={submit}
       close={close}
       buttons={
@@ -65,9 +67,9 @@ export function GateDialog({
         </Text>
       )}
       <Text fontSize="13.5px" color="soft">
-        Your card is passed on to the library and never kept. {gate?.terms}
+        Your card is passed on to the library and never kept. {gate.terms}
       </Text>
-      {gate?.hint && (
+      {gate.hint && (
         <Text fontSize="13.5px" borderLeft="2px solid" borderColor="vine.line" pl="10px">
           {gate.hint}
         </Text>

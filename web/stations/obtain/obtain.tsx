@@ -1,48 +1,21 @@
 import { Box, Button, Flex, Text } from '@chakra-ui/react'
-import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { format } from 'date-fns'
-import { useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react'
+import { useMemo, useState, type KeyboardEvent } from 'react'
 import { Link } from 'react-router'
 import { DOINGS, doingOf, type Doing } from '../../../core/access/doing'
-import { isFetchable, type Route } from '../../../core/access/routes'
-import { api, type Obtainable } from '../../../core/schema/api'
-import { call } from '../../api/client'
+import type { Route } from '../../../core/access/routes'
+import { api, type Gate, type Obtainable } from '../../../core/schema/api'
 import { useChange, useOf } from '../../api/hooks'
 import { ChooseTexts } from '../../frame/brought-texts'
 import { useHere } from '../../frame/inquiry-frame'
 import { isUnderWay } from '../../frame/job-meter'
 import { Empty, Failed, tellError, Waiting, withMember } from '../../frame/parts'
 import { GateDialog } from './gate-dialog'
+import { gateBefore, Gates, useGates } from './gates'
 import { GroupHead } from './groups'
 import { Run } from './run'
 import { TermsDialog } from './terms-dialog'
 import { COLUMNS, Time, TimeHead } from './time'
 import { WorkRow } from './work-row'
-
-/** Whether what can be had of a work today is had through the gate alone. */
-const onlyByGate = (r: Obtainable, today: string): boolean => {
-  const ways = (r.routes ?? []).filter(x => isFetchable(x, today))
-  return ways.length > 0 && ways.every(x => x.way === 'gate')
-}
-
-/** Whether one is signed in at the gate; what is kept of it is held against what the gate itself says. */
-function useGate(ended: string | undefined) {
-  const client = useQueryClient()
-  const gate = useQuery({ queryKey: ['gate'], queryFn: () => call(api.gate, {}), refetchInterval: 30_000 })
-  const isIn = Boolean(gate.data?.until)
-  const looked = useRef(false)
-  useEffect(() => {
-    if (!isIn || looked.current) return
-    looked.current = true
-    call(api.lookAtGate, {}).then(
-      now => client.setQueryData(['gate'], now),
-      () => undefined,
-    )
-  }, [isIn, client])
-  // the gate may have ended a session while fetching
-  useEffect(() => void client.invalidateQueries({ queryKey: ['gate'] }), [ended, client])
-  return gate.data
-}
 
 /** Goes from row to row by the arrow keys. */
 function walkRows(e: KeyboardEvent<HTMLElement>) {
@@ -64,13 +37,13 @@ export function Obtain() {
   const list = useOf(inquiry.id, api.ways)
   // what waits for another try is not what runs
   const retrieval = jobs.filter(j => j.kind === 'retrieval' && !isWaiting(j)).at(-1)
-  const gate = useGate(retrieval?.state)
+  const gates = useGates(inquiry.id, retrieval?.state)
   const look = useChange(inquiry.id, api.lookForWays, (works: number[] | undefined) => ({
     body: works ? { works } : {},
   }))
   const fetchAll = useChange(inquiry.id, api.fetchTexts, (works: number[]) => ({ body: { works } }))
   /** The dialog of the gate, with what waits to be fetched behind it; the terms that are read. */
-  const [signing, setSigning] = useState<readonly Obtainable[]>()
+  const [signing, setSigning] = useState<{ gate: Gate; rows: readonly Obtainable[] }>()
   const [terms, setTerms] = useState<NonNullable<NonNullable<Route['walked']>['terms']>>()
   const [folded, setFolded] = useState<ReadonlySet<Doing>>(new Set(FOLDED))
   const [opened, setOpened] = useState<number>()
@@ -90,10 +63,14 @@ export function Obtain() {
       works.map(r => r.id),
       { onError: tellError },
     )
-  const signedIn = Boolean(gate?.until)
+  const gateOf = (r: Obtainable) => gateBefore(r, today, gates)
   /** Signing in comes before works fail for want of it. */
-  const fetchOrSignIn = (works: readonly Obtainable[]) =>
-    !signedIn && works.some(r => onlyByGate(r, today)) ? setSigning(works) : fetchThese(works)
+  const fetchOrSignIn = (works: readonly Obtainable[]) => {
+    const gate = works.map(gateOf).find(g => g !== undefined)
+    if (gate) setSigning({ gate, rows: works })
+    else fetchThese(works)
+  }
+  const shutGate = gates.find(g => g.manner === 'form' && !g.until)
   const fetchOne = (row: Obtainable) => fetchOrSignIn([row])
   const accept = (route: Route) => setTerms(route.walked?.terms)
   if (list.isPending) return <Waiting what="Opening the ways" />
@@ -234,41 +211,23 @@ export function Obtain() {
         align="flex-start"
         direction={{ base: 'column', lg: 'row' }}
       >
-        <Box w="250px" flex="none" fontSize="13px" lineHeight="18px">
-          <Flex gap="10px" align="center">
-            <Text fontWeight="600">Gate: {signedIn ? 'signed in' : 'not signed in'}</Text>
-            {mayWrite && !signedIn && (
-              <Button size="2xs" variant="outline" onClick={() => setSigning([])}>
-                Sign in at the gate
-              </Button>
-            )}
-          </Flex>
-          <Text color="soft">
-            {gate?.library}
-            {gate?.until ? ` · until ${format(new Date(gate.until), 'HH:mm')}` : ''}
-          </Text>
-          {gate?.daily != null && gate.today > 0 && (
-            <Text color={gate.today >= gate.daily ? 'rust' : 'soft'}>
-              {gate.today} of {gate.daily} files of today
-            </Text>
-          )}
-        </Box>
+        <Gates gates={gates} mayWrite={mayWrite} signIn={gate => setSigning({ gate, rows: [] })} />
         <Box flex="1" minW="0" w="full">
           <Run
             job={retrieval}
             again={works => fetchAll.mutate(works, { onError: tellError })}
-            signIn={() => setSigning([])}
-            open={signedIn}
+            signIn={() => shutGate && setSigning({ gate: shutGate, rows: [] })}
+            open={!shutGate}
           />
         </Box>
       </Flex>
       {signing && (
         <GateDialog
-          gate={gate}
-          waiting={signing.length}
-          openToAll={signing.filter(r => !onlyByGate(r, today)).length}
+          gate={signing.gate}
+          waiting={signing.rows.length}
+          openToAll={signing.rows.filter(r => !gateOf(r)).length}
           fetch={which => {
-            const rows = which === 'all' ? signing : signing.filter(r => !onlyByGate(r, today))
+            const rows = which === 'all' ? signing.rows : signing.rows.filter(r => !gateOf(r))
             if (rows.length) fetchThese(rows)
           }}
           close={() => setSigning(undefined)}

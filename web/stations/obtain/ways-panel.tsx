@@ -1,7 +1,7 @@
 import { Box, Button, chakra, Flex, Grid, Stack, Text } from '@chakra-ui/react'
 import { format, parseISO } from 'date-fns'
 import { useState, type ReactNode } from 'react'
-import type { Route } from '../../../core/access/routes'
+import { wayKey, type Route } from '../../../core/access/routes'
 import { api, type Answer, type Obtainable } from '../../../core/schema/api'
 import { useOf } from '../../api/hooks'
 import { useHere, useOpenWork } from '../../frame/inquiry-frame'
@@ -34,13 +34,7 @@ export function WaysPanel({
   return (
     <Box bg="surface" borderBottom="1px solid" borderColor="line" pb="16px" data-ways={row.id}>
       {routes.map((r, i) => (
-        <WayRow
-          key={`${r.way} ${r.from} ${r.url ?? ''}`}
-          route={r}
-          n={i + 1}
-          isOn={i === at}
-          choose={() => setChosen(i)}
-        />
+        <WayRow key={wayKey(r)} route={r} n={i + 1} isOn={i === at} choose={() => setChosen(i)} />
       ))}
       {row.closed.map(said => (
         <Text key={said} ps="54px" pe="12px" py="5px" fontSize="12.5px" lineHeight="17px" color="soft">
@@ -99,6 +93,7 @@ const whenWalked = (w: Walk): string =>
   `walked ${format(parseISO(w.deskDay), 'd MMM')}, ${format(new Date(w.at), 'HH:mm')}`
 
 function WayRow({ route: r, n, isOn, choose }: { route: Route; n: number; isOn: boolean; choose: () => void }) {
+  const isOfMany = useHere().inquiry.libraries.length > 1
   const { today } = useScale()
   const shut = r.likely === 0
   return (
@@ -127,7 +122,9 @@ function WayRow({ route: r, n, isOn, choose }: { route: Route; n: number; isOn: 
           {wayName(r)}
         </Text>
         <Text color="soft" truncate title={`${r.from}: ${r.evidence}`}>
-          {r.way === 'shelf' ? r.evidence : `${r.from}; ${r.evidence}`}
+          {[isOfMany ? r.library?.name : undefined, r.way === 'shelf' ? undefined : r.from, r.evidence]
+            .filter(Boolean)
+            .join('; ')}
         </Text>
       </Flex>
       <TimeCell>

@@ -22,7 +22,10 @@ interface Told {
 }
 
 /** What the row says of a work: when its text comes, and by which way. */
-function tellRow(row: Obtainable, doing: Doing, today: string, due: string | null): Told {
+function tellRow(
+  row: Obtainable,
+  { doing, today, due, isOfMany }: { doing: Doing; today: string; due: string | null; isOfMany: boolean },
+): Told {
   const proved = row.copies.find(x => x.outcome === 'proved')
   if (proved)
     return {
@@ -72,12 +75,19 @@ function tellRow(row: Obtainable, doing: Doing, today: string, due: string | nul
     kind: end && best.likely < 0.9 ? 'maybe' : best.expected > today ? 'wait' : 'today',
     on: best.expected,
     head: wayName(best),
-    tail: end ? [end.said, again].filter(Boolean).join('; ') : tailOf(best),
+    tail: end ? [end.said, again].filter(Boolean).join('; ') : tailOf(best, isOfMany),
     ...(end ? { voice: end.voice } : {}),
   }
 }
-const tailOf = (r: Route): string =>
-  r.way === 'open' && r.version !== 'version of record' ? 'its page numbers differ' : r.shelf ? r.shelf.call : r.from
+/** @param isOfMany several libraries are asked, so that it is said which of them it is */
+const tailOf = (r: Route, isOfMany: boolean): string =>
+  r.way === 'open' && r.version !== 'version of record'
+    ? 'its page numbers differ'
+    : r.shelf
+      ? r.shelf.call
+      : isOfMany && r.library
+        ? r.library.name
+        : r.from
 
 /** A work with its best way against time; opened, with all of them. */
 export function WorkRow({
@@ -97,11 +107,11 @@ export function WorkRow({
 }) {
   const { inquiry, mayWrite } = useHere()
   const { today, due } = useScale()
-  const told = tellRow(row, doing, today, due)
+  const told = tellRow(row, { doing, today, due, isOfMany: inquiry.libraries.length > 1 })
   const best = bestWay(row.routes)
   const copy = row.copies.find(x => x.outcome === 'proved') ?? row.copies.find(x => x.outcome === 'doubtful')
   /** A step that the student alone can take: it is shown what it is. */
-  const isYours = Boolean(best?.walked && YOURS.includes(best.walked.ended))
+  const isYours = Boolean(best?.hand) || Boolean(best?.walked && YOURS.includes(best.walked.ended))
   const press = () => (best?.walked?.terms ? accept(best) : isYours ? toggle(row.id) : fetchOne(row))
   const Fold = isOpen ? ChevronDown : ChevronRight
   const evidence = best?.evidence ?? row.closed[0] ?? row.container

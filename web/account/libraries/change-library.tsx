@@ -1,0 +1,179 @@
+import { Box, Button, chakra, Field, Flex, Grid, NativeSelect, Text, Textarea } from '@chakra-ui/react'
+import { useState } from 'react'
+import { set, useFieldArray, useForm, type FieldErrors, type Resolver } from 'react-hook-form'
+import { ValidationError } from 'yup'
+import { api, type LibraryInFull } from '../../../core/schema/api'
+import { BROUGHT, libraryShape, MANNERS } from '../../../core/schema/library'
+import { call } from '../../api/client'
+import { ChangeCatalogues } from './change-catalogues'
+import { atField, formOf, profileOf, type ProfileForm } from './profile-form'
+import { FormDialog, Line } from '../../frame/form'
+import { Notice } from '../../frame/parts'
+
+const SAID = { form: 'by card and password, from here', window: 'on its own pages, in your window' }
+
+/** What a profile says wrongly, at the fields of the form. */
+const resolver: Resolver<ProfileForm> = async values => {
+  try {
+    await libraryShape.validate(profileOf(values), { abortEarly: false })
+    return { values, errors: {} }
+  } catch (e) {
+    if (!(e instanceof ValidationError)) throw e
+    const errors: FieldErrors<ProfileForm> = {}
+    for (const { path = '', message } of e.inner.length ? e.inner : [e])
+      set(errors, atField(path), {
+        type: 'shape',
+        message,
+      })
+    return { values: {}, errors }
+  }
+}
+
+/** Changes what a library is known by. */
+export function ChangeLibrary({
+  library,
+  close,
+  save,
+}: {
+  library: LibraryInFull
+  close: () => void
+  save: (doing: Promise<LibraryInFull>) => Promise<void>
+}) {
+  const form = useForm<ProfileForm>({ defaultValues: formOf(library.profile), resolver })
+  const files = useFieldArray({ control: form.control, name: 'holdings' })
+  const [failed, setFailed] = useState<Error>()
+  const submit = form.handleSubmit(async values => {
+    setFailed(undefined)
+    const changing = call(api.changeLibrary, {
+      params: { library: library.key },
+      version: library.version,
+      body: libraryShape.cast(profileOf(values)),
+    })
+    try {
+      await changing
+    } catch (e) {
+      return setFailed(e as Error)
+    }
+    await save(changing)
+    close()
+  })
+  const [hasGate, manner] = form.watch(['hasGate', 'gate.manner'])
+  const { errors } = form.formState
+  const gateWrong = (errors.gate as { message?: string; type?: string } | undefined)?.message
+  return (
+    <FormDialog
+      wide
+      title={`Change ${library.profile.name}`}
+      submit={() => void submit()}
+      close={close}
+      buttons={
+        <>
+          <Button variant="outline" onClick={close}>
+            Leave it as it is
+          </Button>
+          <Button type="submit" colorPalette="vine" loading={form.formState.isSubmitting}>
+            Save
+          </Button>
+        </>
+      }
+    >
+      {failed && <Notice voice="rust">{failed.message}</Notice>}
+      <Grid templateColumns={{ base: '1fr', md: '1fr 1fr' }} gap="14px">
+        <Line form={form} name="name" label="Name" />
+        <Line form={form} name="place" label="Place" />
+      </Grid>
+      <ChangeCatalogues form={form} />
+      <Box>
+        <Text fontWeight="600" fontSize="14px">
+          Holdings files
+        </Text>
+        <Text fontSize="13px" color="soft" mb="6px">
+          Addresses of its KBART files, one a package. Ask the library for them; many publish them.
+        </Text>
+        <Box maxH="240px" overflow="auto">
+          {files.fields.map((f, i) => (
+            <Flex key={f.id} gap="8px" mb="6px" align="flex-start">
+              {f.address.startsWith(BROUGHT) ? (
+                <Text flex="1" fontSize="14px" py="6px">
+                  {f.name} <chakra.span color="soft">brought by hand</chakra.span>
+                </Text>
+              ) : (
+                <Line
+                  form={form}
+                  name={`holdings.${i}.address`}
+                  label=""
+                  size="sm"
+                  aria-label={`Address of file ${i + 1}`}
+                />
+              )}
+              <Button size="xs" variant="ghost" aria-label={`Leave out file ${i + 1}`} onClick={() => files.remove(i)}>
+                Leave out
+              </Button>
+            </Flex>
+          ))}
+        </Box>
+        <Button size="2xs" variant="outline" onClick={() => files.append({ name: '', address: '' })}>
+          Another file
+        </Button>
+      </Box>
+      <chakra.label display="flex" gap="8px" alignItems="center" fontWeight="600" fontSize="14px">
+        <input type="checkbox" {...form.register('hasGate')} /> It has a gate for readers outside
+      </chakra.label>
+      {hasGate && (
+        <Grid templateColumns={{ base: '1fr', md: '1fr 1fr' }} gap="14px" ps="24px">
+          <Field.Root>
+            <Field.Label>How one signs in</Field.Label>
+            <NativeSelect.Root size="sm">
+              <NativeSelect.Field {...form.register('gate.manner')}>
+                {MANNERS.map(m => (
+                  <option key={m} value={m}>
+                    {SAID[m]}
+                  </option>
+                ))}
+              </NativeSelect.Field>
+              <NativeSelect.Indicator />
+            </NativeSelect.Root>
+          </Field.Root>
+          <Line
+            form={form}
+            name="gate.template"
+            label="Address that opens others"
+            size="sm"
+            placeholder="https://gate.library.example/open{?url}"
+          />
+          <Line form={form} name="gate.signIn" label="Address that takes card and password" size="sm" />
+          <Line form={form} name="gate.suffix" label="Host behind that of each page" size="sm" />
+          {manner === 'form' && (
+            <>
+              <Line form={form} name="gate.fields.card" label="Its name for the card" size="sm" />
+              <Line form={form} name="gate.fields.password" label="Its name for the password" size="sm" />
+            </>
+          )}
+          <Line form={form} name="gate.terms" label="Its terms" size="sm" />
+          {gateWrong && (
+            <Text color="rust" fontSize="13px" role="alert" gridColumn="1 / -1">
+              {gateWrong}
+            </Text>
+          )}
+        </Grid>
+      )}
+      <Line
+        form={form}
+        name="resolver"
+        label="Link resolver"
+        size="sm"
+        help="The address that takes OpenURL 1.0, where it has one."
+      />
+      <Field.Root invalid={Boolean(errors.networks)}>
+        <Field.Label>Its networks</Field.Label>
+        <Textarea size="sm" rows={2} placeholder="192.0.2.0/24" {...form.register('networks')} />
+        <Field.HelperText>Where addresses open without the gate, one a line.</Field.HelperText>
+        <Field.ErrorText>{errors.networks?.message}</Field.ErrorText>
+      </Field.Root>
+      <Field.Root>
+        <Field.Label>Note</Field.Label>
+        <Textarea size="sm" rows={2} {...form.register('note')} />
+      </Field.Root>
+    </FormDialog>
+  )
+}

@@ -1,0 +1,261 @@
+/** @jest-environment jsdom */
+import '@testing-library/jest-dom/jest-globals'
+import { expect, test } from '@jest/globals'
+import { screen, waitFor, within } from '@testing-library/react'
+import userEvent from '@testing-library/user-event'
+import type { Libraries as Told, LibraryInFull } from '../../../core/schema/api'
+import { libraryShape } from '../../../core/schema/library'
+import { answers, open, posted, sent } from '../../test/rig'
+import { Libraries } from './libraries'
+
+const listed = (key: string, name: string, chosen: number | null, more: object = {}): Told['libraries'][number] => ({
+  ...{ key, name, place: '', chosen, isSet: key === 'home', isOwn: key !== 'home' },
+  ...{ cameFrom: null, onCampus: false, troubles: [] },
+  ...more,
+})
+const told = (...libraries: Told['libraries']): Told => ({
+  ...{ libraries, hasDirectory: true, administers: false },
+  told: [{ who: 'Broadleaf Index', what: 'your queries, when you count or sweep' }],
+})
+const file = (name: string, more: object): LibraryInFull['holdings']['files'][number] => ({
+  ...{ name, address: `http://l.example/${name}`, isKept: true, isRead: true, at: null, report: null },
+  ...more,
+})
+const report = (more: object) => ({ titles: 0, left: 0, problems: [], problemsInAll: 0, ...more })
+const GATE = {
+  ...{ manner: 'form', template: 'http://gate.l.example/open{?url}', signIn: 'http://gate.l.example/in' },
+  suffix: 'gate.l.example',
+}
+const full = (key: string, name: string, profile: object = {}, more: Partial<LibraryInFull> = {}): LibraryInFull => ({
+  ...{ key, name, place: '', chosen: 1, isSet: key === 'home', isOwn: key !== 'home', cameFrom: null, onCampus: false },
+  ...{ version: 1, waits: [], allowed: true, mayChange: key !== 'home', tries: [] },
+  profile: libraryShape.cast({ name, ...profile }),
+  holdings: { fetching: false, trouble: null, files: [] },
+  ...more,
+})
+const home = (files: LibraryInFull['holdings']['files'], more: Partial<LibraryInFull['holdings']> = {}) =>
+  full(
+    'home',
+    'Halverane Library',
+    { gate: GATE, holdings: files.map(f => f.address) },
+    { holdings: { fetching: false, trouble: null, files, ...more } },
+  )
+function begin(more: Partial<Told> = {}) {
+  answers['GET /libraries'] = { ...told(listed('home', 'Halverane Library', 1)), ...more }
+}
+
+test('each file says what was read of it, what was noticed, and why one could not be read', async () => {
+  begin()
+  answers['GET /libraries/home'] = home([
+    file('e.tsv', { report: report({ titles: 3, newer: 'This is a page to sign in.' }) }),
+    file('a.tsv', {
+      report: report({
+        ...{ titles: 12_345, left: 1, problemsInAll: 120 },
+        problems: [{ line: 3, said: 'No title: the line is left out.', leftOut: true }],
+      }),
+    }),
+    file('b.tsv', { report: report({ refused: 'This is not a KBART file.' }) }),
+    file('c.tsv', { isKept: false, isRead: false }),
+    file('d.tsv', { isRead: false }),
+  ])
+  open(Libraries, '/libraries/:library?')
+  const row = async (name: string) => within((await screen.findByText(name)).closest('tr')!)
+  expect((await row('a.tsv')).getByText('12,345')).toBeInTheDocument()
+  expect((await row('b.tsv')).getByText('Cannot be read')).toBeInTheDocument()
+  expect((await row('c.tsv')).getByText('Not fetched yet')).toBeInTheDocument()
+  expect((await row('d.tsv')).getByText('Being read')).toBeInTheDocument()
+  expect((await row('e.tsv')).getByText('Stands as before')).toBeInTheDocument()
+  expect(screen.getByText(/What came last could not be read: This is a page to sign in\./)).toBeInTheDocument()
+  expect(screen.getByText(/This is not a KBART file\. Nothing is called “not held”/)).toBeInTheDocument()
+  expect(screen.queryByText('line 3')).toBeNull()
+  await userEvent.click(screen.getByRole('button', { name: 'What was noticed in a.tsv' }))
+  expect(screen.getByText('line 3')).toBeInTheDocument()
+  expect(screen.getByText('and 119 more')).toBeInTheDocument()
+})
+
+test('of many files the ones that want a look come first, and the rest at a press', async () => {
+  begin()
+  const files = Array.from({ length: 9 }, (_, i) => file(`n${i}.tsv`, { report: report({ titles: 2 }) }))
+  answers['GET /libraries/home'] = home([...files, file('bad.tsv', { report: report({ refused: 'A page.' }) })])
+  open(Libraries, '/libraries/:library?')
+  expect(await screen.findByText('bad.tsv')).toBeInTheDocument()
+  expect(screen.queryByText('n8.tsv')).toBeNull()
+  await userEvent.click(screen.getByRole('button', { name: 'Show all 10' }))
+  expect(screen.getByText('n8.tsv')).toBeInTheDocument()
+})
+
+test('files are fetched again at a press, and what failed is told', async () => {
+  begin()
+  const files = [file('a.tsv', { report: report({ titles: 2 }) })]
+  answers['GET /libraries/home'] = home(files)
+  answers['POST /libraries/home/holdings/fetch'] = home(files, { fetching: true })
+  open(Libraries, '/libraries/:library?')
+  await userEvent.click(await screen.findByRole('button', { name: 'Fetch again: Holdings files' }))
+  expect(posted('/libraries/home/holdings/fetch')).toHaveLength(1)
+  answers['GET /libraries/home'] = home(files, { trouble: '1 of 1 holdings files could not be read.' })
+  expect(await screen.findByText(/1 of 1 holdings files could not be read/, {}, { timeout: 5000 })).toBeInTheDocument()
+})
+
+test('a part is tried, and what came back is told with its day', async () => {
+  begin()
+  const before = home([])
+  answers['GET /libraries/home'] = before
+  const tries = [
+    {
+      part: 'gate' as const,
+      holds: false,
+      said: 'Its form has no field “card”.',
+      day: '2026-10-05',
+      at: '2026-10-02T09:00:00Z',
+    },
+  ]
+  answers['POST /libraries/home/tries'] = { ...before, tries }
+  open(Libraries, '/libraries/:library?')
+  expect(await screen.findByText('Not tried yet.')).toBeInTheDocument()
+  await userEvent.click(screen.getByRole('button', { name: 'Try it: Gate' }))
+  expect(await screen.findByText(/Its form has no field/)).toHaveTextContent('Fri 2 Oct. Its form has no field “card”.')
+  expect(posted('/libraries/home/tries')).toMatchObject([{ body: { part: 'gate' } }])
+})
+
+test('the order is changed by keys and buttons, and the page shows it at once; what fails is taken back', async () => {
+  const two = [listed('home', 'Halverane Library', 1), listed('7', 'Ostermoor Town Library', 2)]
+  begin({ libraries: two })
+  answers['GET /libraries/home'] = home([])
+  answers['GET /libraries/7'] = full('7', 'Ostermoor Town Library')
+  answers['PUT /libraries'] = told(listed('7', 'Ostermoor Town Library', 1), listed('home', 'Halverane Library', 2))
+  open(Libraries, '/libraries/:library?')
+  const names = () => screen.getAllByRole('link', { name: /^\d/ }).map(l => l.textContent)
+  const link = await screen.findByRole('link', { name: /1 Halverane Library/ })
+  link.focus()
+  await userEvent.keyboard('{Alt>}{ArrowDown}{/Alt}')
+  expect(sent.findLast(s => s.method === 'PUT')!.body).toEqual({ libraries: ['7', 'home'] })
+  await waitFor(() => expect(names()).toEqual(['1 Ostermoor Town Library', '2 Halverane Library']))
+  answers['PUT /libraries'] = () => ({ status: 500, body: { code: 'x', title: 'It cannot be kept now.' } })
+  await userEvent.click(screen.getByRole('button', { name: 'Ask Halverane Library earlier' }))
+  expect(await screen.findByText('It cannot be kept now.')).toBeInTheDocument()
+  expect(names()).toEqual(['1 Ostermoor Town Library', '2 Halverane Library'])
+})
+
+test('a library that is not asked can be, and the last one is not left out', async () => {
+  begin({ libraries: [listed('home', 'Halverane Library', 1), listed('7', 'Ostermoor Town Library', null)] })
+  answers['GET /libraries/home'] = home([])
+  answers['GET /libraries/7'] = full('7', 'Ostermoor Town Library')
+  answers['PUT /libraries'] = told(listed('home', 'Halverane Library', 1), listed('7', 'Ostermoor Town Library', 2))
+  open(Libraries, '/libraries/:library?')
+  expect(await screen.findByRole('heading', { name: 'Halverane Library' })).toBeInTheDocument()
+  expect(screen.getByText('Not asked')).toBeInTheDocument()
+  expect(screen.queryByRole('button', { name: 'Do not ask it' })).toBeNull()
+})
+
+test('a library is found in the directory and added; parts of its file that are not known are named', async () => {
+  begin()
+  answers['GET /libraries/home'] = home([])
+  answers['POST /libraries/found'] = (body: unknown) => {
+    const { words } = body as { words: string }
+    const libraries = words.startsWith('o')
+      ? [{ name: 'Ostermoor Town Library', place: 'Ostermoor', address: 'http://o.example/p.json' }]
+      : []
+    return { body: { libraries, of: libraries.length, unread: 1 } }
+  }
+  answers['POST /libraries'] = () => ({ status: 201, body: { key: '7', left: ['lamps'] } })
+  open(Libraries, '/libraries/:library?')
+  await userEvent.click(await screen.findByRole('button', { name: 'Add a library' }))
+  await userEvent.type(await screen.findByLabelText('From the directory'), 'oster')
+  await userEvent.click(await screen.findByRole('button', { name: 'Add Ostermoor Town Library' }))
+  expect(posted('/libraries')).toMatchObject([{ body: { address: 'http://o.example/p.json', forAll: false } }])
+  expect(await screen.findByText('Added. Of its file “lamps” is not known here.')).toBeInTheDocument()
+})
+
+test('what is wrong in a file of a library is said part by part, and the dialog stays', async () => {
+  begin()
+  answers['GET /libraries/home'] = home([])
+  answers['POST /libraries/found'] = { libraries: [], of: 0, unread: 0 }
+  answers['POST /libraries'] = () => ({
+    status: 422,
+    body: {
+      ...{ code: 'invalid', title: 'Some of what was sent cannot be used.' },
+      fields: [{ field: 'gate.template', said: 'It has to name where the address goes.' }],
+    },
+  })
+  open(Libraries, '/libraries/:library?')
+  await userEvent.click(await screen.findByRole('button', { name: 'Add a library' }))
+  expect(await screen.findByText('The directory has none of these words.')).toBeInTheDocument()
+  await userEvent.type(screen.getByLabelText('By the address of its profile'), 'http://x.example/p.json{enter}')
+  expect(await screen.findByText('gate.template')).toBeInTheDocument()
+  expect(screen.getByText(/It has to name where the address goes/)).toBeInTheDocument()
+})
+
+test('a library of one’s own is changed; what is wrong is said at its field and nothing is sent', async () => {
+  begin({ libraries: [listed('7', 'Town', 1)] })
+  const town = full('7', 'Town', { gate: GATE, campus: ['192.0.2.0/24'] })
+  answers['GET /libraries/7'] = town
+  answers['PUT /libraries/7'] = { ...town, version: 2 }
+  open(Libraries, '/libraries/:library?')
+  await userEvent.click(await screen.findByRole('button', { name: 'Change' }))
+  const template = screen.getByLabelText('Address that opens others')
+  await userEvent.clear(template)
+  await userEvent.type(template, 'http://gate.l.example/open')
+  const networks = screen.getByLabelText('Its networks')
+  await userEvent.clear(networks)
+  await userEvent.type(networks, 'somewhere')
+  await userEvent.click(screen.getByRole('button', { name: 'Save' }))
+  expect(await screen.findByText(/It has to name where the address goes/)).toBeInTheDocument()
+  expect(screen.getByText(/This is no network/)).toBeInTheDocument()
+  expect(sent.some(s => s.method === 'PUT')).toBe(false)
+  await userEvent.type(template, '{{?url}')
+  await userEvent.clear(networks)
+  await userEvent.click(screen.getByRole('button', { name: 'Save' }))
+  await waitFor(() => expect(sent.find(s => s.method === 'PUT')).toBeDefined())
+  expect(sent.find(s => s.method === 'PUT')!.body).toMatchObject({
+    ...{ name: 'Town', campus: [] },
+    gate: { template: 'http://gate.l.example/open{?url}', fields: { card: 'card', password: 'password' } },
+  })
+})
+
+test('a catalogue of one’s own is set up with an id from its name, and one without an address is not sent', async () => {
+  begin({ libraries: [listed('7', 'Town', 1)] })
+  const shelf = { id: 'shelf', name: 'Shelf', sru: 'http://s.example/sru', schema: 'marcxml' }
+  const town = full('7', 'Town', { catalogues: [shelf] })
+  answers['GET /libraries/7'] = town
+  answers['PUT /libraries/7'] = { ...town, version: 2 }
+  open(Libraries, '/libraries/:library?')
+  await userEvent.click(await screen.findByRole('button', { name: 'Change' }))
+  await userEvent.click(screen.getByRole('button', { name: 'Another catalogue' }))
+  await userEvent.type(screen.getByLabelText('Name of catalogue 2'), 'Shelf')
+  await userEvent.click(screen.getByRole('button', { name: 'Save' }))
+  expect(await screen.findByText(/has an address to search/)).toBeInTheDocument()
+  expect(sent.some(s => s.method === 'PUT')).toBe(false)
+  await userEvent.type(screen.getByLabelText('Address of catalogue 2'), 'http://t.example/oai')
+  await userEvent.selectOptions(screen.getByLabelText('How catalogue 2 is asked'), 'oai')
+  await userEvent.selectOptions(screen.getByLabelText('Records of catalogue 2'), 'dc')
+  await userEvent.click(screen.getByRole('button', { name: 'Save' }))
+  await waitFor(() => expect(sent.find(s => s.method === 'PUT')).toBeDefined())
+  expect((sent.find(s => s.method === 'PUT')!.body as { catalogues: object[] }).catalogues).toEqual([
+    { ...shelf, openCopies: false },
+    { id: 'shelf-2', name: 'Shelf', oai: 'http://t.example/oai', schema: 'dc', openCopies: false },
+  ])
+})
+
+test('hosts that wait are told; an administrator allows them', async () => {
+  begin({ libraries: [listed('7', 'Town', 1)], administers: true })
+  const waits = ['elsewhere.example is not among the hosts that may be fetched.']
+  const town = full('7', 'Town', {}, { waits })
+  answers['GET /libraries/7'] = town
+  answers['PUT /libraries/7/allowed'] = { ...town, waits: [] }
+  open(Libraries, '/libraries/:library?')
+  await userEvent.click(await screen.findByRole('button', { name: 'Allow these hosts' }))
+  await waitFor(() => expect(screen.queryByText(/elsewhere\.example/)).toBeNull())
+})
+
+test('a title is looked up, with the sentence that says why', async () => {
+  begin()
+  answers['GET /libraries/home'] = home([file('a.tsv', { report: report({ titles: 2 }) })])
+  answers['GET /libraries/home/title'] = (_: unknown, query: URLSearchParams) => ({
+    body: { said: [`Held from 1998; yours is of ${query.get('year')}: yes.`] },
+  })
+  open(Libraries, '/libraries/:library?')
+  await userEvent.type(await screen.findByLabelText('ISSN or ISBN'), '9990-0114')
+  await userEvent.type(screen.getByLabelText('of the year'), '2001')
+  await userEvent.click(screen.getByRole('button', { name: 'Look it up' }))
+  expect(await screen.findByText('Held from 1998; yours is of 2001: yes.')).toBeInTheDocument()
+})

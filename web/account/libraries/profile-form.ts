@@ -1,0 +1,77 @@
+import { fold } from '../../../core/bib/fold'
+import type { Gate, LibraryProfile } from '../../../core/schema/library'
+
+/** A catalogue as the form has it: one address, and what is asked there. */
+export interface CatalogueForm {
+  id: string
+  name: string
+  address: string
+  by: 'sru' | 'oai'
+  schema: LibraryProfile['catalogues'][number]['schema']
+  set: string
+  openCopies: boolean
+}
+const catalogueForm = (x: LibraryProfile['catalogues'][number]): CatalogueForm => ({
+  ...{ id: x.id, name: x.name, schema: x.schema, set: x.set ?? '', openCopies: x.openCopies },
+  ...(x.oai ? { address: x.oai, by: 'oai' as const } : { address: x.sru ?? '', by: 'sru' as const }),
+})
+
+/** @param others ids that are taken */
+const catalogueOf = (
+  { id, name, address, by, schema, set, openCopies }: CatalogueForm,
+  others: ReadonlySet<string>,
+): LibraryProfile['catalogues'][number] => ({
+  ...{ id: id || idFor(name, others), name, schema, openCopies },
+  ...(by === 'sru' ? { sru: address } : { oai: address }),
+  ...(set && by === 'oai' ? { set } : {}),
+})
+
+/** An id from the name, that no other has. */
+function idFor(name: string, others: ReadonlySet<string>): string {
+  const plain = fold(name)
+    .replace(/[^a-z0-9]+/g, '-')
+    .replace(/^[^a-z]+|-$/g, '')
+    .slice(0, 20)
+  const base = plain || 'catalogue'
+  for (let n = 1; ; n++) {
+    const id = n === 1 ? base : `${base}-${n}`
+    if (!others.has(id)) return id
+  }
+}
+
+/** A profile as a form has it: one line a network, and a gate that is there or not. */
+export interface ProfileForm extends Omit<LibraryProfile, 'campus' | 'gate' | 'catalogues'> {
+  catalogues: CatalogueForm[]
+  networks: string
+  hasGate: boolean
+  gate: Gate
+}
+
+const NO_GATE: Gate = { manner: 'form', template: '', signIn: '', suffix: '', terms: '' }
+const FIELDS = { card: 'card', password: 'password', also: [] }
+export const formOf = ({ campus, gate, catalogues, ...rest }: LibraryProfile): ProfileForm => ({
+  ...rest,
+  catalogues: catalogues.map(catalogueForm),
+  networks: campus.join('\n'),
+  hasGate: gate !== undefined,
+  gate: { ...NO_GATE, ...gate, fields: gate?.fields ?? FIELDS },
+})
+export function profileOf({ networks, hasGate, gate, catalogues, ...rest }: ProfileForm): LibraryProfile {
+  const ids = new Set(catalogues.map(x => x.id).filter(Boolean))
+  return {
+    ...rest,
+    catalogues: catalogues.map(x => {
+      const made = catalogueOf(x, ids)
+      ids.add(made.id)
+      return made
+    }),
+    campus: networks.split(/\s+/).filter(Boolean),
+    ...(hasGate ? { gate } : {}),
+  }
+}
+
+/** Where the form has what a profile has elsewhere. */
+export const atField = (path: string): string =>
+  path.startsWith('campus')
+    ? 'networks'
+    : path.replace(/\[(\d+)\]/g, '.$1').replace(/^(catalogues\.\d+)(\.(sru|oai))?$/, '$1.address')
