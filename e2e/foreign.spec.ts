@@ -46,15 +46,15 @@ test('an import says what was changed and what was kept in the source only', asy
 test('a sign-in page in place of a holdings file is told, and what the library said before stands', async ({
   page,
 }) => {
-  await page.goto('/library')
-  await expect(page.getByText(/lines of titles in \d+ files/)).toBeVisible()
-  const titles = await page.getByText(/lines of titles in/).textContent()
+  await page.goto('/libraries')
+  await expect(page.getByText(/lines in \d+ files/)).toBeVisible()
+  const titles = await page.getByText(/lines in \d+ files/).textContent()
   await control('/switches/library.halverane.example', { mode: 'sign-in' })
-  await page.getByRole('button', { name: 'Fetch again' }).click()
+  await page.getByRole('button', { name: 'Fetch again: Holdings files' }).click()
   await expect(page.getByText('Stands as before').first()).toBeVisible()
   await expect(page.getByText(/This is not a KBART file/).first()).toBeVisible()
-  expect(await page.getByText(/lines of titles in/).textContent()).toBe(titles)
+  expect(await page.getByText(/lines in \d+ files/).textContent()).toBe(titles)
   await control('/reset')
-  await page.getByRole('button', { name: 'Fetch again' }).click()
+  await page.getByRole('button', { name: 'Fetch again: Holdings files' }).click()
   await expect(page.getByText('Stands as before')).toHaveCount(0)
 })

@@ -7,7 +7,7 @@ const views = ['titles', 'list', 'strands', 'twins', 'field', 'flow', 'history']
 for (const path of [
   '/',
   '/new',
-  '/library',
+  '/libraries',
   '/catalogues',
   ...stations.map(s => `/inquiries/1/${s}`),
   ...views.map(v => `/inquiries/1/sift?view=${v}`),

@@ -1,0 +1,100 @@
+import AxeBuilder from '@axe-core/playwright'
+import { clean } from './copy'
+import { expect, test } from './desk'
+
+interface Told {
+  libraries: { key: string; isOwn: boolean }[]
+}
+/** The library of the settings alone is asked again, and nothing of these tests is left. */
+test.afterEach(async ({ request }) => {
+  const { libraries } = (await (await request.get('/api/libraries')).json()) as Told
+  await request.put('/api/libraries', { data: { libraries: ['home'] } })
+  for (const l of libraries.filter(x => x.isOwn)) await request.delete(`/api/libraries/${l.key}`)
+})
+
+test('a second library is set up by keys alone, tried, put first, and signed in at its own gate', async ({
+  page,
+  request,
+}) => {
+  await page.goto('/libraries')
+  await expect(page.getByRole('heading', { name: 'Halverane Library' })).toBeVisible()
+  await page.getByRole('button', { name: 'Add a library' }).focus()
+  await page.keyboard.press('Enter')
+  await expect(page.getByLabel('From the directory')).toBeFocused()
+  await page.keyboard.type('ostermoor')
+  await expect(page.getByRole('list', { name: 'Libraries of the directory' }).getByRole('listitem')).toHaveCount(1)
+  const { violations } = await new AxeBuilder({ page }).include('[role=dialog]').analyze()
+  expect(violations).toEqual([])
+  await page.keyboard.press('Tab')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('heading', { name: 'Ostermoor Town Library' })).toBeVisible()
+  await expect(page.getByRole('row', { name: /Journals for readers \d+ 0/ })).toBeVisible()
+  await page.getByRole('button', { name: 'Try it: Gate' }).press('Enter')
+  await expect(page.getByText(/It answers, and asks for card and password/)).toBeVisible()
+  await page.getByRole('link', { name: /2 Ostermoor Town Library/ }).focus()
+  await page.keyboard.press('Alt+ArrowUp')
+  await expect(page.getByRole('link', { name: /1 Ostermoor Town Library/ })).toBeFocused()
+  await clean(page)
+
+  const made = await request.post('/api/inquiries', {
+    data: { title: 'Lamps', question: 'What do lamps do?', zone: 'UTC', style: 'apa' },
+  })
+  const { id } = (await made.json()) as { id: number }
+  await page.goto(`/inquiries/${id}/brief`)
+  await expect(page.getByText(/Ostermoor Town Library, then Halverane Library/)).toBeVisible()
+  // gates are shown beside works that are kept
+  const item = { id: 'a', type: 'article-journal', title: 'Lamps of a town', issued: { 'date-parts': [[2014]] } }
+  await request.post(`/api/inquiries/${id}/imports`, {
+    data: Buffer.from(JSON.stringify([item])),
+    headers: { 'content-type': 'application/octet-stream' },
+  })
+  const works = async () => (await (await request.get(`/api/inquiries/${id}/works`)).json()) as { id: number }[]
+  await expect.poll(async () => (await works()).length).toBe(1)
+  const keep = { id: crypto.randomUUID(), work: (await works())[0]!.id, pass: 'title', choice: 'keep' }
+  await request.post(`/api/inquiries/${id}/decisions`, { data: { group: crypto.randomUUID(), decisions: [keep] } })
+  await page.goto(`/inquiries/${id}/obtain`)
+  await expect(page.getByText('Halverane Library: not signed in')).toBeVisible()
+  await page.getByRole('button', { name: 'Sign in at the gate of Ostermoor Town Library' }).press('Enter')
+  await page.getByLabel('Card number').fill('OT-5521')
+  await page.getByLabel('Password of the card').fill('saltmarsh')
+  await page.keyboard.press('Enter')
+  await expect(page.getByText('Ostermoor Town Library: signed in')).toBeVisible()
+  await expect(page.getByText('Halverane Library: not signed in')).toBeVisible()
+})
+
+test('what is wrong in a library of one’s own is said at its place, what is right is kept, and what waits is told', async ({
+  page,
+}) => {
+  await page.goto('/libraries')
+  await page.getByRole('button', { name: 'Add a library' }).click()
+  await page.getByRole('button', { name: 'Begin with an empty one' }).click()
+  await expect(page.getByRole('heading', { name: 'A library of mine' })).toBeVisible()
+  await page.getByRole('button', { name: 'Change' }).click()
+  await page.getByLabel('Name', { exact: true }).fill('Harbour Reading Room')
+  await page.getByLabel('It has a gate for readers outside').check()
+  await page.getByLabel('Address that opens others').fill('http://gate.harbour.example/')
+  await page.getByRole('button', { name: 'Save' }).click()
+  await expect(page.getByText(/It has to name where the address goes/)).toBeVisible()
+  const { violations } = await new AxeBuilder({ page }).include('[role=dialog]').analyze()
+  expect(violations).toEqual([])
+  await page.getByLabel('Address that opens others').fill('http://gate.harbour.example/open{?url}')
+  await page.getByLabel('How one signs in').selectOption('window')
+  await page.getByRole('button', { name: 'Save' }).click()
+  await expect(page.getByRole('heading', { name: 'Harbour Reading Room' })).toBeVisible()
+  await expect(
+    page.getByText(/gate\.harbour\.example is not among the hosts that may be fetched/).first(),
+  ).toBeVisible()
+  // a file that cannot be fetched is brought
+  await page.getByLabel('A holdings file of your own').setInputFiles({
+    name: 'harbour.tsv',
+    mimeType: 'text/tab-separated-values',
+    buffer: Buffer.from(
+      'publication_title\tprint_identifier\tdate_first_issue_online\nNight Papers\t9990-0114\t1998\n',
+    ),
+  })
+  await expect(page.getByRole('row', { name: 'harbour.tsv 1 0' })).toBeVisible()
+  await page.getByLabel('ISSN or ISBN').fill('9990-0114')
+  await page.getByLabel('of the year').fill('2001')
+  await page.keyboard.press('Enter')
+  await expect(page.getByText(/^Held from 1998/)).toBeVisible()
+})
