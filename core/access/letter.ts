@@ -2,21 +2,33 @@ import { spokenName } from '../bib/names'
 import { yearOf } from '../bib/dates'
 import { plainTitle } from '../bib/clean'
 import type { Item } from '../bib/item'
+import { sayIso } from './coverage'
 
-/**
- * A letter by which a student asks an author for a text, to be read over and sent by their own mail.
- * @param from the name of the student
- */
-export function letterToAuthor(item: Item, from: string): { subject: string; text: string } {
-  const title = plainTitle(item.title)
-  const author = item.author?.[0]
-  const place = [
+/** A letter to be read over and sent by a student's own mail. */
+export interface Letter {
+  subject: string
+  text: string
+}
+
+/** Where a text appeared, in a line. */
+const placeOf = (item: Item): string =>
+  [
     item['container-title'],
     [item.volume, item.issue && `(${item.issue})`].filter(Boolean).join(' '),
     yearOf(item),
+    item.page && `pages ${item.page}`,
   ]
     .filter(Boolean)
     .join(', ')
+
+/**
+ * A letter by which a student asks an author for a text.
+ * @param from the name of the student
+ */
+export function letterToAuthor(item: Item, from: string): Letter {
+  const title = plainTitle(item.title)
+  const author = item.author?.[0]
+  const place = placeOf(item)
   return {
     subject: `A copy of “${title}”`,
     text: [
@@ -29,6 +41,62 @@ export function letterToAuthor(item: Item, from: string): { subject: string; tex
   }
 }
 
-/** The letter for a mail program, its address left to be filled in (RFC 6068). */
-export const mailOf = ({ subject, text }: { subject: string; text: string }): string =>
-  `mailto:?subject=${encodeURIComponent(subject)}&body=${encodeURIComponent(text.replace(/\n/g, '\r\n'))}`
+/** A way of a library that did not lead to a text. */
+export interface FailedWay {
+  library: string
+  /** The platform. */
+  from: string
+  /** Where it began. */
+  address: string
+  /** ISO date. */
+  day: string
+  /** Where it ended, in a sentence, and its steps. */
+  said: string
+  steps: readonly { what: string; said: string; url: string }[]
+  /** What the library says it holds, in a sentence. */
+  evidence: string
+}
+
+/**
+ * A letter by which a student tells a library that a way of its own did not lead to a text: what it says it holds, what
+ * was tried, when, and what came.
+ * @param from the name of the student
+ */
+export function reportOfWay(item: Item, way: FailedWay, from: string): Letter {
+  const title = plainTitle(item.title)
+  const place = placeOf(item)
+  const steps = way.steps.map((s, i) => `${i + 1}. ${s.what}: ${s.said} <${s.url}>`)
+  return {
+    subject: `No access to “${title}”`,
+    text: [
+      `Dear librarians of ${way.library},`,
+      `I could not read “${title}”${place ? ` (${place})` : ''} at ${way.from}. Your list says: ${way.evidence}`,
+      `On ${sayIso(way.day)} I began at ${way.address}, and it ended so: ${way.said}`,
+      ...(steps.length ? [`Step by step:\n${steps.join('\n')}`] : []),
+      ...(item.DOI ? [`Its DOI is ${item.DOI}.`] : []),
+      `Could you see whether the access or the list is wrong?`,
+      `With thanks,\n${from}`,
+    ].join('\n\n'),
+  }
+}
+
+/** A letter by which a student tells a library that a file of its holdings cannot be read. @param from the name of the student */
+export function reportOfFile(
+  library: string,
+  { name, address, said }: { name: string; address: string; said: string },
+  from: string,
+): Letter {
+  return {
+    subject: `The holdings file ${name}`,
+    text: [
+      `Dear librarians of ${library},`,
+      `Your holdings file ${name} (${address}) cannot be read as KBART: ${said}`,
+      'As long as that is so, whether you hold its titles is not known to me. Could you have a look at it?',
+      `With thanks,\n${from}`,
+    ].join('\n\n'),
+  }
+}
+
+/** The letter for a mail program (RFC 6068). @param to its address; left to be filled in where it is not known */
+export const mailOf = ({ subject, text }: Letter, to = ''): string =>
+  `mailto:${encodeURIComponent(to).replace('%40', '@')}?subject=${encodeURIComponent(subject)}&body=${encodeURIComponent(text.replace(/\n/g, '\r\n'))}`

@@ -4,8 +4,18 @@ import type { Holding } from '../formats/kbart'
 import type { Item } from '../bib/item'
 import { opensOn } from './coverage'
 import { bestWay, doingOf } from './doing'
-import { letterToAuthor, mailOf } from './letter'
-import { afterWalk, findRoutes, inOrder, stillWalked, type Known, type Route, type Tried } from './routes'
+import type { Profile } from './profile'
+import {
+  afterWalk,
+  findRoutes,
+  inOrder,
+  isFetchable,
+  stillWalked,
+  wayKey,
+  type Known,
+  type Route,
+  type Tried,
+} from './routes'
 import { reach } from './reach'
 import { ENDS } from './walk'
 
@@ -167,15 +177,61 @@ describe('ways that were walked', () => {
   })
 })
 
-test('a letter names the text, its place and its DOI, and fits a mail address', () => {
-  const of = item(2020, {
-    DOI: '10.5555/a.1',
-    'container-title': 'Night Paths',
-    volume: '3',
-    author: [{ family: 'Okafor', given: 'Ada' }],
+describe('several libraries', () => {
+  const held = line()
+  const two = (first: Partial<Profile>, second: Partial<Profile>) =>
+    findRoutes(
+      item(2020, { DOI: '10.5555/a.1' }),
+      {},
+      {
+        ...known([]),
+        libraries: [
+          { ...HOME, holdings: [held], ...first },
+          { ...HOME, key: '7', name: 'Town Library', holdings: [held], ...second },
+        ],
+      },
+    )
+  test('that both hold a text each offer it through their own gate, the first of them first', () => {
+    const { routes } = two({}, {})
+    expect(routes.filter(r => r.way === 'gate').map(r => [r.library!.name, r.url])).toEqual([
+      ['Halverane Library', 'http://doi.example/10.5555/a.1'],
+      ['Town Library', 'http://doi.example/10.5555/a.1'],
+    ])
+    // one that was walked in vain leaves that of the other
+    const tried = { ended: 'not paid' as const, said: 'Not licensed.', on: '', day }
+    const after = afterWalk(routes, wayKey(routes[0]!), tried)
+    expect(after.filter(r => r.way === 'gate').map(r => [r.library!.name, r.likely])).toEqual([
+      ['Town Library', 0.95],
+      ['Halverane Library', 0],
+    ])
   })
-  const letter = letterToAuthor(of, 'Mira Lund')
-  expect(letter.text).toMatch(/^Dear Ada Okafor,\n\n.*“Lit paths” \(Night Paths, 3, 2020\)/)
-  expect(letter.text).toMatch(/Its DOI is 10\.5555\/a\.1\.\n\nWith thanks,\nMira Lund$/)
-  expect(decodeURIComponent(mailOf(letter))).toContain('subject=A copy of “Lit paths”&body=Dear Ada Okafor,\r\n')
+  test('what is open to all is offered once, whoever points to it', () => {
+    const free = line({ free: true, url: 'http://free.example/' })
+    const { routes } = two({ holdings: [free] }, { holdings: [free] })
+    expect(new Set(routes.filter(r => r.way === 'open').map(r => r.url)).size).toBe(
+      routes.filter(r => r.way === 'open').length,
+    )
+  })
+  test.each([
+    ['window' as const, 'signing in in your own window'],
+    ['none' as const, 'reading it in the library'],
+  ])('by a door of %s the way is the student’s own to open', (door, asks) => {
+    const { routes } = two({ holdings: [] }, { door })
+    const way = routes.find(r => r.way === 'gate')!
+    expect(way).toMatchObject({ hand: true, asks, library: { key: '7' } })
+    expect(isFetchable(way, day)).toBe(false)
+    expect(doingOf({ reach: 'within reach', routes, copies: [] }, day, `${day}T09:00:00Z`)).toBe('waits for you')
+  })
+  test('each says for itself that it does not hold a title, or that nobody knows', () => {
+    const { closed } = two({ holdings: [] }, { holdings: [], unread: ['a.tsv: A page.'] })
+    expect(closed).toEqual([
+      'Halverane Library does not hold this title.',
+      'Whether Town Library holds it is not known: a file of its holdings could not be read. a.tsv: A page.',
+    ])
+  })
+  test('what stands in print is at the first that has it so', () => {
+    const print = line({ coverage: 'print' })
+    const { routes } = two({ holdings: [] }, { holdings: [print] })
+    expect(routes.filter(r => r.way === 'shelf').map(r => r.from)).toEqual(['Town Library'])
+  })
 })

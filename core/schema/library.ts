@@ -143,6 +143,8 @@ export const libraryShape = object({
   )
     .max(100)
     .default([]),
+  /** Where it is told of what does not work. */
+  contact: string().trim().email().max(200).default(''),
   /** What else one should know of it. */
   note: string().trim().max(2000).default(''),
 }).noUnknown()

@@ -67,8 +67,8 @@ export const job = shape({
 /** Of work that goes on by itself: the job to watch. */
 export const begun = shape({ job: whole() })
 
-/** A library that is asked for an inquiry, and where its link resolver is; empty where it has none. */
-const asked = shape({ name: text(), resolver: text() })
+/** A library that is asked for an inquiry, where its link resolver is and where it is written to; empty where it has none. */
+const asked = shape({ key: text(), name: text(), resolver: text(), contact: text() })
 
 export const inquiriesApi = {
   inquiries: endpoint('GET', '/inquiries', { does: 'The inquiries one is a member of.', answer: list(inquiry) }),

@@ -1,0 +1,52 @@
+import { expect, test } from '@jest/globals'
+import type { Item } from '../bib/item'
+import { letterToAuthor, mailOf, reportOfFile, reportOfWay } from './letter'
+
+const of: Item = {
+  ...{ id: 'a', type: 'article-journal', title: 'Lit paths', DOI: '10.5555/a.1' },
+  ...{ 'container-title': 'Night Paths', volume: '3', issued: { 'date-parts': [[2020, 3, 1]] } },
+  author: [{ family: 'Okafor', given: 'Ada' }],
+}
+
+test('a letter names the text, its place and its DOI, and fits a mail address', () => {
+  const letter = letterToAuthor(of, 'Mira Lund')
+  expect(letter.text).toMatch(/^Dear Ada Okafor,\n\n.*“Lit paths” \(Night Paths, 3, 2020\)/)
+  expect(letter.text).toMatch(/Its DOI is 10\.5555\/a\.1\.\n\nWith thanks,\nMira Lund$/)
+  expect(decodeURIComponent(mailOf(letter))).toContain('subject=A copy of “Lit paths”&body=Dear Ada Okafor,\r\n')
+})
+
+test('a report says what the library holds, what was tried, when, and what came, step by step', () => {
+  const { subject, text } = reportOfWay(
+    of,
+    {
+      ...{
+        library: 'Halverane Library',
+        from: 'Greyfinch',
+        address: 'http://doi.example/10.5555/a.1',
+        day: '2026-10-05',
+      },
+      ...{ said: 'Your library has not licensed it.', evidence: 'Held from 1998; yours is of 2020: yes.' },
+      steps: [
+        { what: 'the article', said: '“Lit paths”', url: 'http://greyfinch.example/a' },
+        { what: 'the text', said: 'status 403', url: 'http://greyfinch.example/a.pdf' },
+      ],
+    },
+    'Mira Lund',
+  )
+  expect(subject).toBe('No access to “Lit paths”')
+  expect(text).toMatch(/^Dear librarians of Halverane Library,/)
+  expect(text).toContain('at Greyfinch. Your list says: Held from 1998')
+  expect(text).toContain(
+    'On 5 October 2026 I began at http://doi.example/10.5555/a.1, and it ended so: Your library has',
+  )
+  expect(text).toContain('2. the text: status 403 <http://greyfinch.example/a.pdf>')
+  expect(text).toMatch(/Its DOI is 10\.5555\/a\.1\.[^]*Mira Lund$/)
+})
+
+test('a file that cannot be read is told with its address and why; the letter goes where the library is written to', () => {
+  const file = { name: 'a.tsv', address: 'http://l.example/a.tsv', said: 'This is a page.' }
+  const letter = reportOfFile('Halverane Library', file, 'Mira Lund')
+  expect(letter.text).toContain('a.tsv (http://l.example/a.tsv) cannot be read as KBART: This is a page.')
+  expect(mailOf(letter, 'help+vine@halverane.example')).toMatch(/^mailto:help%2Bvine@halverane\.example\?subject=/)
+  expect(mailOf(letter)).toMatch(/^mailto:\?subject=/)
+})
