@@ -46,7 +46,9 @@ export async function inquiryInFull(c: Context, { inquiryId, day, role }: Member
     ...(await tellInquiry(c, await load(c, inquiryId), day, role)),
     styles: [...STYLES],
     catalogues: catalogues.map(x => ({ id: x.id, name: x.name })),
-    libraries: (await librariesOf(c, inquiryId)).map(({ name, resolver }) => ({ name, resolver })),
+    libraries: (await librariesOf(c, inquiryId)).map(({ key, name, resolver, contact }) => ({
+      ...{ key, name, resolver, contact },
+    })),
   }
 }
 

@@ -57,7 +57,10 @@ forgetReach(before.pages)
 delete (before.pages['']!.numbers as Record<string, unknown>).rules
 // one library became a list of them
 before.pages['']!.libraries = [
-  { name: before.pages['']!.library, resolver: 'http://resolver.halverane.example/openurl' },
+  {
+    ...{ key: 'home', name: before.pages['']!.library, resolver: 'http://resolver.halverane.example/openurl' },
+    contact: 'help@halverane.example',
+  },
 ]
 delete before.pages['']!.library
 // sweeps do not tell any more to what they belong, which their address says

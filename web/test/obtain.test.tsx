@@ -147,6 +147,33 @@ describe('Obtain', () => {
     await userEvent.click(screen.getByRole('button', { name: 'Sign in and fetch' }))
     await waitFor(() => expect(posted('/inquiries/1/retrievals')[0]!.body).toEqual({ works: [3] }))
   })
+  test('where a way of a library did not lead to the text, the library is told what was tried', async () => {
+    const walked = { ended: 'not paid', said: 'It is not licensed.', on: 'http://doi.example/1', day: '2026-10-05' }
+    const library = { key: 'home', name: 'Halverane Library' }
+    const was = { evidence: 'Held from 1998.', expected: '2026-10-05', likely: 0.95, asks: 'signing in at the gate' }
+    const routes = [
+      route({ library, walked, was, url: 'http://doi.example/1', likely: 0, evidence: 'It is not licensed.' }),
+    ]
+    answers['GET /inquiries/1/routes'] = [row(3, routes)]
+    const steps = [{ what: 'the article', said: 'asks to buy it', url: 'http://a.example/1' }]
+    answers['GET /inquiries/1/works/3/walks'] = [
+      {
+        ...{ id: 1, url: 'http://doi.example/1', byGate: true, ended: 'not paid', said: 'It is not licensed.', steps },
+        ...{ deskDay: '2026-10-05', at: '2026-10-05T10:00:00.000Z' },
+      },
+    ]
+    open(Obtain, 'obtain')
+    await userEvent.click(await screen.findByRole('button', { name: /Moths at lamp 3/ }))
+    await userEvent.click(await screen.findByRole('button', { name: 'Tell the library' }))
+    expect(await screen.findByRole('region', { name: 'Letter to the library' })).toHaveTextContent(
+      /Your list says: Held from 1998\..*it ended so: It is not licensed\..*1\. the article: asks to buy it/,
+    )
+    expect(screen.getByRole('link', { name: 'Write it in your mail' })).toHaveAttribute(
+      'href',
+      expect.stringMatching(/^mailto:help@halverane\.example\?/),
+    )
+    expect(screen.getByText('It goes to help@halverane.example.')).toBeInTheDocument()
+  })
   test('where a library has pages of its own to sign in, these are opened; on its network no gate is needed', async () => {
     answers['GET /inquiries/1/routes'] = [row(3, [route({ way: 'open' })])]
     answers['GET /inquiries/1/gates'] = [

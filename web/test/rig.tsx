@@ -51,7 +51,12 @@ export const inquiry: InquiryInFull = {
     { id: 'broadleaf', name: 'Broadleaf Index' },
     { id: 'civic', name: 'Civic Paper File' },
   ],
-  libraries: [{ name: 'Halverane Library', resolver: 'http://resolver.example/openurl' }],
+  libraries: [
+    {
+      ...{ key: 'home', name: 'Halverane Library' },
+      ...{ resolver: 'http://resolver.example/openurl', contact: 'help@halverane.example' },
+    },
+  ],
 }
 export const work = (id: number, more: Partial<WorkLine> = {}): WorkLine => ({
   id,

@@ -170,6 +170,13 @@ export function ChangeLibrary({
         <Field.HelperText>Where addresses open without the gate, one a line.</Field.HelperText>
         <Field.ErrorText>{errors.networks?.message}</Field.ErrorText>
       </Field.Root>
+      <Line
+        form={form}
+        name="contact"
+        label="Its address for help"
+        size="sm"
+        help="To which you write where one of its ways does not lead to a text."
+      />
       <Field.Root>
         <Field.Label>Note</Field.Label>
         <Textarea size="sm" rows={2} {...form.register('note')} />

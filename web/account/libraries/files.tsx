@@ -1,6 +1,8 @@
 import { Box, chakra, Table, Text } from '@chakra-ui/react'
 import { Fragment, useState } from 'react'
+import { mailOf, reportOfFile } from '../../../core/access/letter'
 import type { LibraryInFull } from '../../../core/schema/api'
+import { useSession } from '../../api/session'
 
 type File = LibraryInFull['holdings']['files'][number]
 const number = (n: number): string => n.toLocaleString('en')
@@ -21,7 +23,11 @@ const rank = ({ isRead, report }: File): number =>
 const FIRST = 6
 
 /** The files of a library: what was read of each, and what was not; what wants a look first. */
-export function Files({ holdings: { files } }: { holdings: LibraryInFull['holdings'] }) {
+export function Files({ library: { profile, holdings } }: { library: LibraryInFull }) {
+  const { files } = holdings
+  const { data } = useSession()
+  const write = (file: File, said: string) =>
+    mailOf(reportOfFile(profile.name, { ...file, said }, data?.user?.name ?? ''), profile.contact)
   const [all, setAll] = useState(false)
   if (!files.length)
     return (
@@ -50,7 +56,7 @@ export function Files({ holdings: { files } }: { holdings: LibraryInFull['holdin
         </Table.Header>
         <Table.Body>
           {shown.map(f => (
-            <FileRow key={f.address} file={f} />
+            <FileRow key={f.address} file={f} write={write} />
           ))}
         </Table.Body>
       </Table.Root>
@@ -67,7 +73,7 @@ export function Files({ holdings: { files } }: { holdings: LibraryInFull['holdin
 }
 
 /** What is noticed in a file is folded out beneath it. */
-function FileRow({ file }: { file: File }) {
+function FileRow({ file, write }: { file: File; write: (file: File, said: string) => string }) {
   const { report } = file
   const [chosen, setChosen] = useState<boolean>()
   // what went wrong is told without a press, also when it goes wrong while one looks
@@ -126,6 +132,11 @@ function FileRow({ file }: { file: File }) {
             )}
             {report.newer && (
               <Text>What came last could not be read: {report.newer} What the file before it said stands.</Text>
+            )}
+            {(report.refused ?? report.newer) && (
+              <a className="plain-link" href={write(file, (report.refused ?? report.newer)!)}>
+                Write to the library
+              </a>
             )}
             <Box as="ul" listStyleType="none" fontSize="13px">
               {report.problems.map((p, i) => (

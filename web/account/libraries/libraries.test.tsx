@@ -67,6 +67,10 @@ test('each file says what was read of it, what was noticed, and why one could no
   expect((await row('e.tsv')).getByText('Stands as before')).toBeInTheDocument()
   expect(screen.getByText(/What came last could not be read: This is a page to sign in\./)).toBeInTheDocument()
   expect(screen.getByText(/This is not a KBART file\. Nothing is called “not held”/)).toBeInTheDocument()
+  expect(screen.getAllByRole('link', { name: 'Write to the library' })[0]).toHaveAttribute(
+    'href',
+    expect.stringMatching(/^mailto:\?subject=The%20holdings%20file/),
+  )
   expect(screen.queryByText('line 3')).toBeNull()
   await userEvent.click(screen.getByRole('button', { name: 'What was noticed in a.tsv' }))
   expect(screen.getByText('line 3')).toBeInTheDocument()

@@ -154,7 +154,7 @@ export function LibraryParts({
             : undefined
         }
       >
-        <Files holdings={holdings} />
+        <Files library={library} />
         {library.mayChange && <BringFile send={file => doing(call(api.bringHoldings, { params, file }))} />}
       </Part>
       {holdings.files.some(f => f.isRead) && (
@@ -190,6 +190,11 @@ export function LibraryParts({
                 : 'You are on none of them: addresses lead through the gate.'}
             </chakra.span>
           </Text>
+        </Part>
+      )}
+      {profile.contact && (
+        <Part name="Help" what="told what does not work">
+          <Text>{profile.contact}</Text>
         </Part>
       )}
       {profile.note && (

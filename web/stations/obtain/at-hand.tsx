@@ -1,6 +1,6 @@
 import { Box, Button, Flex, Stack, Text } from '@chakra-ui/react'
 import { useState, type ReactNode } from 'react'
-import { letterToAuthor, mailOf } from '../../../core/access/letter'
+import { letterToAuthor, mailOf, reportOfWay, type FailedWay, type Letter } from '../../../core/access/letter'
 import { openUrl } from '../../../core/access/openurl'
 import { yearOf } from '../../../core/bib/dates'
 import type { Item } from '../../../core/bib/item'
@@ -127,19 +127,14 @@ export function CopyPlace({ row }: { row: Obtainable }) {
   )
 }
 
-/** A letter to the author, to be read over and sent by one's own mail. */
-export function Letter({ work }: { work: number }) {
-  const { inquiry } = useHere()
-  const told = useOf(inquiry.id, api.work, { params: { work } })
-  const { data } = useSession()
-  if (!told.data) return null
-  const letter = letterToAuthor(told.data.item, data?.user?.name ?? '')
+/** A letter to be read over, and sent by one's own mail. */
+function LetterBox({ letter, to, name, hint }: { letter: Letter; to?: string; name: string; hint: string }) {
   const copy = () => copyText(letter.text, 'The letter: copied.')
   return (
     <Stack gap="8px">
-      <Sub>Ask the author</Sub>
       <Text
         whiteSpace="pre-wrap"
+        wordBreak="break-word"
         fontFamily="serif"
         fontSize="13px"
         lineHeight="18px"
@@ -150,21 +145,69 @@ export function Letter({ work }: { work: number }) {
         overflow="auto"
         tabIndex={0}
         role="region"
-        aria-label="Letter to the author"
+        aria-label={name}
       >
         {letter.text}
       </Text>
       <Flex gap="8px">
         <Button asChild size="xs" variant="outline">
-          <a href={mailOf(letter)}>Write it in your mail</a>
+          <a href={mailOf(letter, to)}>Write it in your mail</a>
         </Button>
         <Button size="xs" variant="ghost" onClick={() => void copy()}>
           Copy it
         </Button>
       </Flex>
       <Text fontSize="12.5px" lineHeight="17px" color="soft">
-        The address of an author stands on the first page of most texts, or on the page of the work.
+        {hint}
       </Text>
+    </Stack>
+  )
+}
+
+/** A letter to the author. */
+export function AuthorLetter({ work }: { work: number }) {
+  const { inquiry } = useHere()
+  const told = useOf(inquiry.id, api.work, { params: { work } })
+  const { data } = useSession()
+  if (!told.data) return null
+  return (
+    <>
+      <Sub>Ask the author</Sub>
+      <LetterBox
+        letter={letterToAuthor(told.data.item, data?.user?.name ?? '')}
+        name="Letter to the author"
+        hint="The address of an author stands on the first page of most texts, or on the page of the work."
+      />
+    </>
+  )
+}
+
+/** Tells a library that a way of its own did not lead to the text. */
+export function LibraryLetter({ work, way, library }: { work: number; way: FailedWay; library: string }) {
+  const { inquiry } = useHere()
+  const told = useOf(inquiry.id, api.work, { params: { work } })
+  const { data } = useSession()
+  const [isOpen, setOpen] = useState(false)
+  const to = inquiry.libraries.find(l => l.key === library)?.contact
+  return (
+    <Stack gap="8px">
+      <Button
+        size="xs"
+        variant="outline"
+        alignSelf="flex-start"
+        aria-expanded={isOpen}
+        onClick={() => setOpen(was => !was)}
+      >
+        Tell the library
+      </Button>
+      {isOpen && told.data && (
+        <LetterBox
+          letter={reportOfWay(told.data.item, way, data?.user?.name ?? '')}
+          {...(to ? { to } : {})}
+          name="Letter to the library"
+          hint={to ? `It goes to ${to}.` : 'Where the library is written to is not known here; its own pages will say.'}
+        />
+      )}
     </Stack>
   )
 }

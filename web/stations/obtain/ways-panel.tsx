@@ -2,10 +2,11 @@ import { Box, Button, chakra, Flex, Grid, Stack, Text } from '@chakra-ui/react'
 import { format, parseISO } from 'date-fns'
 import { useState, type ReactNode } from 'react'
 import { wayKey, type Route } from '../../../core/access/routes'
+import type { Ended } from '../../../core/access/walk'
 import { api, type Answer, type Obtainable } from '../../../core/schema/api'
 import { useOf } from '../../api/hooks'
 import { useHere, useOpenWork } from '../../frame/inquiry-frame'
-import { AtHand, CopyPlace, Letter, Sub } from './at-hand'
+import { AtHand, AuthorLetter, CopyPlace, LibraryLetter, Sub } from './at-hand'
 import { Bar, COLUMNS, TimeCell, useScale } from './time'
 import { END_WORDS, percent, wayName, whenOf } from './way-words'
 
@@ -50,7 +51,7 @@ export function WaysPanel({
       >
         <Box minW="0">
           {route?.way === 'author' ? (
-            <Letter work={row.id} />
+            <AuthorLetter work={row.id} />
           ) : (
             route && (
               <>
@@ -58,7 +59,12 @@ export function WaysPanel({
                   {wayName(route)}
                   {walk ? `, ${whenWalked(walk)}` : route.url ? ', not walked yet' : ''}
                 </Sub>
-                <Walked route={route} walk={walk} address={row.addresses[at] ?? null} accept={() => accept(route)} />
+                <Walked
+                  work={row.id}
+                  {...{ route, walk }}
+                  address={row.addresses[at] ?? null}
+                  accept={() => accept(route)}
+                />
               </>
             )
           )}
@@ -152,11 +158,13 @@ function WayRow({ route: r, n, isOn, choose }: { route: Route; n: number; isOn: 
 
 /** The steps of a walk along a stem, and what to do where it stopped. */
 function Walked({
+  work,
   route,
   walk,
   address,
   accept,
 }: {
+  work: number
   route: Route
   walk: Walk | undefined
   address: string | null
@@ -233,9 +241,22 @@ function Walked({
           </Button>
         )}
       </Flex>
+      {route.library && walk && THEIRS.includes(walk.ended) && (
+        <LibraryLetter
+          work={work}
+          library={route.library.key}
+          way={{
+            ...{ library: route.library.name, from: route.from, address: walk.url, day: walk.deskDay },
+            ...{ said: walk.said, steps: walk.steps, evidence: route.was?.evidence ?? route.evidence },
+          }}
+        />
+      )}
     </Stack>
   )
 }
+
+/** Ends of a walk that the library can do something about. */
+const THEIRS: readonly Ended[] = ['not paid', 'gone', 'wrong file', 'lost']
 
 /** A piece of the stem with its leaf, by turns to the left and to the right. */
 function StemLeaf({ n, isLast, voice }: { n: number; isLast: boolean; voice: string }) {
