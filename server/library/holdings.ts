@@ -28,6 +28,8 @@ const filesOf = (c: Context, libraries: readonly Library[]): Promise<KeptFile[]>
 
 /** For so many milliseconds an answer holds: every list asks which files are kept, and they change once a day. */
 const HOLDS = 1000
+/** Choices of libraries whose files are remembered at once. */
+const REMEMBERED = 100
 const asked = new WeakMap<Db, Map<string, { at: number; files: Promise<KeptFile[]> }>>()
 function keptFiles(c: Context, libraries: readonly Library[]): Promise<KeptFile[]> {
   const of = asked.get(c.db) ?? new Map<string, { at: number; files: Promise<KeptFile[]> }>()
@@ -37,6 +39,7 @@ function keptFiles(c: Context, libraries: readonly Library[]): Promise<KeptFile[
   if (have && Date.now() - have.at < HOLDS) return have.files
   const files = filesOf(c, libraries)
   files.catch(() => of.delete(name))
+  if (of.size >= REMEMBERED) of.clear()
   of.set(name, { at: Date.now(), files })
   return files
 }

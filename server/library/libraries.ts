@@ -20,6 +20,8 @@ export interface Library extends LibraryProfile {
 
 /** For so many milliseconds an answer holds: every list asks for the libraries, and they change once a year. */
 const HOLDS = 1000
+/** Inquiries whose libraries are remembered at once. */
+const REMEMBERED = 500
 const asked = new WeakMap<Db, Map<number, { at: number; libraries: Promise<Library[]> }>>()
 
 /** Forgets what was asked, where libraries changed. */
@@ -69,6 +71,7 @@ export async function librariesOf(c: Context, inquiryId: number): Promise<Librar
   if (have && Date.now() - have.at < HOLDS) return have.libraries
   const libraries = askerOf(c, inquiryId).then(userId => (userId ? chosenBy(c, userId) : setLibraries(c)))
   libraries.catch(() => of.delete(inquiryId))
+  if (of.size >= REMEMBERED) of.clear()
   of.set(inquiryId, { at: Date.now(), libraries })
   return libraries
 }
