@@ -16,7 +16,7 @@ import { listedAt, profileAt } from './directory'
 import { dropSessionsAt } from './gate-model'
 import { fetchHoldings, holdingsOf, keepHoldings } from './holdings'
 import { asksFor, dropCounts, type LibraryRow } from './libraries-model'
-import { chosenBy, fileName, forgetLibraries, leaveOf, librariesFor, setLibraries, type Library } from './libraries'
+import { chosenBy, fileName, forgetLibraries, leaveOf, librariesFor, notAllowed, type Library } from './libraries'
 
 /** What was asked lately is asked again: libraries, and the names of their catalogues. */
 const forget = (c: Context): void => {
@@ -46,6 +46,7 @@ export async function librariesInAll(c: Context, { userId, from }: Asking): Prom
   const [all, chosen] = [await librariesFor(c, userId), await chosenBy(c, userId)]
   const place = new Map(chosen.map((l, i) => [l.key, i + 1]))
   const others = all.filter(l => !place.has(l.key))
+  const administers = await isAdministrator(c, userId)
   return {
     libraries: await Promise.all(
       [...chosen, ...others].map(async l => ({
@@ -54,7 +55,8 @@ export async function librariesInAll(c: Context, { userId, from }: Asking): Prom
       })),
     ),
     hasDirectory: c.settings.outside.directory !== undefined,
-    administers: await isAdministrator(c, userId),
+    administers,
+    waiting: administers ? await waitingOnes(c) : [],
     told: toldOutside(c, chosen),
   }
 }
@@ -112,6 +114,17 @@ async function troublesOf(c: Context, library: Library): Promise<string[]> {
     ...unread.map(f => `${f.name}: ${f.report!.refused ?? f.report!.newer}`),
     ...tries.map(t => t.said),
   ]
+}
+
+/** Libraries of students whose hosts wait to be allowed. */
+async function waitingOnes(c: Context): Promise<Answer<'libraries'>['waiting']> {
+  const libraries = await notAllowed(c)
+  const ids = libraries.map(l => l.userId!)
+  const users = await c.db.users.findAll({ where: { id: ids }, attributes: ['id', 'name'], raw: true })
+  const nameOf = new Map(users.map(u => [u.id, u.name]))
+  return libraries
+    .map(l => ({ key: l.key, name: l.name, who: nameOf.get(l.userId!) ?? '', waits: waitsOf(c, l) }))
+    .filter(l => l.waits.length)
 }
 
 /** Who outside is told what. */
@@ -309,9 +322,15 @@ export async function dropLibrary(c: Context, userId: number, key: string): Prom
 export async function allowLibrary(c: Context, userId: number, key: string, allowed: boolean): Promise<void> {
   if (!(await isAdministrator(c, userId)))
     throw new Problem(403, 'administrators-only', 'Only an administrator allows further hosts to be fetched.')
-  if (setLibraries(c).some(l => l.key === key)) throw notFound()
-  if (!(await c.db.libraries.count({ where: { id: Number(key) || 0, dropped: false } }))) throw notFound()
-  await c.db.libraries.update({ allowed }, { where: { id: Number(key) } })
+  const where = { id: Number(key) || 0, dropped: false }
+  const row = await c.db.libraries.findOne({ where, attributes: ['userId'], raw: true })
+  if (!row) throw notFound()
+  await inTransaction(c.db.sequelize, async t => {
+    await c.db.libraries.update({ allowed }, { where, transaction: t })
+    const owner = row.userId ?? userId
+    await lookAnew(c, owner, t)
+    await fetchHoldings(c, owner, { key }, t)
+  })
   forget(c)
 }
 

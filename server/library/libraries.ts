@@ -54,6 +54,12 @@ export async function librariesFor(c: Context, userId: number): Promise<Library[
   return [...setLibraries(c), ...rows.map(ofRow)]
 }
 
+/** Libraries of students whose hosts nobody allowed yet. */
+export async function notAllowed(c: Context): Promise<Library[]> {
+  const where = { allowed: false, dropped: false, userId: { [Op.ne]: null } } as never
+  return (await c.db.libraries.findAll({ where, order: ['id'], raw: true })).map(ofRow)
+}
+
 /** The libraries that somebody asks, in their order; where they chose none, those of the settings. */
 export async function chosenBy(c: Context, userId: number): Promise<Library[]> {
   const chosen = await c.db.chosenLibraries.findAll({ where: { userId }, order: ['place'], raw: true })

@@ -76,7 +76,7 @@ export function libraryRoutes(c: Context, serve: Serve): void {
   }))
   serve(api.allowLibrary, async asked => {
     await allowLibrary(c, asked.userId, asked.params.library, asked.body.allowed)
-    return libraryInFull(c, asking(asked), asked.params.library)
+    return librariesInAll(c, asking(asked))
   })
 }
 

@@ -262,7 +262,21 @@ test('hosts of a student’s library wait for an administrator, and wait again w
 
   await desk.owner.put(`/api/libraries/${key}/allowed`).send({ allowed: true }).expect(403)
   await reader.get(`/api/libraries/${key}`).expect(404)
-  await administrator.put(`/api/libraries/${key}/allowed`).send({ allowed: true }).expect(404)
+  // an administrator sees what waits, and of whom
+  const waiting = async () => ((await administrator.get('/api/libraries').expect(200)).body as Libraries).waiting
+  expect(await waiting()).toEqual([{ key, name: 'Strange Library', who: 'owner', waits: before.waits }])
+  expect(((await desk.get('/api/libraries')) as Libraries).waiting).toEqual([])
+  await administrator.put('/api/libraries/9999/allowed').send({ allowed: true }).expect(404)
+  await administrator.put(`/api/libraries/${key}/allowed`).send({ allowed: true }).expect(200)
+  expect(await waiting()).toEqual([])
+  await until(async () => (await one(key)).holdings.files.every(f => f.isRead))
+  const after = await one(key)
+  expect(after).toMatchObject({ allowed: true, waits: [] })
+  // the page that stands there is no list, and that is told in its place
+  expect(after.holdings.files[0]!.report!.refused).toMatch(/not a KBART file/)
+  const found = (await desk.post(`/api/libraries/${key}/tries`, { part: 'resolver' }, 200)) as LibraryInFull
+  expect(found.tries).toMatchObject([{ part: 'resolver', holds: true }])
+  expect(heard).toContain('library.strange.example')
   await drop(key)
 })
 

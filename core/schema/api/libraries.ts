@@ -34,6 +34,8 @@ const all = shape({
   hasDirectory: flag(),
   /** Whether one sets up libraries for all, and allows what students set up. */
   administers: flag(),
+  /** For administrators: libraries of students whose hosts wait to be allowed, each host in a sentence. */
+  waiting: list(shape({ key: text(), name: text(), who: text(), waits: list(text()) })),
   /** Who is told what, whenever something is asked of the outside. */
   told: list(shape({ who: text(), what: text() })),
 })
@@ -202,7 +204,7 @@ export const librariesApi = {
   allowLibrary: endpoint('PUT', '/libraries/:library/allowed', {
     does: 'Allows, as an administrator, that its hosts are fetched; or takes that back.',
     body: object({ allowed: boolean().required() }),
-    answer: library,
+    answer: all,
   }),
   gates: endpoint('GET', '/inquiries/:inquiry/gates', {
     does: 'How one stands at the gates of the libraries that are asked for an inquiry.',

@@ -14,7 +14,7 @@ const listed = (key: string, name: string, chosen: number | null, more: object =
   ...more,
 })
 const told = (...libraries: Told['libraries']): Told => ({
-  ...{ libraries, hasDirectory: true, administers: false },
+  ...{ libraries, hasDirectory: true, administers: false, waiting: [] },
   told: [{ who: 'Broadleaf Index', what: 'your queries, when you count or sweep' }],
 })
 const file = (name: string, more: object): LibraryInFull['holdings']['files'][number] => ({
@@ -240,15 +240,20 @@ test('a catalogue of one’s own is set up with an id from its name, and one wit
   ])
 })
 
-test('hosts that wait are told; an administrator allows them', async () => {
-  begin({ libraries: [listed('7', 'Town', 1)], administers: true })
+test('hosts that wait are told; an administrator sees them, and allows them', async () => {
   const waits = ['elsewhere.example is not among the hosts that may be fetched.']
-  const town = full('7', 'Town', {}, { waits })
-  answers['GET /libraries/7'] = town
-  answers['PUT /libraries/7/allowed'] = { ...town, waits: [] }
+  const waiting = [{ key: '9', name: 'Harbour Library', who: 'Imre', waits }]
+  begin({ libraries: [listed('7', 'Town', 1)], administers: true, waiting })
+  answers['GET /libraries/7'] = full('7', 'Town', {}, { waits: ['town.example is not among the hosts.'] })
+  answers['PUT /libraries/9/allowed'] = { ...told(listed('7', 'Town', 1)), administers: true }
   open(Libraries, '/libraries/:library?')
-  await userEvent.click(await screen.findByRole('button', { name: 'Allow these hosts' }))
+  expect(
+    await screen.findByText(/town\.example is not among the hosts\. An administrator can allow it/),
+  ).toBeInTheDocument()
+  expect(screen.getByText('Waiting for you to allow')).toBeInTheDocument()
+  await userEvent.click(screen.getByRole('button', { name: 'Allow Harbour Library' }))
   await waitFor(() => expect(screen.queryByText(/elsewhere\.example/)).toBeNull())
+  expect(sent.find(s => s.method === 'PUT')!.body).toEqual({ allowed: true })
 })
 
 test('a title is looked up, with the sentence that says why', async () => {

@@ -13,7 +13,7 @@ type Listed = Told['libraries'][number]
 
 /** The libraries that are asked, in their order; one of them with its parts. */
 export function Libraries() {
-  const { query, choose, again } = useLibraries()
+  const { query, choose, allow, again } = useLibraries()
   const { library } = useParams()
   const go = useNavigate()
   const [adding, setAdding] = useState(false)
@@ -76,7 +76,6 @@ export function Libraries() {
             <LibraryParts
               key={shown.key}
               listed={shown}
-              administers={query.data.administers}
               isLast={chosen.length === 1 && shown.chosen !== null}
               ask={yes => void ask(shown.key, yes)}
               gone={async key => {
@@ -84,6 +83,7 @@ export function Libraries() {
                 void go(key ? `/libraries/${key}` : '/libraries')
               }}
             />
+            {query.data.waiting.length > 0 && <WaitingOnes waiting={query.data.waiting} allow={allow} />}
             <ToldOutside told={query.data.told} />
           </Box>
         </div>
@@ -200,6 +200,30 @@ const Leaf = ({ isFull = false }: { isFull?: boolean }) => (
     <path d="M2 9 C3 3 9 1 14 2 C15 8 10 14 2 9Z" data-full={isFull || undefined} />
   </svg>
 )
+
+/** For administrators: libraries of students whose hosts wait. */
+function WaitingOnes({ waiting, allow }: { waiting: Told['waiting']; allow: (key: string) => Promise<void> }) {
+  return (
+    <chakra.section mt="28px" aria-labelledby="waiting">
+      <chakra.h2 id="waiting" fontFamily="serif" fontSize="16px" lineHeight="22px" fontWeight="600" mb="6px">
+        Waiting for you to allow
+      </chakra.h2>
+      <ul className="library-list">
+        {waiting.map(l => (
+          <Flex as="li" key={l.key} gap="12px" py="6px" align="center" borderTop="1px solid" borderColor="hair">
+            <Box flex="1" minW="0" fontSize="13px" lineHeight="18px">
+              <b>{l.name}</b>, set up by {l.who}
+              <Text color="soft">{l.waits.join(' ')}</Text>
+            </Box>
+            <Button size="2xs" variant="outline" aria-label={`Allow ${l.name}`} onClick={() => void allow(l.key)}>
+              Allow these hosts
+            </Button>
+          </Flex>
+        ))}
+      </ul>
+    </chakra.section>
+  )
+}
 
 /** Who outside is told what: what leaves this house. */
 function ToldOutside({ told }: { told: Told['told'] }) {

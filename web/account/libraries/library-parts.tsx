@@ -16,13 +16,11 @@ type Listed = Libraries['libraries'][number]
 /** A library part by part: what its profile says, and what came of trying it. */
 export function LibraryParts({
   listed,
-  administers,
   isLast,
   ask,
   gone,
 }: {
   listed: Listed
-  administers: boolean
   /** It is the only one that is asked. */
   isLast: boolean
   ask: (yes: boolean) => void
@@ -109,24 +107,9 @@ export function LibraryParts({
       </Flex>
       {library.waits.length > 0 && (
         <Box mb="12px">
-          <Notice
-            voice="amber"
-            action={
-              administers && (
-                <Button
-                  size="2xs"
-                  variant="outline"
-                  onClick={() => void doing(call(api.allowLibrary, { params, body: { allowed: true } }))}
-                >
-                  Allow these hosts
-                </Button>
-              )
-            }
-          >
-            {library.waits.join(' ')}{' '}
-            {administers
-              ? 'You can allow it for this library.'
-              : 'An administrator can allow it; until then a file can be brought by hand.'}
+          <Notice voice="amber">
+            {library.waits.join(' ')} An administrator can allow it, and is shown that it waits; until then a file can
+            be brought by hand.
           </Notice>
         </Box>
       )}

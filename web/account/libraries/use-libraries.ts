@@ -21,7 +21,15 @@ export function useLibraries() {
       tellError(e)
     }
   }
-  return { query, choose, again: () => client.invalidateQueries({ queryKey: ALL }) }
+  /** Allows, as an administrator, that the hosts of a student's library are fetched. */
+  const allow = async (library: string) => {
+    try {
+      client.setQueryData(ALL, await call(api.allowLibrary, { params: { library }, body: { allowed: true } }))
+    } catch (e) {
+      tellError(e)
+    }
+  }
+  return { query, choose, allow, again: () => client.invalidateQueries({ queryKey: ALL }) }
 }
 
 /** The list as it stands with another choice. */
