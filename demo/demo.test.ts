@@ -286,8 +286,8 @@ test('holdings files: forty packages, read by the product, with the faults that 
   expect(lines).toBeGreaterThan(80)
   expect(problems).toBeGreaterThan(0)
   expect(problems).toBeLessThan(lines / 10)
-  const settings = JSON.parse(readFileSync('settings/demo.json', 'utf8')) as { library: { holdings: string[] } }
-  expect(settings.library.holdings.map(u => u.split('/').at(-1)).sort()).toEqual([...files.keys()].sort())
+  const settings = JSON.parse(readFileSync('settings/demo.json', 'utf8')) as { libraries: { holdings: string[] }[] }
+  expect(settings.libraries[0]!.holdings.map(u => u.split('/').at(-1)).sort()).toEqual([...files.keys()].sort())
 })
 
 test('the generator of chance is even and keeps its bounds', () => {

@@ -133,9 +133,11 @@ test('tries are limited for one account from many addresses, and for one address
 
 test('the gate takes few tries too, and card and password leave no trace', async () => {
   const owner = await desk.signIn('owner@desk.example')
+  const made = await owner.post('/api/inquiries').send({ question: 'What do lamps do?', zone: 'UTC', style: 'apa' })
+  const { id } = made.body as { id: number }
   const gate = (password: string) =>
     owner
-      .post('/api/gate')
+      .post(`/api/inquiries/${id}/gates/home`)
       .set('Idempotency-Key', `gate-${password}`.padEnd(12, '-'))
       .send({ card: CARD.card, password })
   await gate(CARD.password).expect(201)

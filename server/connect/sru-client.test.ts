@@ -1,13 +1,12 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals'
 import { once } from 'node:events'
-import { readFileSync } from 'node:fs'
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import { gzipSync } from 'node:zlib'
 import { printCql, type Query } from '../../core/query/cql'
 import { parseCql } from '../../core/query/parse-cql'
 import type { Context } from '../base/context'
-import type { Outside } from '../base/settings'
+import { readSettings } from '../base/settings'
 import { outsideClient } from './http'
 import { readRecord } from '../../core/formats/records'
 import { askSru, explainOf, type SruSetting } from './sru-client'
@@ -32,7 +31,7 @@ beforeAll(async () => {
     res.end(m.body)
   }).listen(0, '127.0.0.1')
   await once(server, 'listening')
-  const outside = JSON.parse(readFileSync('settings/demo.json', 'utf8')) as Outside
+  const { outside } = readSettings({ VINE_SECRET: 'x'.repeat(32), DB_PASSWORD: 'x' })
   catalogue = { id: 'odd', name: 'Odd Shelf', sru: 'http://odd.example/sru', schema: 'dc', openCopies: false }
   outside.catalogues = [catalogue]
   outside.loopback = { suffix: '.example', address: '127.0.0.1', port: (server.address() as AddressInfo).port }
