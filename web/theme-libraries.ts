@@ -70,6 +70,8 @@ export const libraries = {
   '.library-what': small,
   '.library-said': { fontSize: '13.5px', lineHeight: '19px', minWidth: '0' },
   '.library-files :is(th, td)': { paddingBlock: '2px', border: '0', fontSize: '13.5px', lineHeight: '19px' },
+  // as large as a finger needs it, row beneath row
+  '.library-files td button': { minHeight: '24px', lineHeight: '24px' },
   '.library-files th': { fontSize: '12.5px', fontWeight: '400', color: 'soft' },
   '.library-tried': {
     display: 'flex',
