@@ -183,19 +183,24 @@ const lastFetching = (c: Context, key: string, transaction?: Transaction) =>
     where: { kind: 'holdings', payload: { library: key } },
     order: [['id', 'DESC']],
     raw: true,
-    ...(transaction ? { transaction } : {}),
+    ...(transaction ? { transaction, lock: transaction.LOCK.UPDATE } : {}),
   })
 const isUnderWay = (job: { state: string } | null): boolean => job?.state === 'queued' || job?.state === 'running'
 
-/** Has the files of a library fetched again, unless that is under way. */
+/**
+ * Has the files of a library fetched again, unless that is under way.
+ * @param o.changed the library has other files by now, of which one that is running may know nothing
+ */
 export async function fetchHoldings(
   c: Context,
   userId: number,
   { key }: Pick<Library, 'key'>,
   t: Transaction,
+  { changed = false } = {},
 ): Promise<{ job: number }> {
   const last = await lastFetching(c, key, t)
-  return { job: last && isUnderWay(last) ? last.id : await enqueue(c, 'holdings', null, userId, { library: key }, t) }
+  const suffices = changed ? last?.state === 'queued' : isUnderWay(last)
+  return { job: last && suffices ? last.id : await enqueue(c, 'holdings', null, userId, { library: key }, t) }
 }
 
 /** What is known of the holdings of a library, file by file. */

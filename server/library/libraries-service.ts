@@ -244,7 +244,7 @@ export async function addLibrary(
   const key = String((await c.db.libraries.create({ ...row, dropped: false, version: 1 }, { transaction: t })).id)
   await keepChoice(c, userId, insteadOf ? chosen.map(k => (k === insteadOf ? key : k)) : [...chosen, key], t)
   await lookAnew(c, userId, t)
-  await fetchHoldings(c, userId, { key }, t)
+  await fetchHoldings(c, userId, { key }, t, { changed: true })
   forget(c)
   return { key, left }
 }
@@ -300,7 +300,7 @@ export async function changeLibrary(
     // what was said of it was said of how it was
     await c.db.libraryTrials.destroy({ where: { library: key }, transaction })
     await lookAnew(c, userId, transaction)
-    await fetchHoldings(c, userId, { key }, transaction)
+    await fetchHoldings(c, userId, { key }, transaction, { changed: true })
   })
   forget(c)
 }
@@ -329,7 +329,7 @@ export async function allowLibrary(c: Context, userId: number, key: string, allo
     await c.db.libraries.update({ allowed }, { where, transaction: t })
     const owner = row.userId ?? userId
     await lookAnew(c, owner, t)
-    await fetchHoldings(c, owner, { key }, t)
+    await fetchHoldings(c, owner, { key }, t, { changed: true })
   })
   forget(c)
 }
@@ -350,6 +350,6 @@ export async function bringHoldings(
   const holdings = [...profile.holdings.filter(f => f !== before), { name, address }]
   const now = { profile: check(libraryShape, { ...profile, holdings }), version: library.version + 1 }
   await c.db.libraries.update(now, { where: { id: Number(key) }, transaction: t })
-  await fetchHoldings(c, userId, { key }, t)
+  await fetchHoldings(c, userId, { key }, t, { changed: true })
   forget(c)
 }

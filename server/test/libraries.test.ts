@@ -365,6 +365,24 @@ test('a file that cannot be fetched is brought, takes the place of one of its na
   await drop(key)
 })
 
+test('a file that is brought while others are being fetched is read all the same', async () => {
+  const { key } = await add({ text: JSON.stringify({ name: 'Busy Library' }) })
+  await until(async () => !(await one(key)).holdings.fetching)
+  // as if a fetching were running that began before
+  const busy = { kind: 'holdings', inquiryId: null, userId: 1, payload: { library: key }, progress: {} }
+  const lease = new Date(Date.now() + 600_000)
+  await desk.context.db.jobs.create({ ...busy, state: 'running', leaseUntil: lease } as never)
+  const bytes = Buffer.from('publication_title\tprint_identifier\nNight Papers\t9990-0114\n')
+  await desk.owner
+    .post(`/api/libraries/${key}/holdings`)
+    .set({ 'Content-Type': 'application/octet-stream', 'X-File-Name': 'all.tsv', 'Idempotency-Key': randomUUID() })
+    .send(bytes)
+    .expect(201)
+  await until(async () => (await one(key)).holdings.files.every(f => f.isRead))
+  await desk.context.db.jobs.update({ state: 'done' }, { where: { state: 'running', kind: 'holdings' } })
+  await drop(key)
+})
+
 test('a library with pages of its own to sign in is opened by hand, and on its campus no gate is needed', async () => {
   const profile = {
     name: 'Window Library',
