@@ -7,7 +7,7 @@ import { catalogueShape } from './catalogue'
 /** Whether something is the address of a page, as a browser takes it. */
 export const isAddress = (text: string): boolean => URL.canParse(text) && /^https?:$/.test(new URL(text).protocol)
 
-const NO_ADDRESS = 'This is no address: it begins with http:// or https://.'
+export const NO_ADDRESS = 'This is no address: it begins with http:// or https://.'
 const address = (most = 500) =>
   string()
     .trim()
@@ -90,7 +90,8 @@ const gateShape = object({
       .default([]),
   })
     .noUnknown()
-    .default(undefined),
+    .default(undefined)
+    .optional(),
   /** The host that stands behind that of each page that is read through the gate. */
   suffix: host()
     .default('')
@@ -131,7 +132,7 @@ export const libraryShape = object({
     .default([]),
   /** Its KBART files, one a package. */
   holdings: array(holdingsFile.required()).max(400).default([]),
-  gate: gateShape.default(undefined),
+  gate: gateShape.default(undefined).optional(),
   /** Where its link resolver takes OpenURL 1.0. */
   resolver: address().default(''),
   /** Networks on which its pages open without the gate, as CIDR. */
@@ -148,14 +149,8 @@ export const libraryShape = object({
   /** What else one should know of it. */
   note: string().trim().max(2000).default(''),
 }).noUnknown()
-type Shaped = InferType<typeof libraryShape>
-type ShapedGate = NonNullable<Shaped['gate']>
-export interface Gate extends Omit<ShapedGate, 'fields'> {
-  fields?: ShapedGate['fields'] | undefined
-}
-export interface LibraryProfile extends Omit<Shaped, 'gate'> {
-  gate?: Gate | undefined
-}
+export type LibraryProfile = InferType<typeof libraryShape>
+export type Gate = NonNullable<LibraryProfile['gate']>
 
 /** Whether a machine stands in one of the networks of a library. */
 export const onCampus = ({ campus }: Pick<LibraryProfile, 'campus'>, from: string): boolean => {

@@ -1,8 +1,8 @@
 import { array, object, string } from 'yup'
 import { foldTitle } from '../../core/bib/fold'
 import type { Answer } from '../../core/schema/api'
-import { isAddress } from '../../core/schema/library'
-import type { Context } from '../base/context'
+import { isAddress, NO_ADDRESS } from '../../core/schema/library'
+import type { Context, Db } from '../base/context'
 import { decodeText } from '../base/decode'
 import { Problem } from '../base/problem'
 import { OutsideError, requireSuccess } from '../connect/http'
@@ -30,11 +30,30 @@ const LARGEST = 20_000_000
 const LARGEST_PROFILE = 1_000_000
 const MOST = 50
 
+/** For so many milliseconds a directory holds: it is looked through with every letter of a word. */
+const HOLDS = 60_000
+const asked = new WeakMap<Db, { at: number; directory: Promise<Directory> }>()
+
+interface Directory {
+  listed: Listed[]
+  unread: number
+}
+
+/** The directory as it was a minute ago at most. @throws as where it is read */
+function directoryOf(c: Context): Promise<Directory> {
+  const have = asked.get(c.db)
+  if (have && Date.now() - have.at < HOLDS) return have.directory
+  const directory = readDirectory(c)
+  directory.catch(() => asked.delete(c.db))
+  asked.set(c.db, { at: Date.now(), directory })
+  return directory
+}
+
 /**
- * The directory as it is now. An entry that cannot be read costs itself alone, and is counted.
+ * Reads the directory. An entry that cannot be read costs itself alone, and is counted.
  * @throws Problem 502 where it does not answer, or is none; 422 where there is none
  */
-async function readDirectory(c: Context): Promise<{ listed: Listed[]; unread: number }> {
+async function readDirectory(c: Context): Promise<Directory> {
   const { directory } = c.settings.outside
   if (!directory) throw new Problem(422, 'no-directory', 'There is no directory of libraries here.')
   const given = await jsonAt(c, directory, LARGEST, undefined)
@@ -48,7 +67,7 @@ async function readDirectory(c: Context): Promise<{ listed: Listed[]; unread: nu
 
 /** Libraries of the directory that have all words in name or place, whatever their accents; those that begin so first. */
 export async function findLibraries(c: Context, words: string): Promise<Answer<'findLibraries'>> {
-  const { listed, unread } = await readDirectory(c)
+  const { listed, unread } = await directoryOf(c)
   const wanted = foldTitle(words).split(' ').filter(Boolean)
   const found = listed.filter(l => {
     const said = foldTitle(`${l.name} ${l.place}`)
@@ -67,7 +86,7 @@ export async function findLibraries(c: Context, words: string): Promise<Answer<'
 export async function listedAt(c: Context, address: string): Promise<Listed | undefined> {
   if (!c.settings.outside.directory) return undefined
   try {
-    return (await readDirectory(c)).listed.find(l => l.profile === address)
+    return (await directoryOf(c)).listed.find(l => l.profile === address)
   } catch (e) {
     // an address can be given while the directory is away; it is then as any other
     if (e instanceof Problem) return undefined
@@ -77,7 +96,7 @@ export async function listedAt(c: Context, address: string): Promise<Listed | un
 
 /** What stands at the address of a profile. @throws Problem 422 where that is no JSON, or may not be fetched */
 export async function profileAt(c: Context, address: string, listed: Listed | undefined): Promise<unknown> {
-  if (!isAddress(address)) throw new Problem(422, 'invalid', 'This is no address: it begins with http:// or https://.')
+  if (!isAddress(address)) throw new Problem(422, 'invalid', NO_ADDRESS)
   return jsonAt(c, address, LARGEST_PROFILE, listed && { addresses: [address] })
 }
 

@@ -47,7 +47,7 @@ export const setLibraries = ({ settings }: Pick<Context, 'settings'>): Library[]
 /** All libraries that somebody may ask: those of the settings, those that are there for all, their own. */
 export async function librariesFor(c: Context, userId: number): Promise<Library[]> {
   const rows = await c.db.libraries.findAll({
-    where: { userId: { [Op.or]: [null, userId] }, dropped: false } as never,
+    where: { [Op.or]: [{ userId: null }, { userId }], dropped: false },
     order: ['id'],
     raw: true,
   })
@@ -56,7 +56,7 @@ export async function librariesFor(c: Context, userId: number): Promise<Library[
 
 /** Libraries of students whose hosts nobody allowed yet. */
 export async function notAllowed(c: Context): Promise<Library[]> {
-  const where = { allowed: false, dropped: false, userId: { [Op.ne]: null } } as never
+  const where = { allowed: false, dropped: false, userId: { [Op.ne]: null } }
   return (await c.db.libraries.findAll({ where, order: ['id'], raw: true })).map(ofRow)
 }
 

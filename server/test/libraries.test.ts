@@ -72,6 +72,8 @@ test('a directory is searched by name or town, whatever the case; entries that c
   })
   expect(((await find('')) as { of: number }).of).toBe(5)
   expect(((await find('nowhere at all')) as { of: number }).of).toBe(0)
+  // whoever types asks it once
+  expect(heard.filter(h => h === 'directory.example')).toHaveLength(1)
 })
 
 test('a second library is chosen from the directory, its files are read, and its texts come through its own gate', async () => {

@@ -1,15 +1,13 @@
-import { Button, Dialog, Portal } from '@chakra-ui/react'
+import { Button } from '@chakra-ui/react'
 import type { ReactNode } from 'react'
+import { PlainDialog } from './plain-dialog'
 
 /** Asks before what cannot be undone is done. */
 export function AskDialog({
-  open,
-  close,
-  title,
-  children,
   leave,
   word,
   go,
+  ...dialog
 }: {
   open: boolean
   close: () => void
@@ -21,26 +19,19 @@ export function AskDialog({
   go: () => void
 }) {
   return (
-    <Dialog.Root open={open} onOpenChange={e => !e.open && close()} role="alertdialog" size="sm">
-      <Portal>
-        <Dialog.Backdrop />
-        <Dialog.Positioner>
-          <Dialog.Content>
-            <Dialog.Header>
-              <Dialog.Title fontFamily="serif">{title}</Dialog.Title>
-            </Dialog.Header>
-            <Dialog.Body>{children}</Dialog.Body>
-            <Dialog.Footer>
-              <Button variant="outline" onClick={close}>
-                {leave}
-              </Button>
-              <Button colorPalette="rust" onClick={go}>
-                {word}
-              </Button>
-            </Dialog.Footer>
-          </Dialog.Content>
-        </Dialog.Positioner>
-      </Portal>
-    </Dialog.Root>
+    <PlainDialog
+      role="alertdialog"
+      buttons={
+        <>
+          <Button variant="outline" onClick={dialog.close}>
+            {leave}
+          </Button>
+          <Button colorPalette="rust" onClick={go}>
+            {word}
+          </Button>
+        </>
+      }
+      {...dialog}
+    />
   )
 }

@@ -1,9 +1,10 @@
-import { chakra, Dialog, Field, Input, Portal, Stack, type InputProps } from '@chakra-ui/react'
+import { chakra, Field, Input, Stack, type InputProps } from '@chakra-ui/react'
 import { yupResolver } from '@hookform/resolvers/yup'
 import type { ReactNode } from 'react'
 import { get, useForm, type DefaultValues, type FieldValues, type Path, type UseFormReturn } from 'react-hook-form'
 import type { ObjectSchema } from 'yup'
 import { ApiError } from '../api/client'
+import { PlainDialog } from './plain-dialog'
 
 /**
  * A form that is checked by the shape by which the server checks it. What the server refuses is said at its field, or
@@ -49,24 +50,17 @@ export function FormDialog({
   wide?: boolean
 }) {
   return (
-    <Dialog.Root open onOpenChange={e => !e.open && close()} size={wide ? 'lg' : 'sm'}>
-      <Portal>
-        <Dialog.Backdrop />
-        <Dialog.Positioner>
-          <Dialog.Content>
-            <chakra.form onSubmit={e => (e.preventDefault(), submit())} noValidate>
-              <Dialog.Header>
-                <Dialog.Title fontFamily="serif">{title}</Dialog.Title>
-              </Dialog.Header>
-              <Dialog.Body>
-                <Stack gap="14px">{children}</Stack>
-              </Dialog.Body>
-              <Dialog.Footer>{buttons}</Dialog.Footer>
-            </chakra.form>
-          </Dialog.Content>
-        </Dialog.Positioner>
-      </Portal>
-    </Dialog.Root>
+    <PlainDialog
+      {...{ title, close, buttons }}
+      size={wide ? 'lg' : 'sm'}
+      around={inner => (
+        <chakra.form onSubmit={e => (e.preventDefault(), submit())} noValidate>
+          {inner}
+        </chakra.form>
+      )}
+    >
+      <Stack gap="14px">{children}</Stack>
+    </PlainDialog>
   )
 }
 

@@ -1,5 +1,5 @@
-import { array, boolean, object, string, type Schema } from 'yup'
-import { MANNERS, libraryShape, type LibraryProfile } from '../library'
+import { array, boolean, object, string } from 'yup'
+import { MANNERS, libraryShape } from '../library'
 import { BYTES, endpoint } from './endpoint'
 import { day, flag, list, maybe, moment, oneOf, orNull, shape, text, whole } from './parts'
 
@@ -73,7 +73,7 @@ const holdings = shape({
 const library = shape({
   ...ofLibrary,
   version: whole(),
-  profile: libraryShape as unknown as Schema<LibraryProfile>,
+  profile: libraryShape,
   /** Hosts that may not be fetched before an administrator allows it, each in a sentence. */
   waits: list(text()),
   allowed: flag(),

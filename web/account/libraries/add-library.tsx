@@ -1,11 +1,24 @@
-import { Box, Button, chakra, Dialog, FileUpload, Flex, Input, Portal, Stack, Text } from '@chakra-ui/react'
+import { Box, Button, chakra, Field, FileUpload, Flex, Input, Stack, Text } from '@chakra-ui/react'
 import { useQuery } from '@tanstack/react-query'
 import { useDeferredValue, useState } from 'react'
+import { object, string } from 'yup'
 import { api } from '../../../core/schema/api'
+import { isAddress, NO_ADDRESS } from '../../../core/schema/library'
 import { ApiError, call } from '../../api/client'
+import { Line, useShaped } from '../../frame/form'
 import { Notice, tell } from '../../frame/parts'
+import { PlainDialog } from '../../frame/plain-dialog'
 
 type Given = { text: string } | { address: string }
+const BARE = { text: JSON.stringify({ name: 'A library of mine' }) }
+
+const byAddress = object({
+  address: string()
+    .trim()
+    .required('The address of the file that describes it.')
+    .max(500)
+    .test('address', NO_ADDRESS, v => isAddress(v ?? '')),
+})
 
 /** A library is chosen from the directory, or brought in by its file or its address. */
 export function AddLibrary({
@@ -20,7 +33,6 @@ export function AddLibrary({
   done: (key: string) => Promise<void>
 }) {
   const [words, setWords] = useState('')
-  const [address, setAddress] = useState('')
   const [forAll, setForAll] = useState(false)
   const [busy, setBusy] = useState<string>()
   const [failed, setFailed] = useState<ApiError>()
@@ -51,111 +63,81 @@ export function AddLibrary({
       setBusy(undefined)
     }
   }
-  const bare = JSON.stringify({ name: 'A library of mine' })
+  const { form, submit } = useShaped(byAddress, { address: '' }, given => add(given, 'address'), { stays: true })
   return (
-    <Dialog.Root open onOpenChange={e => !e.open && close()} size="md">
-      <Portal>
-        <Dialog.Backdrop />
-        <Dialog.Positioner>
-          <Dialog.Content>
-            <Dialog.Header>
-              <Dialog.Title fontFamily="serif">Add a library</Dialog.Title>
-            </Dialog.Header>
-            <Dialog.Body>
-              <Stack gap="16px">
-                {failed && (
-                  <Notice voice="rust">
-                    {failed.message}
-                    {failed.fields.map(f => (
-                      <Text key={f.field}>
-                        <b>{f.field}</b>: {f.said}
-                      </Text>
-                    ))}
-                  </Notice>
-                )}
-                {hasDirectory && (
-                  <Box>
-                    <chakra.label htmlFor="directory" fontWeight="600" fontSize="14px" display="block" mb="4px">
-                      From the directory
-                    </chakra.label>
-                    <Input
-                      id="directory"
-                      size="sm"
-                      placeholder="Its name or its town"
-                      value={words}
-                      onChange={e => setWords(e.target.value)}
-                      autoFocus
-                    />
-                    <Found found={found.data} busy={busy} add={a => void add({ address: a }, a)} />
-                    {found.isError && (
-                      <Text fontSize="13px" color="rust" role="alert">
-                        {found.error.message}
-                      </Text>
-                    )}
-                  </Box>
-                )}
-                <chakra.form onSubmit={e => (e.preventDefault(), void add({ address }, 'address'))} noValidate>
-                  <chakra.label htmlFor="address" fontWeight="600" fontSize="14px" display="block" mb="4px">
-                    By the address of its profile
-                  </chakra.label>
-                  <Flex gap="8px">
-                    <Input
-                      id="address"
-                      size="sm"
-                      placeholder="https://"
-                      value={address}
-                      onChange={e => setAddress(e.target.value)}
-                    />
-                    <Button
-                      type="submit"
-                      size="sm"
-                      variant="outline"
-                      disabled={!address.trim()}
-                      loading={busy === 'address'}
-                    >
-                      Fetch
-                    </Button>
-                  </Flex>
-                </chakra.form>
-                <Flex gap="8px" wrap="wrap" align="center">
-                  <FileUpload.Root
-                    w="auto"
-                    accept={['application/json']}
-                    onFileAccept={({ files: [file] }) => file && void file.text().then(text => add({ text }, 'file'))}
-                  >
-                    <FileUpload.HiddenInput aria-label="The file of a library" />
-                    <FileUpload.Trigger asChild>
-                      <Button size="sm" variant="outline" loading={busy === 'file'}>
-                        Bring its file
-                      </Button>
-                    </FileUpload.Trigger>
-                  </FileUpload.Root>
-                  <Button
-                    size="sm"
-                    variant="outline"
-                    loading={busy === 'bare'}
-                    onClick={() => void add({ text: bare }, 'bare')}
-                  >
-                    Begin with an empty one
-                  </Button>
-                </Flex>
-                {administers && (
-                  <chakra.label fontSize="14px" display="flex" gap="8px" alignItems="center">
-                    <input type="checkbox" checked={forAll} onChange={e => setForAll(e.target.checked)} />
-                    For all who work here
-                  </chakra.label>
-                )}
-              </Stack>
-            </Dialog.Body>
-            <Dialog.Footer>
-              <Button variant="outline" onClick={close}>
-                Close
+    <PlainDialog
+      title="Add a library"
+      size="md"
+      close={close}
+      buttons={
+        <Button variant="outline" onClick={close}>
+          Close
+        </Button>
+      }
+    >
+      <Stack gap="16px">
+        {failed && (
+          <Notice voice="rust">
+            {failed.message}
+            {failed.fields.map(f => (
+              <Text key={f.field}>
+                <b>{f.field}</b>: {f.said}
+              </Text>
+            ))}
+          </Notice>
+        )}
+        {hasDirectory && (
+          <Box>
+            <Field.Root>
+              <Field.Label>From the directory</Field.Label>
+              <Input
+                size="sm"
+                placeholder="Its name or its town"
+                value={words}
+                onChange={e => setWords(e.target.value)}
+                autoFocus
+              />
+            </Field.Root>
+            <Found found={found.data} busy={busy} add={a => void add({ address: a }, a)} />
+            {found.isError && (
+              <Text fontSize="13px" color="rust" role="alert">
+                {found.error.message}
+              </Text>
+            )}
+          </Box>
+        )}
+        <chakra.form onSubmit={e => (e.preventDefault(), submit())} noValidate>
+          <Flex gap="8px" align="flex-start">
+            <Line form={form} name="address" label="By the address of its profile" size="sm" placeholder="https://" />
+            <Button type="submit" size="sm" variant="outline" mt="26px" loading={busy === 'address'}>
+              Fetch
+            </Button>
+          </Flex>
+        </chakra.form>
+        <Flex gap="8px" wrap="wrap" align="center">
+          <FileUpload.Root
+            w="auto"
+            onFileAccept={({ files: [file] }) => file && void file.text().then(text => add({ text }, 'file'))}
+          >
+            <FileUpload.HiddenInput aria-label="The file of a library" />
+            <FileUpload.Trigger asChild>
+              <Button size="sm" variant="outline" loading={busy === 'file'}>
+                Bring its file
               </Button>
-            </Dialog.Footer>
-          </Dialog.Content>
-        </Dialog.Positioner>
-      </Portal>
-    </Dialog.Root>
+            </FileUpload.Trigger>
+          </FileUpload.Root>
+          <Button size="sm" variant="outline" loading={busy === 'bare'} onClick={() => void add(BARE, 'bare')}>
+            Begin with an empty one
+          </Button>
+        </Flex>
+        {administers && (
+          <chakra.label fontSize="14px" display="flex" gap="8px" alignItems="center">
+            <input type="checkbox" checked={forAll} onChange={e => setForAll(e.target.checked)} />
+            For all who work here
+          </chakra.label>
+        )}
+      </Stack>
+    </PlainDialog>
   )
 }
 
