@@ -73,6 +73,14 @@ export const libraries = {
   // as large as a finger needs it, row beneath row
   '.library-files td button': { minHeight: '24px', lineHeight: '24px' },
   '.library-files th': { fontSize: '12.5px', fontWeight: '400', color: 'soft' },
+  '.library-trouble': {
+    borderInlineStart: '3px solid',
+    borderColor: 'rust',
+    paddingInlineStart: '12px',
+    marginBottom: '8px',
+    fontSize: '13px',
+    lineHeight: '18px',
+  },
   '.library-tried': {
     display: 'flex',
     flexDirection: 'column',

@@ -1,6 +1,6 @@
 import { expect, test } from '@jest/globals'
 import type { Item } from '../bib/item'
-import { letterToAuthor, mailOf, reportOfFile, reportOfWay } from './letter'
+import { letterToAuthor, mailOf, reportOfFiles, reportOfWay } from './letter'
 
 const of: Item = {
   ...{ id: 'a', type: 'article-journal', title: 'Lit paths', DOI: '10.5555/a.1' },
@@ -43,10 +43,15 @@ test('a report says what the library holds, what was tried, when, and what came,
   expect(text).toMatch(/Its DOI is 10\.5555\/a\.1\.[^]*Mira Lund$/)
 })
 
-test('a file that cannot be read is told with its address and why; the letter goes where the library is written to', () => {
-  const file = { name: 'a.tsv', address: 'http://l.example/a.tsv', said: 'This is a page.' }
-  const letter = reportOfFile('Halverane Library', file, 'Mira Lund')
-  expect(letter.text).toContain('a.tsv (http://l.example/a.tsv) cannot be read as KBART: This is a page.')
+test('files that cannot be read are told with their addresses and why; the letter goes where the library is written to', () => {
+  const file = { name: 'a.tsv', address: 'http://l.example/a.tsv' }
+  const letter = reportOfFiles('Halverane Library', [file], 'This is a page.', 'Mira Lund')
+  expect(letter.subject).toBe('The holdings file a.tsv')
+  expect(letter.text).toContain('cannot be read as KBART: This is a page.\n\na.tsv <http://l.example/a.tsv>\n')
   expect(mailOf(letter, 'help+vine@halverane.example')).toMatch(/^mailto:help%2Bvine@halverane\.example\?subject=/)
   expect(mailOf(letter)).toMatch(/^mailto:\?subject=/)
+  const many = reportOfFiles('Halverane Library', Array<typeof file>(40).fill(file), 'This is a page.', 'Mira Lund')
+  expect(many.subject).toBe('40 holdings files')
+  expect(many.text.match(/a\.tsv </g)).toHaveLength(10)
+  expect(many.text).toContain('and 30 more')
 })

@@ -80,18 +80,29 @@ export function reportOfWay(item: Item, way: FailedWay, from: string): Letter {
   }
 }
 
-/** A letter by which a student tells a library that a file of its holdings cannot be read. @param from the name of the student */
-export function reportOfFile(
+/** Files that are named in a letter; a mail address holds no more than some thousand letters. */
+const NAMED = 10
+
+/**
+ * A letter by which a student tells a library that files of its holdings cannot be read.
+ * @param said why, in a sentence
+ * @param from the name of the student
+ */
+export function reportOfFiles(
   library: string,
-  { name, address, said }: { name: string; address: string; said: string },
+  files: readonly { name: string; address: string }[],
+  said: string,
   from: string,
 ): Letter {
+  const names = files.slice(0, NAMED).map(f => `${f.name} <${f.address}>`)
+  const more = files.length - names.length
   return {
-    subject: `The holdings file ${name}`,
+    subject: files.length === 1 ? `The holdings file ${files[0]!.name}` : `${files.length} holdings files`,
     text: [
       `Dear librarians of ${library},`,
-      `Your holdings file ${name} (${address}) cannot be read as KBART: ${said}`,
-      'As long as that is so, whether you hold its titles is not known to me. Could you have a look at it?',
+      `${files.length === 1 ? 'A file of your holdings' : `${files.length} files of your holdings`} cannot be read as KBART: ${said}`,
+      [...names, ...(more > 0 ? [`and ${more} more`] : [])].join('\n'),
+      'As long as that is so, whether you hold their titles is not known to me. Could you have a look?',
       `With thanks,\n${from}`,
     ].join('\n\n'),
   }

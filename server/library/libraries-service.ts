@@ -8,6 +8,7 @@ import type { Context } from '../base/context'
 import { check, notFound, Problem } from '../base/problem'
 import { outsideRule } from '../connect/http'
 import { raiseRevision } from '../db/revision'
+import { grouped } from '../db/rows'
 import { inTransaction } from '../db/transaction'
 import { enqueue } from '../jobs/queue'
 import type { SentFile } from '../serve/serve'
@@ -105,13 +106,16 @@ function waitsOf(c: Context, library: Library): string[] {
 async function troublesOf(c: Context, library: Library): Promise<string[]> {
   const { trouble, files } = await holdingsOf(c, library)
   const tries = await c.db.libraryTrials.findAll({ where: { library: library.key, holds: false }, raw: true })
-  const unread = files.filter(f => f.report?.refused ?? f.report?.newer)
+  const unread = grouped(
+    files.filter(f => f.report?.refused ?? f.report?.newer),
+    f => f.report!.refused ?? f.report!.newer!,
+  )
   const waits = waitsOf(c, library)
   return [
     ...waits,
     // of what waits no file can come
     ...(trouble && !waits.length ? [trouble] : []),
-    ...unread.map(f => `${f.name}: ${f.report!.refused ?? f.report!.newer}`),
+    ...[...unread].map(([why, list]) => `${list.length === 1 ? list[0]!.name : `${list.length} files`}: ${why}`),
     ...tries.map(t => t.said),
   ]
 }

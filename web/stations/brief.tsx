@@ -136,8 +136,7 @@ export function Brief() {
 function Asked({ libraries }: { libraries: readonly { name: string }[] }) {
   return (
     <Text fontSize="14px">
-      <b>Texts come from</b> {libraries.map(l => l.name).join(', then ')}
-      {libraries.length > 0 && ', and '}open copies.{' '}
+      <b>Texts come from</b> {[...libraries.map(l => l.name), 'open copies'].join(', then ')}.{' '}
       <Link className="plain-link" to="/libraries">
         Choose your libraries
       </Link>

@@ -1,5 +1,5 @@
 import { number, object, string } from 'yup'
-import { isAddress } from '../library'
+import { isAddress, NO_ADDRESS } from '../library'
 import { endpoint } from './endpoint'
 import { day, flag, list, moment, orNull, shape, text, whole } from './parts'
 
@@ -17,7 +17,7 @@ export const probeShape = object({
     .trim()
     .required('The address of its SRU server.')
     .max(500)
-    .test('address', 'This is no address: it begins with http:// or https://.', v => isAddress(v ?? '')),
+    .test('address', NO_ADDRESS, v => isAddress(v ?? '')),
   words: string().trim().required('A word or a query to try it with.').max(2000),
 })
 const probed = shape({

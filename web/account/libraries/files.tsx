@@ -1,6 +1,6 @@
 import { Box, chakra, Table, Text } from '@chakra-ui/react'
 import { Fragment, useState } from 'react'
-import { mailOf, reportOfFile } from '../../../core/access/letter'
+import { mailOf, reportOfFiles } from '../../../core/access/letter'
 import type { LibraryInFull } from '../../../core/schema/api'
 import { useSession } from '../../api/session'
 
@@ -25,9 +25,6 @@ const FIRST = 6
 /** The files of a library: what was read of each, and what was not; what wants a look first. */
 export function Files({ library: { profile, holdings } }: { library: LibraryInFull }) {
   const { files } = holdings
-  const { data } = useSession()
-  const write = (file: File, said: string) =>
-    mailOf(reportOfFile(profile.name, { ...file, said }, data?.user?.name ?? ''), profile.contact)
   const [all, setAll] = useState(false)
   if (!files.length)
     return (
@@ -40,6 +37,9 @@ export function Files({ library: { profile, holdings } }: { library: LibraryInFu
   const shown = all ? inOrder : inOrder.slice(0, FIRST)
   return (
     <>
+      {troublesOf(files).map(t => (
+        <TroubleSaid key={`${t.stands} ${t.said}`} trouble={t} library={profile} />
+      ))}
       <Table.Root size="sm" className="library-files" tableLayout="fixed">
         <Table.Header>
           <Table.Row bg="transparent">
@@ -56,12 +56,13 @@ export function Files({ library: { profile, holdings } }: { library: LibraryInFu
         </Table.Header>
         <Table.Body>
           {shown.map(f => (
-            <FileRow key={f.address} file={f} write={write} />
+            <FileRow key={f.address} file={f} />
           ))}
         </Table.Body>
       </Table.Root>
       <Text fontSize="13px" mt="4px">
-        {number(titles)} lines in {files.length === 1 ? 'one file' : `${files.length} files`}.{' '}
+        {files.some(f => f.isRead) &&
+          `${number(titles)} lines in ${files.length === 1 ? 'one file' : `${files.length} files`}. `}
         {files.length > FIRST && (
           <chakra.button type="button" className="plain-link" aria-expanded={all} onClick={() => setAll(!all)}>
             {all ? 'Fold' : `Show all ${files.length}`}
@@ -72,15 +73,55 @@ export function Files({ library: { profile, holdings } }: { library: LibraryInFu
   )
 }
 
+/** Files that cannot be read for one reason. */
+interface Trouble {
+  said: string
+  /** What the files before them said stands. */
+  stands: boolean
+  files: File[]
+}
+
+/** Why files cannot be read: a sign-in page in place of forty of them is one thing to say, and to write about. */
+function troublesOf(files: readonly File[]): Trouble[] {
+  const troubles = new Map<string, Trouble>()
+  for (const file of files) {
+    const said = file.report?.refused ?? file.report?.newer
+    if (!said) continue
+    const stands = !file.report!.refused
+    const key = `${stands} ${said}`
+    const trouble = troubles.get(key) ?? { said, stands, files: [] }
+    trouble.files.push(file)
+    troubles.set(key, trouble)
+  }
+  return [...troubles.values()]
+}
+
+function TroubleSaid({ trouble, library }: { trouble: Trouble; library: LibraryInFull['profile'] }) {
+  const { said, stands, files } = trouble
+  const { data } = useSession()
+  const letter = reportOfFiles(library.name, files, said, data?.user?.name ?? '')
+  const which = files.length === 1 ? files[0]!.name : `${files.length} files`
+  return (
+    <Box className="library-trouble">
+      <b>
+        {which} {stands ? `stand${files.length === 1 ? 's' : ''} as before.` : 'cannot be read.'}
+      </b>{' '}
+      {stands
+        ? `What came last could not be read: ${said} What was read before stands.`
+        : `${said} Nothing is called “not held” on that account: what would have been said is not known.`}{' '}
+      <a className="plain-link" href={mailOf(letter, library.contact)}>
+        Write to the library
+      </a>
+    </Box>
+  )
+}
+
 /** What is noticed in a file is folded out beneath it. */
-function FileRow({ file, write }: { file: File; write: (file: File, said: string) => string }) {
+function FileRow({ file }: { file: File }) {
   const { report } = file
-  const [chosen, setChosen] = useState<boolean>()
-  // what went wrong is told without a press, also when it goes wrong while one looks
-  const isOpen = chosen ?? Boolean(report?.refused || report?.newer)
+  const [isOpen, setOpen] = useState(false)
   const state = stateOf(file)
   const more = report ? report.problemsInAll - report.problems.length : 0
-  const hasMore = Boolean(report && (report.refused || report.newer || report.problemsInAll))
   return (
     <Fragment>
       <Table.Row bg="transparent">
@@ -103,19 +144,15 @@ function FileRow({ file, write }: { file: File; write: (file: File, said: string
           {report && number(report.titles)}
         </Table.Cell>
         <Table.Cell textAlign="right" pr="0" py="2px" whiteSpace="nowrap" fontVariantNumeric="tabular-nums">
-          {hasMore ? (
+          {report?.problemsInAll ? (
             <chakra.button
               type="button"
               className="plain-link"
               aria-expanded={isOpen}
               aria-label={`What was noticed in ${file.name}`}
-              onClick={() => setChosen(!isOpen)}
+              onClick={() => setOpen(!isOpen)}
             >
-              {report!.refused || report!.newer
-                ? 'why'
-                : report!.left
-                  ? `${number(report!.left)}, why`
-                  : `0, ${number(report!.problemsInAll)} noticed`}
+              {report.left ? `${number(report.left)}, why` : `0, ${number(report.problemsInAll)} noticed`}
             </chakra.button>
           ) : (
             <chakra.span color="soft">{report && number(report.left)}</chakra.span>
@@ -125,19 +162,6 @@ function FileRow({ file, write }: { file: File; write: (file: File, said: string
       {isOpen && report && (
         <Table.Row bg="transparent">
           <Table.Cell colSpan={3} pl="0" pb="14px">
-            {report.refused && (
-              <Text>
-                {report.refused} Nothing is called “not held” on its account: what it would have said is not known.
-              </Text>
-            )}
-            {report.newer && (
-              <Text>What came last could not be read: {report.newer} What the file before it said stands.</Text>
-            )}
-            {(report.refused ?? report.newer) && (
-              <a className="plain-link" href={write(file, (report.refused ?? report.newer)!)}>
-                Write to the library
-              </a>
-            )}
             <Box as="ul" listStyleType="none" fontSize="13px">
               {report.problems.map((p, i) => (
                 <chakra.li key={i} display="flex" gap="12px" py="1px">

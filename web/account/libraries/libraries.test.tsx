@@ -69,12 +69,25 @@ test('each file says what was read of it, what was noticed, and why one could no
   expect(screen.getByText(/This is not a KBART file\. Nothing is called “not held”/)).toBeInTheDocument()
   expect(screen.getAllByRole('link', { name: 'Write to the library' })[0]).toHaveAttribute(
     'href',
-    expect.stringMatching(/^mailto:\?subject=The%20holdings%20file/),
+    expect.stringMatching(/^mailto:\?subject=The%20holdings%20file%20e\.tsv/),
   )
   expect(screen.queryByText('line 3')).toBeNull()
   await userEvent.click(screen.getByRole('button', { name: 'What was noticed in a.tsv' }))
   expect(screen.getByText('line 3')).toBeInTheDocument()
   expect(screen.getByText('and 119 more')).toBeInTheDocument()
+})
+
+test('forty files that fail alike are one thing to say, and one letter', async () => {
+  begin()
+  const files = Array.from({ length: 40 }, (_, i) =>
+    file(`n${i}.tsv`, { report: report({ newer: 'A page to sign in.' }) }),
+  )
+  answers['GET /libraries/home'] = home(files)
+  open(Libraries, '/libraries/:library?')
+  expect(await screen.findByText('40 files stand as before.')).toBeInTheDocument()
+  expect(screen.getAllByText(/A page to sign in\./)).toHaveLength(1)
+  expect(screen.getAllByRole('link', { name: 'Write to the library' })).toHaveLength(1)
+  expect(screen.getByText('40 of 40 could not be read.')).toBeInTheDocument()
 })
 
 test('of many files the ones that want a look come first, and the rest at a press', async () => {
@@ -96,8 +109,10 @@ test('files are fetched again at a press, and what failed is told', async () => 
   open(Libraries, '/libraries/:library?')
   await userEvent.click(await screen.findByRole('button', { name: 'Fetch again: Holdings files' }))
   expect(posted('/libraries/home/holdings/fetch')).toHaveLength(1)
+  begin({ libraries: [listed('home', 'Halverane Library', 1, { troubles: ['1 of 1 could not be read.'] })] })
   answers['GET /libraries/home'] = home(files, { trouble: '1 of 1 holdings files could not be read.' })
   expect(await screen.findByText(/1 of 1 holdings files could not be read/, {}, { timeout: 5000 })).toBeInTheDocument()
+  expect(await screen.findByText('one thing to mend')).toBeInTheDocument()
 })
 
 test('a part is tried, and what came back is told with its day', async () => {

@@ -130,7 +130,7 @@ export function LibraryParts({
       <Part
         name="Holdings files"
         what="what it pays for, by years"
-        trial={fetchedAt(holdings)}
+        trial={fetchedAt(library)}
         again={
           profile.holdings.some(f => !f.address.startsWith('brought:'))
             ? { word: 'Fetch again', busy: holdings.fetching, go: () => void fetchFiles() }
@@ -221,18 +221,21 @@ const originOf = ({ isSet, isOwn, cameFrom }: LibraryInFull): string =>
         : 'set up for all by an administrator'
 
 /** When files were fetched last, as a trial is told. */
-function fetchedAt({ files, fetching, trouble }: LibraryInFull['holdings']): Trial | undefined {
+function fetchedAt({ waits, holdings: { files, fetching, trouble } }: LibraryInFull): Trial | undefined {
   if (fetching) return { said: 'They are being fetched.' }
+  if (trouble && waits.length) return { holds: false, said: 'What waits cannot be fetched.' }
   if (trouble) return { holds: false, said: trouble }
   const at = files
     .map(f => f.at ?? '')
     .toSorted()
     .at(-1)
+  const failed = files.filter(f => f.report?.refused ?? f.report?.newer).length
+  if (failed) return { at, holds: false, said: `${failed} of ${files.length} could not be read.` }
   return at ? { at, said: `${files.filter(f => f.isRead).length} of ${files.length} read.` } : undefined
 }
 
 interface Trial {
-  at?: string
+  at?: string | undefined
   holds?: boolean
   said: string
 }

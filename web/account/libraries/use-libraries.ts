@@ -1,4 +1,5 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useEffect, useRef } from 'react'
 import { api, type Libraries, type LibraryInFull } from '../../../core/schema/api'
 import { call } from '../../api/client'
 import { tellError } from '../../frame/parts'
@@ -12,6 +13,8 @@ export function useLibraries() {
   const query = useQuery({ queryKey: ALL, queryFn: () => call(api.libraries, {}) })
   /** Asks these, in this order; the page shows it at once. */
   const choose = async (libraries: string[]) => {
+    // a list that was asked for before is not to come after the change
+    await client.cancelQueries({ queryKey: ALL, exact: true })
     const before = client.getQueryData<Libraries>(ALL)
     if (before) client.setQueryData<Libraries>(ALL, { ...before, libraries: inOrder(before.libraries, libraries) })
     try {
@@ -41,12 +44,22 @@ function inOrder(all: Libraries['libraries'], chosen: readonly string[]): Librar
 }
 
 /** A library in full, looked at anew while its files are fetched. */
-export const useLibrary = (key: string) =>
-  useQuery({
+export function useLibrary(key: string) {
+  const client = useQueryClient()
+  const query = useQuery({
     queryKey: keyOf(key),
     queryFn: () => call(api.library, { params: { library: key } }),
     refetchInterval: q => (q.state.data?.holdings.fetching ? 1500 : false),
   })
+  const fetching = Boolean(query.data?.holdings.fetching)
+  const wasFetching = useRef(fetching)
+  // what came of fetching is told in the list, too
+  useEffect(() => {
+    if (wasFetching.current && !fetching) void client.invalidateQueries({ queryKey: ALL, exact: true })
+    wasFetching.current = fetching
+  }, [fetching, client])
+  return query
+}
 
 /** Does something with a library that answers with the library as it is then; what failed is told. */
 export function useDoing(key: string) {
