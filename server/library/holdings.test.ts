@@ -6,7 +6,7 @@ import { profilesFor, refreshHoldings } from './holdings'
 import { keepFile } from './holdings-model'
 import { forgetLibraries, setLibraries } from './libraries'
 import { newInquiry, openDesk, type Desk } from '../test/desk'
-import { until } from '../test/running'
+import { runElsewhere, until } from '../test/running'
 import { smallOutside } from '../test/small-world'
 
 let desk: Desk
@@ -129,12 +129,15 @@ test('files are fetched again when that is asked for, once at a time, and what f
       .expect(202)
     return (body as LibraryInFull).holdings
   }
+  const before = await runElsewhere(desk.context, 'holdings', { library: 'home' })
   expect((await ask()).fetching).toBe(true)
+  expect(await desk.context.db.jobs.count({ where: { kind: 'holdings' } })).toBe(1)
+  await before.end()
   await ask()
   const now = async () => ((await desk.get('/api/libraries/home')) as LibraryInFull).holdings
   await until(async () => !(await now()).fetching)
   expect((await now()).trouble).toMatch(/1 of 1 holdings files .* could not be read/)
-  expect(await desk.context.db.jobs.count({ where: { kind: 'holdings' } })).toBe(1)
+  expect(await desk.context.db.jobs.count({ where: { kind: 'holdings' } })).toBe(2)
 })
 
 test('a file that changed takes the place of what it said; before it is read the old lines stand', async () => {

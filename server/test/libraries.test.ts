@@ -7,7 +7,7 @@ import type { LibraryProfile } from '../../core/schema/library'
 import { smallOutside, smallWorld } from './small-world'
 import { TOWN_CARD } from '../../standins/gate'
 import { bringItems, newInquiry, openDesk, type Desk } from './desk'
-import { until } from './running'
+import { runElsewhere, until } from './running'
 
 const world = smallWorld()
 /** Hosts that nobody named, as a student would write them into a profile. */
@@ -370,10 +370,7 @@ test('a file that cannot be fetched is brought, takes the place of one of its na
 test('a file that is brought while others are being fetched is read all the same', async () => {
   const { key } = await add({ text: JSON.stringify({ name: 'Busy Library' }) })
   await until(async () => !(await one(key)).holdings.fetching)
-  // as if a fetching were running that began before
-  const busy = { kind: 'holdings', inquiryId: null, userId: 1, payload: { library: key }, progress: {} }
-  const lease = new Date(Date.now() + 600_000)
-  await desk.context.db.jobs.create({ ...busy, state: 'running', leaseUntil: lease } as never)
+  const before = await runElsewhere(desk.context, 'holdings', { library: key })
   const bytes = Buffer.from('publication_title\tprint_identifier\nNight Papers\t9990-0114\n')
   await desk.owner
     .post(`/api/libraries/${key}/holdings`)
@@ -381,7 +378,7 @@ test('a file that is brought while others are being fetched is read all the same
     .send(bytes)
     .expect(201)
   await until(async () => (await one(key)).holdings.files.every(f => f.isRead))
-  await desk.context.db.jobs.update({ state: 'done' }, { where: { state: 'running', kind: 'holdings' } })
+  await before.end()
   await drop(key)
 })
 

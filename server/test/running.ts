@@ -8,7 +8,9 @@ import { join } from 'node:path'
 import type { Sequelize } from 'sequelize'
 import { Api } from '../../demo/api'
 import { hashPassword } from '../accounts/passwords'
+import type { Context } from '../base/context'
 import { connect } from '../db/connection'
+import { enqueue } from '../jobs/queue'
 import { migrate } from '../migrations/migrations'
 import { PASSWORD } from './desk'
 import { smallOutside } from './small-world'
@@ -33,6 +35,17 @@ export const until = async (holds: () => Promise<boolean> | boolean, tries = 800
     await pause(25)
   }
   throw new Error('it did not come about')
+}
+
+/** A job that runs for as long as a test wants it to, as if on another process. */
+export async function runElsewhere(c: Context, kind: string, payload: Record<string, unknown>) {
+  const id = await c.db.sequelize.transaction(async transaction => {
+    const queued = await enqueue(c, kind, null, 1, payload, transaction)
+    const now = { state: 'running' as const, worker: 'elsewhere', leaseUntil: new Date(Date.now() + 600_000) }
+    await c.db.jobs.update(now, { where: { id: queued }, transaction })
+    return queued
+  })
+  return { id, end: () => c.db.jobs.update({ state: 'done', leaseUntil: null }, { where: { id } }) }
 }
 
 const endNow = async (child: ChildProcess) => {
