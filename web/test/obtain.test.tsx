@@ -188,6 +188,21 @@ describe('Obtain', () => {
     expect(screen.getByText('Town: you are on its network')).toBeInTheDocument()
     expect(screen.queryByRole('button', { name: /Sign in at the gate/ })).toBeNull()
   })
+  test('a way that the student walks is called so, and two of one title are told apart by where they begin', async () => {
+    const town = { key: '7', name: 'Town' }
+    const ways = ['http://doi.example/10.5555/x', 'http://lantern.example/j/4', 'no address'].map(url =>
+      route({ url, library: town, hand: true, from: 'Lantern', asks: 'signing in in your own window' }),
+    )
+    answers['GET /inquiries/1/routes'] = [row(3, ways, { closed: ['Halverane Library does not hold this title.'] })]
+    answers['GET /inquiries/1/works/3/walks'] = []
+    open(Obtain, 'obtain')
+    expect(await screen.findByText('today, by hand')).toBeInTheDocument()
+    await userEvent.click(screen.getByRole('button', { name: /Moths at lamp 3/ }))
+    expect(await screen.findByText(/^doi\.example; Lantern; /)).toBeInTheDocument()
+    expect(screen.getByText(/^lantern\.example; Lantern; /)).toBeInTheDocument()
+    expect(screen.getByText(/^Lantern; /)).toBeInTheDocument()
+    expect(screen.getByText('Halverane Library does not hold this title.')).toBeInTheDocument()
+  })
   test('terms are read before they are accepted, and what waits for them is fetched together', async () => {
     const terms = { host: 'lantern.example', text: 'For your own study.' }
     const walked = { ended: 'terms', said: 'It asks for its terms.', on: 'http://a.example', day: '2026-10-05', terms }

@@ -108,7 +108,7 @@ function TroubleSaid({ trouble, library }: { trouble: Trouble; library: LibraryI
       </b>{' '}
       {stands
         ? `What came last could not be read: ${said} What was read before stands.`
-        : `${said} Nothing is called “not held” on that account: what would have been said is not known.`}{' '}
+        : `${said} Nothing is called “not held” on that account: what they would say is not known.`}{' '}
       <a className="plain-link" href={mailOf(letter, library.contact)}>
         Write to the library
       </a>

@@ -9,7 +9,11 @@ export const wayName = (r: Route): string =>
     ? r.version === 'version of record'
       ? 'Open copy'
       : `Open ${r.version === 'accepted manuscript' ? 'manuscript' : r.version}`
-    : { gate: 'Through the gate', shelf: 'On the shelf', author: 'Ask the author' }[r.way]
+    : { gate: r.hand ? 'By hand' : 'Through the gate', shelf: 'On the shelf', author: 'Ask the author' }[r.way]
+
+/** The host where a way through a gate begins: ways of one title differ by it. */
+export const beginsAt = ({ way, url }: Route): string | undefined =>
+  way === 'gate' && url && URL.canParse(url) ? new URL(url).host : undefined
 
 /** When it comes, shortly. */
 export const whenOf = (r: Route, today: string): string =>

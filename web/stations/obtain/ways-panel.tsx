@@ -8,7 +8,7 @@ import { useOf } from '../../api/hooks'
 import { useHere, useOpenWork } from '../../frame/inquiry-frame'
 import { AtHand, AuthorLetter, CopyPlace, LibraryLetter, Sub } from './at-hand'
 import { Bar, COLUMNS, TimeCell, useScale } from './time'
-import { END_WORDS, percent, wayName, whenOf } from './way-words'
+import { beginsAt, END_WORDS, percent, wayName, whenOf } from './way-words'
 
 const c = (name: string): string => `var(--chakra-colors-${name.replace('.', '-')})`
 
@@ -39,7 +39,7 @@ export function WaysPanel({
       ))}
       {row.closed.map(said => (
         <Text key={said} ps="54px" pe="12px" py="5px" fontSize="12.5px" lineHeight="17px" color="soft">
-          Closed: {said}
+          {said}
         </Text>
       ))}
       <Grid
@@ -128,7 +128,7 @@ function WayRow({ route: r, n, isOn, choose }: { route: Route; n: number; isOn: 
           {wayName(r)}
         </Text>
         <Text color="soft" truncate title={`${r.from}: ${r.evidence}`}>
-          {[isOfMany ? r.library?.name : undefined, r.way === 'shelf' ? undefined : r.from, r.evidence]
+          {[isOfMany ? r.library?.name : undefined, beginsAt(r), r.way === 'shelf' ? undefined : r.from, r.evidence]
             .filter(Boolean)
             .join('; ')}
         </Text>
