@@ -31,6 +31,8 @@ import { runPurge } from './jobs/purge'
 import type { JobKind } from './jobs/queue'
 import { runHoldings } from './library/holdings'
 import { gateRoutes, libraryRoutes } from './library/library-routes'
+import { runLoan } from './loans/loan-job'
+import { askedRoutes, loanRoutes, officeRoutes } from './loans/loans-routes'
 import { measureRequests } from './metrics'
 import { copyGivenUp, runCopy } from './obtain/copies'
 import { runScan } from './obtain/scan-job'
@@ -67,6 +69,7 @@ export const jobKinds: Record<string, JobKind> = {
   losses: { run: runLosses },
   purge: { run: runPurge },
   holdings: { run: runHoldings },
+  loan: { run: runLoan },
 }
 
 /** The whole application over HTTP: the API under /api, and the built interface where there is one. */
@@ -125,6 +128,7 @@ export function createApp(c: Context): { app: Express; close(): void } {
     next()
   })
   feedRoutes(c, serve)
+  officeRoutes(c, serve)
   serve(api.problem, ({ params: { code } }) => {
     if (!Object.hasOwn(PROBLEMS, code)) throw notFound()
     return { code, means: PROBLEMS[code]! }
@@ -136,6 +140,7 @@ export function createApp(c: Context): { app: Express; close(): void } {
   router.use(ownPasswordOnly)
   deskRoutes(c, serve)
   libraryRoutes(c, serve)
+  askedRoutes(c, serve)
   inquiriesRoutes(c, serve)
   router.use('/inquiries/:inquiry', membersOnly(c))
   const changes = watchChanges(c)
@@ -151,6 +156,7 @@ export function createApp(c: Context): { app: Express; close(): void } {
     traceRoutes,
     gateRoutes,
     obtainRoutes,
+    loanRoutes,
     readRoutes,
     composeRoutes,
     jobRoutes,

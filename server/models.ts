@@ -27,9 +27,12 @@ import { checks, poolViews, strands } from './sift/sift-model'
 import { citations, fieldYears, nodes, rounds, walks } from './trace/graph-model'
 import { listEntries, lists } from './trace/list-model'
 import { chosenLibraries, libraries, libraryTrials } from './library/libraries-model'
+import { loanEvents, loans } from './loans/loans-model'
 import { modelOf } from './db/table'
 
 const TABLES = {
+  loans,
+  loanEvents,
   libraries,
   chosenLibraries,
   libraryTrials,

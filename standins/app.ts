@@ -3,6 +3,7 @@ import { makeCatalogues } from './catalogues'
 import { citationIndex } from './citation-index'
 import { gate, HOME, TOWN, type Gate } from './gate'
 import { library } from './library'
+import { loanOffice, OFFICE_FAULTS, type LoanOfficeStandIn, type OfficeFault } from './loan-office'
 import type { Mailbox } from './mail'
 import { oaiServer } from './oai'
 import { drawPdf } from './pdf'
@@ -22,6 +23,7 @@ export function outsideWorld(world: ServedWorld, options: { gateMinutes?: number
   const town = gate(TOWN, options.gateMinutes)
   const gates = [entry, town]
   const pages = library(world)
+  const loans = loanOffice(world)
   const hosts = new Map<string, Router>([
     ['doi.example', resolver(world)],
     ['register.example', register(world)],
@@ -30,7 +32,8 @@ export function outsideWorld(world: ServedWorld, options: { gateMinutes?: number
     ['directory.example', directory()],
     ['library.halverane.example', pages.files],
     ['resolver.halverane.example', pages.resolver],
-    ['control.example', control(world, switches, gates)],
+    ['control.example', control(world, switches, gates, loans)],
+    ['loans.halverane.example', loans.router],
     ...(options.mail ? [['mail.example', options.mail.pages] as const] : []),
   ])
   for (const c of makeCatalogues(world)) {
@@ -122,7 +125,7 @@ function resolver(world: ServedWorld): Router {
 }
 
 /** The control page: what misbehaves, the day on which the world stands, and ending all sessions of the gates. */
-function control(world: ServedWorld, switches: Switches, gates: readonly Gate[]): Router {
+function control(world: ServedWorld, switches: Switches, gates: readonly Gate[], loans: LoanOfficeStandIn): Router {
   const router = Router()
   router.use(express.json())
   const state = () => ({ day: world.day, hosts: Object.fromEntries(switches.hosts) })
@@ -154,12 +157,21 @@ function control(world: ServedWorld, switches: Switches, gates: readonly Gate[])
     for (const g of gates) g.expireAll()
     res.json(state())
   })
+  router.put('/office', (req, res) => {
+    const { fault } = req.body as { fault?: OfficeFault }
+    if (!OFFICE_FAULTS.some(f => f === fault))
+      return void res.status(422).json({ error: `fault is one of ${OFFICE_FAULTS.join(', ')}` })
+    loans.setFault(fault!)
+    res.json({ fault })
+  })
   router.get('/desk', (_req, res) => void res.json({ day: world.day }))
   router.put('/desk', (req, res) => {
     const { day } = req.body as { day?: string }
     if (!/^\d{4}-\d{2}-\d{2}$/.test(day ?? '')) return void res.status(422).json({ error: 'day is YYYY-MM-DD' })
-    if (day !== world.day) for (const g of gates) g.newDay()
+    const moved = day !== world.day
+    if (moved) for (const g of gates) g.newDay()
     world.day = day!
+    if (moved) loans.newDay()
     res.json({ day })
   })
   return router

@@ -1,3 +1,4 @@
+import type { LoanState } from './loan'
 import type { Reach } from './reach'
 import { isFetchable, type Route } from './routes'
 import type { Ended } from './walk'
@@ -5,15 +6,29 @@ import type { Ended } from './walk'
 /** What there is to be done for a text, in the order in which it is to be done. */
 export const DOINGS = [
   'waits for you',
+  'ask for it',
   'fetch now',
+  'pick up',
   'at the shelf',
   'comes later',
+  'on its way',
   'not sure',
   'not looked for',
   'no way in time',
+  'with you',
   'in hand',
 ] as const
 export type Doing = (typeof DOINGS)[number]
+
+const WITH_LOAN: Partial<Record<LoanState, Doing>> = {
+  'asked back': 'waits for you',
+  'wrong text': 'waits for you',
+  'not sent': 'on its way',
+  sent: 'on its way',
+  'on its way': 'on its way',
+  ready: 'pick up',
+  'with you': 'with you',
+}
 
 /** Ends of a walk from which the student alone can go on. */
 export const YOURS: readonly Ended[] = ['terms', 'sign in', 'challenge', 'by hand', 'by chapter']
@@ -28,15 +43,25 @@ export const bestWay = (routes: readonly Route[] | null): Route | undefined =>
  * @param now ISO moment
  */
 export function doingOf(
-  row: { reach: Reach; routes: readonly Route[] | null; copies: readonly { outcome: string }[] },
+  row: {
+    reach: Reach
+    routes: readonly Route[] | null
+    copies: readonly { outcome: string }[]
+    /** How it stands with the scan or book that was asked for last. */
+    loan?: { state: LoanState } | null
+  },
   today: string,
   now: string,
 ): Doing {
   if (row.reach === 'in hand') return 'in hand'
   if (row.copies.some(c => c.outcome === 'doubtful')) return 'waits for you'
-  if (row.routes === null) return 'not looked for'
+  const asked = row.loan && WITH_LOAN[row.loan.state]
   const best = bestWay(row.routes)
+  // what can be fetched today need not be waited for
+  if (asked && !(asked === 'on its way' && best && isFetchable(best, today))) return asked
+  if (row.routes === null) return 'not looked for'
   if (!best) return 'no way in time'
+  if (best.way === 'loan') return row.reach === 'out of reach' ? 'no way in time' : 'ask for it'
   if (best.walked && YOURS.includes(best.walked.ended)) return 'waits for you'
   if (best.walked?.again && best.walked.again > now) return 'comes later'
   if (row.reach === 'unsure') return best.expected > today ? 'comes later' : 'not sure'

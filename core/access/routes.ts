@@ -3,10 +3,11 @@ import { doiAddress } from '../bib/identifiers'
 import { familyName } from '../bib/names'
 import { addDays, daySpan, readDate } from '../bib/dates'
 import { decideTitle, isPrint, linesFor, opensOn, sayIso, type CoverageAnswer } from './coverage'
+import { kindFor, type LoanKind, type LoanOffer } from './loan'
 import { notKnown, type Profile } from './profile'
 import type { Ended, Walked } from './walk'
 
-export const WAYS = ['open', 'gate', 'shelf', 'author'] as const
+export const WAYS = ['open', 'gate', 'shelf', 'loan', 'author'] as const
 export type RouteWay = (typeof WAYS)[number]
 
 /** One lawful way to one version of the text. */
@@ -31,6 +32,8 @@ export interface Route {
   hand?: boolean
   /** Where it stands in the library. */
   shelf?: { branch: string; call: string; note?: string }
+  /** A scan or a book that is asked for: ISO dates between which it comes, and the last day to ask for it in time. */
+  loan?: { kind: LoanKind; from: string; to: string; askBy?: string }
   /** How it ended when it was last walked; what is said above then follows from it. */
   walked?: Tried
   /** What was said of it before that. */
@@ -292,10 +295,29 @@ export function inOrder(routes: readonly Route[]): Route[] {
   return routes.toSorted(
     (a, b) =>
       sure(b) - sure(a) ||
+      // what is there by itself comes before what another library is troubled with
+      Number(a.way === 'loan') - Number(b.way === 'loan') ||
       VERSIONS.indexOf(a.version) - VERSIONS.indexOf(b.version) ||
       WAYS.indexOf(a.way) - WAYS.indexOf(b.way),
   )
 }
+
+/**
+ * Ways with those by which a text is asked for from elsewhere. They move with the day, so they are told anew each time
+ * and are no part of what was looked up.
+ */
+export const withLoans = (routes: readonly Route[], item: Pick<Item, 'type'>, offers: readonly LoanOffer[]): Route[] =>
+  inOrder([
+    ...routes,
+    ...offers
+      .filter(o => o.kind === kindFor(item))
+      .map((o): Route => ({
+        ...{ way: 'loan', version: 'version of record', from: o.library.name, library: o.library },
+        ...{ evidence: o.evidence, expected: o.expected, likely: o.likely },
+        asks: o.kind === 'scan' ? 'asking for a scan' : 'asking for the book',
+        loan: { kind: o.kind, from: o.from, to: o.to, ...(o.askBy ? { askBy: o.askBy } : {}) },
+      })),
+  ])
 
 /** Ends after which a way is closed, and those after which the student has to go on themselves. */
 const CLOSED: readonly Ended[] = ['not paid', 'gone', 'wrong file', 'lost']

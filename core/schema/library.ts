@@ -113,6 +113,47 @@ const gateShape = object({
     return ofHost(new URL(beforeFields(template)).hostname, suffix)
   })
 
+const isoDay = /^\d{4}-\d{2}-\d{2}$/
+const pace = () =>
+  object({
+    low: number().min(0.5).max(300).required('The days within which one in ten comes.'),
+    high: number().min(0.5).max(300).required('The days within which nine in ten come.'),
+  })
+    .noUnknown()
+    .test('order', 'The second number of days is the larger one.', p => !p || !(p.low >= p.high))
+    .default(undefined)
+    .optional()
+
+/** The office that gets scans and books from elsewhere, by messages of ISO 18626. */
+const officeShape = object({
+  /** Where messages are posted. */
+  address: address().required('The address at which the office takes messages.'),
+  /** What the office is called in messages, and what it calls us: scheme and symbol, ISIL:XX-1 say. */
+  symbol: string()
+    .trim()
+    .required('What the office is called in messages.')
+    .max(80)
+    .matches(/^[^:\s]+:\S+$/, 'A scheme, a colon and a symbol: ISIL:XX-1, say.'),
+  ours: string()
+    .trim()
+    .required('What we are called in messages.')
+    .max(80)
+    .matches(/^[^:\s]+:\S+$/, 'A scheme, a colon and a symbol: ISIL:XX-1, say.'),
+  /** What one accepts who asks for something: fees, copyright. */
+  terms: string().trim().max(4000).default(''),
+  /** Working days between which four of five come; without them it does not send such. */
+  scan: pace(),
+  book: pace(),
+  /** Days that a scan can be fetched, and that a book waits. */
+  keepsScan: number().integer().min(1).max(365).default(14),
+  keepsBook: number().integer().min(1).max(365).default(7),
+  /** Where books are picked up. */
+  pickUp: string().trim().max(200).default(''),
+  /** Days of the week on which it does not work, 1 for Monday (ISO 8601), and dates on which it is closed. */
+  weekend: array(number().integer().min(1).max(7).required()).max(6).default([6, 7]),
+  closed: array(string().required().matches(isoDay, 'A day as 2026-12-24.')).max(400).default([]),
+}).noUnknown()
+
 /** With the key of its library before it, an id has to fit where ids are kept. */
 const LONGEST_ID = 24
 const ownCatalogue = catalogueShape
@@ -133,6 +174,7 @@ export const libraryShape = object({
   /** Its KBART files, one a package. */
   holdings: array(holdingsFile.required()).max(400).default([]),
   gate: gateShape.default(undefined).optional(),
+  office: officeShape.default(undefined).optional(),
   /** Where its link resolver takes OpenURL 1.0. */
   resolver: address().default(''),
   /** Networks on which its pages open without the gate, as CIDR. */
@@ -150,6 +192,7 @@ export const libraryShape = object({
   note: string().trim().max(2000).default(''),
 }).noUnknown()
 export type LibraryProfile = InferType<typeof libraryShape>
+export type LoanOffice = NonNullable<LibraryProfile['office']>
 export type Gate = NonNullable<LibraryProfile['gate']>
 
 /** Whether a machine stands in one of the networks of a library. */
@@ -163,9 +206,10 @@ export const onCampus = ({ campus }: Pick<LibraryProfile, 'campus'>, from: strin
 }
 
 /** Addresses of a library that are asked from here. */
-export const addressesOf = ({ holdings, gate, resolver, catalogues }: LibraryProfile): string[] => [
+export const addressesOf = ({ holdings, gate, resolver, catalogues, office }: LibraryProfile): string[] => [
   ...catalogues.flatMap(x => x.sru ?? x.oai ?? []),
   ...holdings.map(f => f.address).filter(a => !a.startsWith(BROUGHT)),
   ...(gate ? [beforeFields(gate.template), ...(gate.signIn ? [gate.signIn] : [])] : []),
   ...(resolver ? [resolver] : []),
+  ...(office ? [office.address] : []),
 ]

@@ -54,6 +54,14 @@ export async function librariesFor(c: Context, userId: number): Promise<Library[
   return [...setLibraries(c), ...rows.map(ofRow)]
 }
 
+/** A library by its key, whoever asks it, and though it was dropped: what is under way with it goes on. */
+export async function anyLibrary(c: Context, key: string): Promise<Library | undefined> {
+  const set = setLibraries(c).find(l => l.key === key)
+  if (set || !/^\d+$/.test(key)) return set
+  const row = await c.db.libraries.findByPk(Number(key), { raw: true })
+  return row ? ofRow(row) : undefined
+}
+
 /** Libraries of students whose hosts nobody allowed yet. */
 export async function notAllowed(c: Context): Promise<Library[]> {
   const where = { allowed: false, dropped: false, userId: { [Op.ne]: null } }

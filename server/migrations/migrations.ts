@@ -30,6 +30,7 @@ import { wayWalks } from './migration-0029-ways'
 import { passagesOnStrands } from './migration-0030-passages'
 import { sheetsOfReading } from './migration-0031-sheets'
 import { libraries } from './migration-0032-libraries'
+import { loans } from './migration-0033-loans'
 import { raw } from './migration-0013-raw'
 
 /** All migrations in order. Each can be run again, since statements that define tables cannot be rolled back. */
@@ -66,6 +67,7 @@ const migrations: { name: string; statements: string[]; fill?: (sequelize: Seque
   { name: '0030-passages', statements: passagesOnStrands },
   { name: '0031-sheets', statements: sheetsOfReading },
   { name: '0032-libraries', statements: libraries },
+  { name: '0033-loans', statements: loans },
 ]
 
 export async function migrate(sequelize: Sequelize): Promise<string[]> {

@@ -8,9 +8,11 @@ import { workLines } from '../pool/lines'
 import { notFound, Problem } from '../base/problem'
 import type { SentFile } from '../serve/serve'
 import { receiveCopy, receiveFile, type Received, type Recognised } from './copies'
-import type { Route } from '../../core/access/routes'
+import { withLoans, type Route } from '../../core/access/routes'
 import { byTemplate, onCampus } from '../../core/schema/library'
 import { gatedOf, type Gated } from '../library/gate-service'
+import { offersFor } from '../library/offices'
+import { lastLoans } from '../loans/loans-service'
 import { stillToFetch } from './retrieve-job'
 
 type Who = Pick<Member, 'inquiryId' | 'userId'>
@@ -21,9 +23,12 @@ type Who = Pick<Member, 'inquiryId' | 'userId'>
  */
 export async function waysOf(c: Context, member: Member, from: string) {
   const { inquiryId } = member
-  const [gated, lines, routes, copies] = await Promise.all([
+  const [gated, lines, { offers }, loans, kept, routes, copies] = await Promise.all([
     gatedOf(c, inquiryId),
     workLines(c, member),
+    offersFor(c, member),
+    lastLoans(c, inquiryId),
+    c.db.works.findAll({ where: { inquiryId, state: 'kept' }, attributes: ['id', 'line'], raw: true }),
     c.db.routes.findAll({ where: { inquiryId }, raw: true }),
     c.db.copies.findAll({
       where: { inquiryId, outcome: ['proved', 'doubtful'] },
@@ -33,6 +38,7 @@ export async function waysOf(c: Context, member: Member, from: string) {
     }),
   ])
   const found = new Map(routes.map(r => [r.workId, r]))
+  const items = new Map(kept.map(w => [w.id, w.line.access.item]))
   const held = new Map<number, object[]>()
   for (const { workId, proof, ...x } of copies) {
     const said = proof.evidence.filter(e => !e.holds).map(e => e.said)
@@ -43,10 +49,12 @@ export async function waysOf(c: Context, member: Member, from: string) {
     .filter(w => w.state === 'kept')
     .map(w => {
       const ways = found.get(w.id)
+      const routes = ways ? withLoans(ways.routes, items.get(w.id) ?? { type: 'document' }, offers) : null
       return {
         ...w,
-        routes: ways?.routes ?? null,
-        addresses: (ways?.routes ?? []).map(r => addressOf(r, gated, from)),
+        routes,
+        addresses: (routes ?? []).map(r => addressOf(r, gated, from)),
+        loan: loans.get(w.id) ?? null,
         closed: ways?.closed ?? [],
         trouble: ways?.trouble ?? null,
         copies: (held.get(w.id) ?? []) as (Pick<(typeof copies)[number], 'id' | 'outcome' | 'version' | 'pages'> & {

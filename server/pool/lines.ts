@@ -1,7 +1,9 @@
 import { Op, QueryTypes } from 'sequelize'
 import type { Profile } from '../../core/access/profile'
 import { reach } from '../../core/access/reach'
-import type { Route } from '../../core/access/routes'
+import type { LoanOffer } from '../../core/access/loan'
+import { withLoans, type Route } from '../../core/access/routes'
+import type { Item } from '../../core/bib/item'
 import { citationsPerYear } from '../../core/trails/rate'
 import type { Changes, WorkLine } from '../../core/sift/line'
 import type { Member } from '../sessions/member'
@@ -10,6 +12,7 @@ import type { WorkRow } from './pool-model'
 import { citationsName } from '../connect/connectors'
 import { catalogueNames } from '../library/catalogues'
 import { holdingsStamp, profilesFor } from '../library/holdings'
+import { offersFor } from '../library/offices'
 
 /** Says where a record came from, in words. */
 export type Sources = (source: string) => string
@@ -110,7 +113,8 @@ export async function linesPage(
     inquiryId,
     living.map(w => w.line.access.item),
   )
-  const by = { day, profiles, sources: await sourcesOf(c) }
+  const { offers } = await offersFor(c, { inquiryId, day })
+  const by = { day, profiles, offers, sources: await sourcesOf(c) }
   const whole = !only && since === undefined && !after && works.length < PAGE
   const beside = await besideOf(
     c,
@@ -168,11 +172,23 @@ async function besideOf(
   return work => of.get(work) ?? none
 }
 
+/** What was looked up of a work, with what can be asked for besides. */
+export const withOffers = <T extends Pick<Beside, 'routes'>>(
+  lookedUp: T,
+  item: Pick<Item, 'type'>,
+  offers: readonly LoanOffer[],
+): T => ({ ...lookedUp, routes: lookedUp.routes && withLoans(lookedUp.routes, item, offers) })
+
 /** One work as a record line. */
 export function lineOf(
   w: LinedWork,
   beside: Beside,
-  { day, profiles, sources }: { day: string; profiles: readonly Profile[]; sources: Sources },
+  {
+    day,
+    profiles,
+    sources,
+    offers,
+  }: { day: string; profiles: readonly Profile[]; sources: Sources; offers: readonly LoanOffer[] },
 ): WorkLine {
   const { access, ...line } = w.line
   const said = w.said ?? {}
@@ -189,7 +205,8 @@ export function lineOf(
     pass: w.pass,
     reason: w.reason,
     decidedAt: w.decidedAt?.toISOString() ?? null,
-    reach: reach(access.item, { profiles, day, facts: access.facts, lookedUp: beside }).reach,
+    reach: reach(access.item, { profiles, day, facts: access.facts, lookedUp: withOffers(beside, access.item, offers) })
+      .reach,
     part: said.part ?? null,
     strands: said.strands ?? [],
     tags: said.tags ?? [],

@@ -8,16 +8,17 @@ import { flowsOf, type Flows } from '../../core/sift/flow'
 import type { Member } from '../sessions/member'
 import type { Context } from '../base/context'
 import { profilesFor } from '../library/holdings'
+import { offersFor } from '../library/offices'
 import { notFound } from '../base/problem'
 import { historyOfWork } from './history-service'
-import { lineOf, sourcesOf } from './lines'
+import { lineOf, sourcesOf, withOffers } from './lines'
 import type { RecordRow, WorkRow } from './pool-model'
 
 /** All about a work; of one that was joined into another, that one. */
 export async function workInFull(c: Context, { inquiryId, day }: Member, id: number) {
   const w = await livingWork(c, inquiryId, id)
   const where = { workId: w.id }
-  const [records, routes, copies, attempts, passages, entry, history, profiles] = await Promise.all([
+  const [records, routes, copies, attempts, passages, entry, history, profiles, { offers }] = await Promise.all([
     c.db.records.findAll({ where, order: ['id'], raw: true }),
     c.db.routes.findOne({ where, raw: true }),
     c.db.copies.findAll({ where, order: ['id'], raw: true }),
@@ -26,6 +27,7 @@ export async function workInFull(c: Context, { inquiryId, day }: Member, id: num
     c.db.entries.findOne({ where, raw: true }),
     historyOfWork(c, inquiryId, w.id),
     profilesFor(c, inquiryId, [w.line.access.item]),
+    offersFor(c, { inquiryId, day }),
   ])
   const sources = await sourcesOf(c)
   const recordIds = records.map(r => r.id)
@@ -35,8 +37,11 @@ export async function workInFull(c: Context, { inquiryId, day }: Member, id: num
   const lookedUp = { proved: copies.some(x => x.outcome === 'proved'), routes: routes?.routes, closed: routes?.closed }
   const { access } = w.line
   return {
-    ...lineOf(w, { ...lookedUp, sources: [], sweeps: [], arrivals: [] }, { day, profiles, sources }),
-    reachSaid: reach(access.item, { profiles, day, facts: access.facts, lookedUp }).said,
+    ...lineOf(w, { ...lookedUp, sources: [], sweeps: [], arrivals: [] }, { day, profiles, sources, offers }),
+    reachSaid: reach(access.item, {
+      ...{ profiles, day, facts: access.facts },
+      lookedUp: withOffers(lookedUp, access.item, offers),
+    }).said,
     item: w.item,
     facts: w.facts,
     fieldFrom: w.fieldFrom,

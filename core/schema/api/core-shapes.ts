@@ -3,6 +3,7 @@ import { KINDS } from '../../appraise/kind'
 import type { Lead } from '../../appraise/leads'
 import type { Signs } from '../../appraise/signs'
 import { REACHES } from '../../access/reach'
+import { LOAN_KINDS } from '../../access/loan'
 import { WAYS, type Route, type Tried } from '../../access/routes'
 import { ENDS } from '../../access/walk'
 import type { Facts, Item } from '../../bib/item'
@@ -127,6 +128,7 @@ export const route = like<Route>()({
   asks: text(),
   library: maybe(shape({ key: text(), name: text() })),
   hand: maybe(flag()),
+  loan: maybe(shape({ kind: oneOf(LOAN_KINDS), from: text(), to: text(), askBy: string() })),
   shelf: maybe(shape({ branch: text(), call: text(), note: string() })),
   walked: maybe(tried),
   was: maybe(shape({ evidence: text(), expected: text(), likely: real(), asks: text() })),

@@ -3,6 +3,7 @@ import { accountsApi } from './accounts'
 import { deskApi } from './desk'
 import type { AnswerOf } from './endpoint'
 import { librariesApi } from './libraries'
+import { loansApi } from './loans'
 import { gatherApi, losses } from './gather'
 import { inquiriesApi, job } from './inquiries'
 import { poolApi } from './pool'
@@ -16,6 +17,7 @@ export const api = {
   ...accountsApi,
   ...deskApi,
   ...librariesApi,
+  ...loansApi,
   ...inquiriesApi,
   ...gatherApi,
   ...poolApi,
@@ -59,6 +61,8 @@ export type RoundPlan = Answer<'planRound'>
 export type WalkedRound = GraphAnswer['rounds'][number]
 export type WorkTrail = Answer<'trailOf'>
 export type Obtainable = Answer<'ways'>[number]
+export type Loan = Answer<'loans'>['loans'][number]
+export type LoanDraft = Answer<'draftLoans'>
 export type Gate = Answer<'gates'>[number]
 export type Libraries = Answer<'libraries'>
 export type LibraryInFull = Answer<'library'>

@@ -54,6 +54,7 @@ export const job = shape({
     'list',
     'citations',
     'losses',
+    'loan',
   ]),
   state: oneOf(['queued', 'running', 'done', 'failed', 'cancelled']),
   progress: bag(),

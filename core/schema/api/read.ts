@@ -4,6 +4,7 @@ import { BYTES, endpoint } from './endpoint'
 import { begun } from './inquiries'
 import { bag, day, flag, list, maybe, moment, oneOf, orNull, real, rowId, shape, text, uuid, whole } from './parts'
 import { array } from 'yup'
+import { LOAN_KINDS, LOAN_STATES } from '../../access/loan'
 import { ENDS } from '../../access/walk'
 import { STYLES } from '../../cite/styles'
 import type { Name } from '../../bib/item'
@@ -82,6 +83,10 @@ export const obtainApi = {
         trouble: orNull(text()),
         copies: list(
           shape({ id: whole(), outcome: oneOf(OUTCOMES), version: text(), pages: whole(), said: list(text()) }),
+        ),
+        /** The scan or book that was asked for last, and how it stands. */
+        loan: orNull(
+          shape({ id: whole(), kind: oneOf(LOAN_KINDS), state: oneOf(LOAN_STATES), stands: text(), library: text() }),
         ),
       }),
     ),

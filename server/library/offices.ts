@@ -1,0 +1,46 @@
+import { Op } from 'sequelize'
+import { offersOf, type LoanKind, type LoanOffer, type Office } from '../../core/access/loan'
+import type { LoanOffice } from '../../core/schema/library'
+import { neededBy } from '../../core/write/plan'
+import type { Context } from '../base/context'
+import { librariesOf, type Library } from './libraries'
+
+/** A library that gets scans and books from elsewhere. */
+export type WithOffice = Library & { office: LoanOffice }
+export const hasOffice = (l: Library): l is WithOffice => l.office !== undefined
+
+/** So many of the last requests tell how fast an office is. */
+const SEEN = 60
+
+/** Offices as they are reckoned with: the pace that they tell, and what was seen of them. */
+export async function officesOf(c: Context, libraries: readonly Library[]): Promise<Office[]> {
+  const own = libraries.filter(hasOffice)
+  if (!own.length) return []
+  const came = await c.db.loans.findAll({
+    where: { library: own.map(l => l.key), took: { [Op.ne]: null } },
+    attributes: ['library', 'kind', 'took'],
+    order: [['id', 'DESC']],
+    limit: SEEN * own.length,
+    raw: true,
+  })
+  return own.map(({ key, name, office }) => {
+    const seen = (kind: LoanKind) => came.filter(x => x.library === key && x.kind === kind).flatMap(x => x.took ?? [])
+    return {
+      library: { key, name },
+      paces: { ...(office.scan ? { scan: office.scan } : {}), ...(office.book ? { book: office.book } : {}) },
+      days: { weekend: office.weekend, closed: office.closed },
+      seen: { scan: seen('scan'), book: seen('book') },
+    }
+  })
+}
+
+/** What can be asked of the offices of an inquiry's libraries on a day, and when it is needed. */
+export async function offersFor(
+  c: Context,
+  { inquiryId, day }: { inquiryId: number; day: string },
+): Promise<{ offices: Office[]; offers: LoanOffer[]; needed: string | null }> {
+  const offices = await officesOf(c, await librariesOf(c, inquiryId))
+  const inquiry = await c.db.inquiries.findByPk(inquiryId, { attributes: ['due'], raw: true })
+  const needed = neededBy(inquiry?.due ?? null)
+  return { offices, offers: offersOf(offices, day, needed), needed }
+}

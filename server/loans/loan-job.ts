@@ -1,0 +1,204 @@
+import { writeIllAction, writeIllRequest, readIllMessage, type IllAction } from '../../core/formats/ill'
+import type { LoanEvent } from '../../core/access/loan'
+import type { LoanOffice } from '../../core/schema/library'
+import { neededBy } from '../../core/write/plan'
+import type { Context } from '../base/context'
+import { decodeXml } from '../base/decode'
+import { OutsideError, requireSuccess } from '../connect/http'
+import { sendMail } from '../connect/mail'
+import { enqueue, type JobHandle } from '../jobs/queue'
+import { anyLibrary, leaveOf, type Library } from '../library/libraries'
+import { receiveCopy } from '../obtain/copies'
+import { LARGEST_COPY } from '../../core/schema/api/read'
+import { calendarOf, letterOf, loanBy } from './loans-service'
+import type { LoanRow } from './loans-model'
+import { agencyOf, messagesAt } from './messages'
+import { deskMoment, eventsOf, note } from './standing'
+
+/** Minutes after which a message that could not be sent is sent again by itself. */
+const AGAIN = [1, 5, 15, 60, 240]
+
+type Send = 'request' | 'received' | 'answer' | 'give up' | 'keep longer' | 'given back'
+/** What is written down once it was sent. */
+const SENT: Record<Send, LoanEvent['what'] | undefined> = {
+  request: 'sent',
+  received: undefined,
+  answer: 'answered',
+  'give up': 'cancel asked',
+  'keep longer': 'renewal asked',
+  'given back': 'returned',
+}
+const ACTION: Record<Exclude<Send, 'request'>, IllAction> = {
+  received: 'Received',
+  answer: 'Notification',
+  'give up': 'Cancel',
+  'keep longer': 'Renew',
+  'given back': 'ShippedReturn',
+}
+
+interface Payload {
+  loan: number
+  send?: Send
+  said?: string
+  fetch?: boolean
+  tell?: string
+  tries?: number
+}
+
+/** Sends what a student says to a loan office, fetches a scan, or tells the student by mail how a request moved. */
+export async function runLoan(c: Context, { job, signal }: JobHandle): Promise<Record<string, unknown>> {
+  const payload = job.payload as unknown as Payload
+  const loan = await c.db.loans.findByPk(payload.loan, { raw: true })
+  if (!loan) return {}
+  const library = await anyLibrary(c, loan.library)
+  if (payload.tell) return tell(c, loan, payload.tell)
+  if (!library?.office) {
+    await note(c, loan, undefined, {
+      what: 'not sent',
+      at: await deskMoment(c),
+      said: 'Its library has no office any more.',
+    })
+    return {}
+  }
+  const of = { ...library, office: library.office }
+  if (payload.fetch) return fetchScan(c, loan, of, signal)
+  return send(c, loan, of, payload, signal)
+}
+
+type Of = Library & { office: LoanOffice }
+
+async function send(
+  c: Context,
+  loan: LoanRow,
+  library: Of,
+  { send: what = 'request', said = '', tries = 0 }: Payload,
+  signal: AbortSignal,
+): Promise<Record<string, unknown>> {
+  const { office } = library
+  const at = await deskMoment(c)
+  try {
+    requireHolds(
+      requireSuccess(
+        await c.outside(office.address, {
+          method: 'POST',
+          headers: { 'content-type': 'application/xml; charset=utf-8' },
+          body:
+            what === 'request'
+              ? await requestOf(c, loan, office, at)
+              : writeIllAction(head(loan, office, at), ACTION[what], said),
+          timeoutMs: 20_000,
+          maxBytes: 1_000_000,
+          sameHost: true,
+          signal,
+          ...leaveOf(library),
+        }),
+      ).body,
+    )
+  } catch (e) {
+    if (!(e instanceof OutsideError)) throw e
+    const minutes = e.again ? AGAIN[tries] : undefined
+    const then = minutes === undefined ? 'It is not sent again by itself.' : 'It is sent again by itself.'
+    if (minutes !== undefined) {
+      const again = { loan: loan.id, send: what, said, tries: tries + 1 }
+      await enqueue(c, 'loan', loan.inquiryId, loan.userId, again, undefined, new Date(Date.now() + minutes * 60_000))
+    }
+    await note(c, loan, office, { what: what === 'request' ? 'not sent' : 'note', at, said: `${e.message} ${then}` })
+    return { said: e.message }
+  }
+  const event = SENT[what]
+  if (event) await note(c, loan, office, { what: event, at, said })
+  return {}
+}
+
+const head = (loan: LoanRow, office: LoanOffice, at: string) => ({
+  supplier: agencyOf(office.symbol),
+  requester: agencyOf(office.ours),
+  request: loan.request,
+  at,
+})
+
+async function requestOf(c: Context, loan: LoanRow, office: LoanOffice, at: string): Promise<string> {
+  const [user, inquiry] = await Promise.all([
+    c.db.users.findByPk(loan.userId, { attributes: ['name', 'email'], raw: true }),
+    c.db.inquiries.findByPk(loan.inquiryId, { attributes: ['due'], raw: true }),
+  ])
+  const { kind, item, note: words } = loan
+  return writeIllRequest({
+    ...head(loan, office, at),
+    ...{ kind, item, note: words, anyEdition: Boolean(loan.anyEdition), neededBy: neededBy(inquiry?.due ?? null) },
+    asker: { name: user?.name ?? '', mail: user?.email ?? '' },
+    answerTo: messagesAt(c, loan.library),
+  })
+}
+
+/** @throws OutsideError where the office did not take the message */
+function requireHolds(body: Buffer): void {
+  let said: ReturnType<typeof readIllMessage>
+  try {
+    said = readIllMessage(decodeXml(body))
+  } catch (e) {
+    throw new OutsideError(`The office answered something else: ${e instanceof Error ? e.message : String(e)}`, false)
+  }
+  if (!('confirmation' in said)) throw new OutsideError('The office answered without a confirmation.', false)
+  if (!said.confirmation.holds)
+    throw new OutsideError(
+      `The office did not take it${said.confirmation.error ? `: ${said.confirmation.error}` : ''}.`,
+      false,
+    )
+}
+
+/** Fetches a scan where its office put it; it counts when its own text proves it. */
+async function fetchScan(
+  c: Context,
+  loan: LoanRow,
+  library: Of,
+  signal: AbortSignal,
+): Promise<Record<string, unknown>> {
+  const ready = (await eventsOf(c, loan.id)).findLast(e => e.what === 'ready')
+  const at = await deskMoment(c)
+  const say = (what: LoanEvent['what'], said: string) => note(c, loan, library.office, { what, at, said })
+  if (!ready?.url) {
+    await say('note', 'Its office names no address for it: it sends it by mail. Bring the file yourself.')
+    return {}
+  }
+  let bytes: Buffer
+  try {
+    const got = await c.outside(ready.url, { timeoutMs: 60_000, maxBytes: LARGEST_COPY, signal, ...leaveOf(library) })
+    bytes = requireSuccess(got).body
+  } catch (e) {
+    if (!(e instanceof OutsideError)) throw e
+    await say('note', `${e.message} Open ${ready.url} yourself, and bring the file.`)
+    return { said: e.message }
+  }
+  // a work that was joined into another since takes its copies there
+  const work = await c.db.works.findByPk(loan.workId, { attributes: ['id', 'successorId'], raw: true })
+  const got = await receiveCopy(
+    c,
+    loan.inquiryId,
+    work?.successorId ?? loan.workId,
+    bytes,
+    `a scan from ${library.name}`,
+    { signal },
+  )
+  if (got.outcome === 'refused') {
+    await say('wrong', got.said)
+    return { outcome: got.outcome, said: got.said }
+  }
+  await say('taken', got.said)
+  await enqueue(c, 'loan', loan.inquiryId, loan.userId, { loan: loan.id, send: 'received' })
+  return { outcome: got.outcome, said: got.said }
+}
+
+async function tell(c: Context, loan: LoanRow, state: string): Promise<Record<string, unknown>> {
+  const user = await c.db.users.findByPk(loan.userId, { attributes: ['email'], raw: true })
+  if (!user) return {}
+  const told = await loanBy(c, loan.userId, loan.id)
+  const { subject, text } = letterOf(told)
+  const isDay = state === 'ready'
+  await sendMail(c, {
+    ...{ to: user.email, id: `loan-${loan.request}-${state.replaceAll(' ', '-')}`, subject },
+    text: `${text}\n\nSee it: ${c.settings.address}/asked`,
+    ...(isDay ? { calendar: await calendarOf(c, loan.userId, loan.id) } : {}),
+  })
+  return {}
+}

@@ -1,0 +1,266 @@
+import { randomUUID } from 'node:crypto'
+import { Op, type Transaction } from 'sequelize'
+import { comes, inOrder, kindFor, lacking, OVER, sayStand, standOf, type LoanEvent } from '../../core/access/loan'
+import { sayIso } from '../../core/access/coverage'
+import { plainTitle } from '../../core/bib/clean'
+import { yearOf } from '../../core/bib/dates'
+import { authorLine } from '../../core/bib/names'
+import { writeCalendar, type CalendarDay } from '../../core/formats/calendar'
+import type { Answer, Loan, LoanDraft } from '../../core/schema/api'
+import type { BodyOf } from '../../core/schema/api/endpoint'
+import { api } from '../../core/schema/api'
+import { neededBy } from '../../core/write/plan'
+import type { Context } from '../base/context'
+import { notFound, Problem } from '../base/problem'
+import { deskDay } from '../db/desk-day'
+import { enqueue } from '../jobs/queue'
+import { anyLibrary, chosenBy, librariesOf, type Library } from '../library/libraries'
+import { hasOffice, offersFor, officesOf } from '../library/offices'
+import type { Member } from '../sessions/member'
+import type { LoanRow } from './loans-model'
+import { messagesAt } from './messages'
+import { deskMoment, eventOfRow, keptBy, note } from './standing'
+
+/** Requests that are told of at most: years of them. */
+const TOLD = 500
+
+/** Everything that somebody asked for, those first that wait for them. */
+export async function loansOf(c: Context, userId: number): Promise<Answer<'loans'>> {
+  const rows = await c.db.loans.findAll({ where: { userId }, order: [['id', 'DESC']], limit: TOLD, raw: true })
+  const offices = (await chosenBy(c, userId)).filter(hasOffice)
+  return {
+    loans: await told(c, rows),
+    offices: offices.map(l => ({ library: l.key, name: l.name, address: messagesAt(c, l.key) })),
+  }
+}
+
+/** Requests with how they stand. */
+async function told(c: Context, rows: readonly LoanRow[]): Promise<Loan[]> {
+  if (!rows.length) return []
+  const today = await deskDay(c.db)
+  const ids = rows.map(r => r.id)
+  const [events, inquiries, jobs] = await Promise.all([
+    c.db.loanEvents.findAll({ where: { loanId: ids }, order: ['id'], raw: true }),
+    c.db.inquiries.findAll({
+      where: { id: [...new Set(rows.map(r => r.inquiryId))] },
+      attributes: ['id', 'title', 'due'],
+      raw: true,
+    }),
+    c.db.jobs.findAll({
+      where: { kind: 'loan', state: ['queued', 'running'], inquiryId: [...new Set(rows.map(r => r.inquiryId))] },
+      attributes: ['payload'],
+      raw: true,
+    }),
+  ])
+  const of = new Map<number, LoanEvent[]>(ids.map(id => [id, []]))
+  for (const e of events) of.get(e.loanId)!.push(eventOfRow(e))
+  const libraries = new Map<string, Library>()
+  for (const key of new Set(rows.map(r => r.library))) {
+    const library = await anyLibrary(c, key)
+    if (library) libraries.set(key, library)
+  }
+  const offices = await officesOf(c, [...libraries.values()])
+  const busy = new Set(jobs.map(j => j.payload.loan))
+  return rows.map(r => {
+    const inquiry = inquiries.find(i => i.id === r.inquiryId)!
+    const needed = neededBy(inquiry.due)
+    const library = libraries.get(r.library)
+    const befell = of.get(r.id)!
+    const stand = standOf(r.kind, befell, keptBy(library?.office))
+    const office = offices.find(o => o.library.key === r.library)
+    return {
+      id: r.id,
+      inquiry: { id: inquiry.id, title: inquiry.title, due: inquiry.due, neededBy: needed },
+      work: r.workId,
+      title: plainTitle(r.item.title),
+      authors: authorLine(r.item.author),
+      year: yearOf(r.item) ?? null,
+      kind: r.kind,
+      library: library?.name ?? 'a library that is gone',
+      pickUp: library?.office?.pickUp ?? '',
+      state: stand.state,
+      stands: sayStand(stand, r.kind, today),
+      said: stand.said,
+      since: stand.since,
+      asked: stand.asked,
+      until: stand.until ?? null,
+      due: stand.due ?? null,
+      waits: stand.waits ?? null,
+      recalled: stand.recalled ?? false,
+      busy: busy.has(r.id),
+      when: (office && comes(office, { kind: r.kind, stand, today, needed })) ?? null,
+      events: inOrder(befell).map(e => ({ what: e.what, at: e.at, said: e.said ?? '', until: e.until ?? null })),
+    }
+  })
+}
+
+/** The last request for each kept work of an inquiry that has one. */
+export async function lastLoans(c: Context, inquiryId: number) {
+  const rows = await c.db.loans.findAll({ where: { inquiryId }, order: ['id'], raw: true })
+  const last = new Map<number, NonNullable<Answer<'ways'>[number]['loan']>>()
+  const successors = await c.db.works.findAll({
+    where: { id: rows.map(r => r.workId), successorId: { [Op.ne]: null } },
+    attributes: ['id', 'successorId'],
+    raw: true,
+  })
+  // works that were joined since: what was asked for one counts for both
+  const now = new Map(successors.map(w => [w.id, w.successorId!]))
+  for (const l of await told(c, rows)) {
+    const { id, kind, state, stands, library } = l
+    last.set(now.get(l.work) ?? l.work, { id, kind, state, stands, library })
+  }
+  return last
+}
+
+/** What would be asked for: of works that are kept, with the offices that can be asked. */
+export async function draftLoans(c: Context, member: Member, wanted: readonly number[]): Promise<LoanDraft> {
+  const { inquiryId } = member
+  const works = await c.db.works
+    .scope('living')
+    .findAll({ where: { inquiryId, state: 'kept', id: [...wanted] }, attributes: ['id', 'item'], raw: true })
+  const under = await underWay(c, inquiryId, wanted)
+  const { offers, needed } = await offersFor(c, member)
+  const libraries = (await librariesOf(c, inquiryId)).filter(hasOffice)
+  return {
+    works: works.map(w => ({
+      ...{ work: w.id, item: w.item, kind: kindFor(w.item), lacks: lacking(w.item) },
+      why: under.has(w.id) ? 'It was asked for already, and is under way.' : null,
+    })),
+    offices: libraries.map(({ key, name, office }) => ({
+      ...{ library: key, name, terms: office.terms, pickUp: office.pickUp },
+      kinds: offers
+        .filter(o => o.library.key === key)
+        .map(({ kind, evidence, from, to, expected, likely, askBy }) => ({
+          kind,
+          evidence,
+          when: { from, to, expected, likely, askBy },
+        })),
+    })),
+    neededBy: needed,
+  }
+}
+
+async function underWay(c: Context, inquiryId: number, works: readonly number[], transaction?: Transaction) {
+  const rows = await c.db.loans.findAll({
+    where: { inquiryId, workId: [...works], state: { [Op.notIn]: [...OVER] } },
+    attributes: ['workId'],
+    raw: true,
+    ...(transaction ? { transaction, lock: transaction.LOCK.UPDATE } : {}),
+  })
+  return new Set(rows.map(r => r.workId))
+}
+
+/**
+ * Asks an office for scans or books. What is under way is not asked for again: two windows may ask for the same.
+ * @throws Problem 422 where nothing of it can be asked for
+ */
+export async function askFor(
+  c: Context,
+  { inquiryId, userId }: Member,
+  body: BodyOf<typeof api.askFor>,
+  t: Transaction,
+): Promise<{ loans: number[] }> {
+  const library = (await librariesOf(c, inquiryId)).filter(hasOffice).find(l => l.key === body.library)
+  if (!library) throw new Problem(422, 'no-office', 'This library is not among yours, or gets nothing from elsewhere.')
+  // of two that ask in one moment the second sees what the first asked for
+  await c.db.inquiries.findByPk(inquiryId, { attributes: ['id'], transaction: t, lock: t.LOCK.UPDATE })
+  const wanted = body.works.map(w => w.work)
+  const under = await underWay(c, inquiryId, wanted, t)
+  const works = await c.db.works.scope('living').findAll({
+    where: { inquiryId, state: 'kept', id: wanted },
+    attributes: ['id', 'item'],
+    transaction: t,
+    raw: true,
+  })
+  const at = new Date(await deskMoment(c))
+  const ids: number[] = []
+  for (const { id: workId, item } of works.filter(w => !under.has(w.id))) {
+    const { kind, parts } = body.works.find(w => w.work === workId)!
+    if (!library.office[kind]) throw new Problem(422, 'no-office', `${library.name} gets no ${kind}s from elsewhere.`)
+    const asked = { ...item, ...Object.fromEntries(Object.entries(parts).filter(([, v]) => v)) }
+    const row = await c.db.loans.create(
+      {
+        ...{ inquiryId, workId, userId, library: library.key, kind, request: randomUUID(), item: asked },
+        ...{ note: body.note, anyEdition: body.anyEdition, state: 'not sent' },
+      },
+      { transaction: t },
+    )
+    await c.db.loanEvents.create({ loanId: row.id, what: 'asked', at, said: body.note }, { transaction: t })
+    await enqueue(c, 'loan', inquiryId, userId, { loan: row.id, send: 'request' }, t)
+    ids.push(row.id)
+  }
+  if (!ids.length) throw new Problem(422, 'nothing-to-ask', 'All of these are under way already, or not kept.')
+  return { loans: ids }
+}
+
+/** A request of somebody. @throws Problem 404 */
+async function ownLoan(c: Context, userId: number, id: number): Promise<LoanRow> {
+  const row = await c.db.loans.findOne({ where: { id, userId }, raw: true })
+  if (!row) throw notFound()
+  return row
+}
+
+export async function loanBy(c: Context, userId: number, id: number): Promise<Loan> {
+  return (await told(c, [await ownLoan(c, userId, id)]))[0]!
+}
+
+/**
+ * Carries a request on.
+ * @throws Problem 409 where it stands otherwise by now
+ */
+export async function actOn(
+  c: Context,
+  userId: number,
+  id: number,
+  { act, said }: BodyOf<typeof api.actOnLoan>,
+): Promise<void> {
+  const row = await ownLoan(c, userId, id)
+  const { state } = row
+  const office = (await anyLibrary(c, row.library))?.office
+  const fits =
+    (act === 'answer' && state === 'asked back') ||
+    (act === 'give up' && !OVER.includes(state) && state !== 'with you') ||
+    (act === 'keep longer' && state === 'with you') ||
+    (act === 'fetch' && state === 'ready' && row.kind === 'scan') ||
+    (act === 'picked up' && state === 'ready' && row.kind === 'book') ||
+    (act === 'given back' && state === 'with you') ||
+    (act === 'send again' && state === 'not sent')
+  if (!fits) throw new Problem(409, 'stands-otherwise', 'It stands otherwise by now. Look at it again.')
+  const at = await deskMoment(c)
+  const tell = (payload: object) => enqueue(c, 'loan', row.inquiryId, userId, { loan: id, ...payload })
+  if (act === 'picked up') return void (await note(c, row, office, { what: 'taken', at }))
+  if (act === 'fetch') return void (await tell({ fetch: true }))
+  if (act === 'send again') return void (await tell({ send: 'request' }))
+  // what never left the house needs nobody's leave to be given up
+  if (act === 'give up' && state === 'not sent') return void (await note(c, row, office, { what: 'given up', at }))
+  await tell({ send: act, said })
+}
+
+/** The days of what somebody asked for, to be put into their calendar. */
+export async function calendarOf(c: Context, userId: number, only?: number): Promise<string> {
+  const rows = await c.db.loans.findAll({ where: { userId, ...(only ? { id: only } : {}) }, raw: true })
+  const host = new URL(c.settings.address).hostname
+  const days = (await told(c, rows)).flatMap((l): CalendarDay[] => {
+    const text = `${l.title}${l.authors ? `, ${l.authors}` : ''}. For “${l.inquiry.title}”. ${c.settings.address}/asked`
+    const day = (what: string, on: string | null, title: string): CalendarDay[] =>
+      on ? [{ id: `loan-${l.id}-${what}@${host}`, day: on, title, text }] : []
+    if (l.state === 'ready')
+      return l.kind === 'scan'
+        ? day('until', l.until, `Last day to fetch the scan: ${l.title}`)
+        : day('until', l.until, `Last day to pick up${l.pickUp ? ` at ${l.pickUp}` : ''}: ${l.title}`)
+    if (l.state === 'with you') return day('due', l.due, `Give back to ${l.library}: ${l.title}`)
+    return []
+  })
+  return writeCalendar(days, await deskMoment(c))
+}
+
+/** What is told by mail of a request that moved: its subject, and what there is to do. */
+export const letterOf = (l: Loan): { subject: string; text: string } => ({
+  subject: `${l.stands}: ${l.title}`,
+  text: [
+    `${l.title}${l.authors ? `\n${l.authors}${l.year ? `, ${l.year}` : ''}` : ''}`,
+    `You asked ${l.library} for ${l.kind === 'scan' ? 'a scan of it' : 'this book'} on ${sayIso(l.asked.slice(0, 10))}. ${l.stands}.`,
+    ...(l.said ? [`It writes: ${l.said}`] : []),
+    ...(l.kind === 'book' && l.state === 'ready' && l.pickUp ? [`It waits at ${l.pickUp}.`] : []),
+  ].join('\n\n'),
+})
