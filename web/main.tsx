@@ -51,6 +51,7 @@ const Compose = lazy(() => import('./stations/compose/compose').then(m => ({ def
 const YourAccount = lazy(() => import('./account/your-account').then(m => ({ default: m.YourAccount })))
 const Catalogues = lazy(() => import('./account/catalogues').then(m => ({ default: m.Catalogues })))
 const Libraries = lazy(() => import('./account/libraries/libraries').then(m => ({ default: m.Libraries })))
+const Asked = lazy(() => import('./account/asked/asked').then(m => ({ default: m.Asked })))
 const Accounts = lazy(() => import('./account/accounts').then(m => ({ default: m.Accounts })))
 const later = (page: ReactNode) => <Suspense fallback={<Waiting />}>{page}</Suspense>
 
@@ -64,6 +65,7 @@ const router = createBrowserRouter([
       { path: 'new', element: later(<NewInquiry />) },
       { path: 'account', element: later(<YourAccount />) },
       { path: 'libraries/:library?', element: later(<Libraries />) },
+      { path: 'asked', element: later(<Asked />) },
       { path: 'library', element: <Navigate to="/libraries" replace /> },
       { path: 'catalogues', element: later(<Catalogues />) },
       { path: 'accounts', element: later(<Accounts />) },

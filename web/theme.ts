@@ -1,5 +1,6 @@
 import { createSystem, defaultConfig, defineConfig } from '@chakra-ui/react'
 import { compose } from './theme-compose'
+import { asked } from './theme-asked'
 import { libraries } from './theme-libraries'
 import { pages } from './theme-pages'
 
@@ -341,6 +342,7 @@ export const system = createSystem(
       ...pages,
       ...compose,
       ...libraries,
+      ...asked,
       '*:focus-visible': { outline: '2px solid', outlineColor: 'vine', outlineOffset: '2px' },
       '*': { _motionReduce: { animationDuration: '0s !important', transitionDuration: '0s !important' } },
     },

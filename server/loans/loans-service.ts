@@ -29,6 +29,7 @@ export async function loansOf(c: Context, userId: number): Promise<Answer<'loans
   const rows = await c.db.loans.findAll({ where: { userId }, order: [['id', 'DESC']], limit: TOLD, raw: true })
   const offices = (await chosenBy(c, userId)).filter(hasOffice)
   return {
+    day: await deskDay(c.db),
     loans: await told(c, rows),
     offices: offices.map(l => ({ library: l.key, name: l.name, address: messagesAt(c, l.key) })),
   }
@@ -106,8 +107,11 @@ export async function lastLoans(c: Context, inquiryId: number) {
   // works that were joined since: what was asked for one counts for both
   const now = new Map(successors.map(w => [w.id, w.successorId!]))
   for (const l of await told(c, rows)) {
-    const { id, kind, state, stands, library } = l
-    last.set(now.get(l.work) ?? l.work, { id, kind, state, stands, library })
+    const { id, kind, state, stands, library, when } = l
+    last.set(now.get(l.work) ?? l.work, {
+      ...{ id, kind, state, stands, library },
+      when: when && { from: when.from, to: when.to, likely: when.likely },
+    })
   }
   return last
 }

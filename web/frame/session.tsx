@@ -125,6 +125,9 @@ export function AccountMenu({ children }: { children?: ReactNode }) {
               <Menu.Item value="libraries" asChild>
                 <Link to="/libraries">Your libraries</Link>
               </Menu.Item>
+              <Menu.Item value="asked" asChild>
+                <Link to="/asked">Asked for</Link>
+              </Menu.Item>
               <Menu.Item value="account" asChild>
                 <Link to="/account">Your account</Link>
               </Menu.Item>

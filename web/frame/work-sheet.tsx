@@ -101,7 +101,13 @@ function Row({ name, children }: { name: string; children: ReactNode }) {
   )
 }
 
-const WAYS = { open: 'Open copy', gate: 'Through the gate', shelf: 'On the shelf', author: 'Ask the author' }
+const WAYS = {
+  open: 'Open copy',
+  gate: 'Through the gate',
+  shelf: 'On the shelf',
+  loan: 'From elsewhere',
+  author: 'Ask the author',
+}
 
 /** A copy of the work: whether it counts, why, and what is in it. */
 function CopyRow({ copy: c, work }: { copy: Work['copies'][number]; work: Work }) {

@@ -78,6 +78,8 @@ export const loansApi = {
   loans: endpoint('GET', '/loans', {
     does: 'What one asked for, scans and books, across inquiries, each with how it stands.',
     answer: shape({
+      /** On which the desk stands. */
+      day: day(),
       loans: list(loan),
       /** Addresses at which offices post their messages, by library: to be given to the office. */
       offices: list(shape({ library: text(), name: text(), address: text() })),

@@ -86,7 +86,11 @@ export const obtainApi = {
         ),
         /** The scan or book that was asked for last, and how it stands. */
         loan: orNull(
-          shape({ id: whole(), kind: oneOf(LOAN_KINDS), state: oneOf(LOAN_STATES), stands: text(), library: text() }),
+          shape({
+            ...{ id: whole(), kind: oneOf(LOAN_KINDS), state: oneOf(LOAN_STATES), stands: text(), library: text() },
+            /** Between which days it comes most likely, while it is under way. */
+            when: orNull(shape({ from: day(), to: day(), likely: real() })),
+          }),
         ),
       }),
     ),

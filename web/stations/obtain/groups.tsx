@@ -8,6 +8,8 @@ import { DOING_WORDS } from './way-words'
 const VOICE: Partial<Record<Doing, string>> = {
   'waits for you': 'amber',
   'not sure': 'amber',
+  'pick up': 'vine',
+  'ask for it': 'grape',
   'no way in time': 'rust',
 }
 

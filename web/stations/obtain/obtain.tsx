@@ -9,12 +9,14 @@ import { ChooseTexts } from '../../frame/brought-texts'
 import { useHere } from '../../frame/inquiry-frame'
 import { isUnderWay } from '../../frame/job-meter'
 import { Empty, Failed, tellError, Waiting, withMember } from '../../frame/parts'
+import { AskLoans } from './ask-loans'
 import { GateDialog } from './gate-dialog'
 import { gateBefore, Gates, useGates } from './gates'
 import { GroupHead } from './groups'
 import { Run } from './run'
 import { TermsDialog } from './terms-dialog'
 import { COLUMNS, Time, TimeHead } from './time'
+import { mayAsk } from './way-words'
 import { WorkRow } from './work-row'
 
 /** Goes from row to row by the arrow keys. */
@@ -44,6 +46,8 @@ export function Obtain() {
   const fetchAll = useChange(inquiry.id, api.fetchTexts, (works: number[]) => ({ body: { works } }))
   /** The dialog of the gate, with what waits to be fetched behind it; the terms that are read. */
   const [signing, setSigning] = useState<{ gate: Gate; rows: readonly Obtainable[] }>()
+  /** The works that are asked for. */
+  const [asking, setAsking] = useState<readonly number[]>()
   const [terms, setTerms] = useState<NonNullable<NonNullable<Route['walked']>['terms']>>()
   const [folded, setFolded] = useState<ReadonlySet<Doing>>(new Set(FOLDED))
   const [opened, setOpened] = useState<number>()
@@ -94,6 +98,8 @@ export function Obtain() {
   const n = (doing: Doing) => groups.get(doing)?.length ?? 0
   const now = groups.get('fetch now') ?? []
   const unknown = groups.get('not looked for') ?? []
+  const toAsk = (groups.get('ask for it') ?? []).filter(mayAsk)
+  const askFor = (works: readonly Obtainable[]) => setAsking(works.map(r => r.id))
   const looking = jobs.find(j => j.kind === 'routes' && isUnderWay(j))
   const running = retrieval && isUnderWay(retrieval)
   return (
@@ -107,6 +113,9 @@ export function Obtain() {
             <Text as="span" color="soft">
               {now.length} can be fetched now
               {n('waits for you') > 0 && ` · ${n('waits for you')} wait${n('waits for you') === 1 ? 's' : ''} for you`}
+              {n('ask for it') > 0 && ` · ${n('ask for it')} to ask for`}
+              {n('pick up') > 0 && ` · ${n('pick up')} there for you`}
+              {n('on its way') > 0 && ` · ${n('on its way')} on ${n('on its way') === 1 ? 'its' : 'their'} way`}
               {n('at the shelf') > 0 && ` · ${n('at the shelf')} on the shelf`}
               {n('comes later') > 0 && ` · ${n('comes later')} later`}
               {n('not sure') > 0 && ` · ${n('not sure')} unsure`}
@@ -124,6 +133,11 @@ export function Obtain() {
               {rows.some(r => r.routes?.some(x => x.way === 'shelf')) && (
                 <Button asChild size="sm" variant="outline">
                   <Link to={`/inquiries/${inquiry.id}/obtain/shelf`}>Shelf list</Link>
+                </Button>
+              )}
+              {toAsk.length > 1 && (
+                <Button size="sm" variant="outline" onClick={() => askFor(toAsk)}>
+                  Ask for {toAsk.length}
                 </Button>
               )}
               <ChooseTexts>Bring PDFs</ChooseTexts>
@@ -189,7 +203,7 @@ export function Obtain() {
                       .map(row => (
                         <WorkRow
                           key={row.id}
-                          {...{ row, doing, toggle, fetchOne, accept }}
+                          {...{ row, doing, toggle, fetchOne, accept, askFor }}
                           isOpen={opened === row.id}
                         />
                       ))}
@@ -233,6 +247,7 @@ export function Obtain() {
           close={() => setSigning(undefined)}
         />
       )}
+      {asking && <AskLoans works={asking} close={() => setAsking(undefined)} />}
       {terms && (
         <TermsDialog
           {...terms}

@@ -90,6 +90,32 @@ const LOOKS: Record<BarKind, object> = {
   none: { bg: 'transparent', color: 'soft' },
 }
 
+/** What comes most likely between two days: words on a hatched ground. */
+export function Band({ from, to, children }: { from: string; to: string; children: ReactNode }) {
+  const { at } = useScale()
+  // near the right edge words need more room than their days
+  const isLate = parseFloat(at(from)) > 60
+  return (
+    <Box
+      position="absolute"
+      {...(isLate ? { right: `calc(100% - ${at(to)})` } : { left: at(from) })}
+      minW={`calc(${at(to)} - ${at(from)})`}
+      top="50%"
+      transform="translateY(-50%)"
+      borderRadius="sm"
+      px="8px"
+      fontSize="12.5px"
+      lineHeight="20px"
+      whiteSpace="nowrap"
+      color="grape"
+      bgImage="repeating-linear-gradient(90deg, {colors.grape.soft} 0 8px, transparent 8px 10px)"
+      bgColor="grape.line"
+    >
+      {children}
+    </Box>
+  )
+}
+
 /** What stands on a day: words on a ground of their kind. */
 export function Bar({ on, kind, children }: { on: string; kind: BarKind; children: ReactNode }) {
   const { at, today } = useScale()

@@ -1,14 +1,15 @@
 import { Box, Button, chakra, Flex, Grid, Stack, Text } from '@chakra-ui/react'
 import { format, parseISO } from 'date-fns'
 import { useState, type ReactNode } from 'react'
+import { Link } from 'react-router'
 import { wayKey, type Route } from '../../../core/access/routes'
 import type { Ended } from '../../../core/access/walk'
 import { api, type Answer, type Obtainable } from '../../../core/schema/api'
 import { useOf } from '../../api/hooks'
 import { useHere, useOpenWork } from '../../frame/inquiry-frame'
 import { AtHand, AuthorLetter, CopyPlace, LibraryLetter, Sub } from './at-hand'
-import { Bar, COLUMNS, TimeCell, useScale } from './time'
-import { beginsAt, END_WORDS, percent, wayName, whenOf } from './way-words'
+import { Band, Bar, COLUMNS, TimeCell, useScale } from './time'
+import { beginsAt, END_WORDS, mayAsk, percent, spanOf, wayName, whenOf } from './way-words'
 
 const c = (name: string): string => `var(--chakra-colors-${name.replace('.', '-')})`
 
@@ -16,10 +17,12 @@ const c = (name: string): string => `var(--chakra-colors-${name.replace('.', '-'
 export function WaysPanel({
   row,
   accept,
+  askFor,
   bring,
 }: {
   row: Obtainable
   accept: (route: Route) => void
+  askFor: (rows: readonly Obtainable[]) => void
   bring: ReactNode
 }) {
   const { inquiry } = useHere()
@@ -52,6 +55,8 @@ export function WaysPanel({
         <Box minW="0">
           {route?.way === 'author' ? (
             <AuthorLetter work={row.id} />
+          ) : route?.loan ? (
+            <Elsewhere row={row} route={route} ask={() => askFor([row])} />
           ) : (
             route && (
               <>
@@ -91,6 +96,33 @@ export function WaysPanel({
         </Stack>
       </Grid>
     </Box>
+  )
+}
+
+/** A way by which a text is asked for: when it comes, and asking for it. */
+function Elsewhere({ row, route: r, ask }: { row: Obtainable; route: Route; ask: () => void }) {
+  const { mayWrite } = useHere()
+  const { due } = useScale()
+  const { askBy } = r.loan!
+  return (
+    <Stack gap="8px">
+      <Sub>{wayName(r)}</Sub>
+      <Text fontSize="13px" lineHeight="18px" color="soft">
+        {r.evidence} Asked today, it comes {spanOf(r.loan!)} most likely
+        {due ? `: ${percent(r.likely)} before you need it.` : '.'}
+        {askBy && ` Asked by ${format(parseISO(askBy), 'EEE d MMM')}, four of five would still be in time.`}
+      </Text>
+      {row.loan && (
+        <Text fontSize="13px" lineHeight="18px">
+          {row.loan.stands}. <Link to="/asked">See it under “Asked for”</Link>
+        </Text>
+      )}
+      {mayWrite && mayAsk(row) && (
+        <Button size="xs" variant="outline" alignSelf="flex-start" onClick={ask}>
+          Ask for it
+        </Button>
+      )}
+    </Stack>
   )
 }
 
@@ -134,7 +166,12 @@ function WayRow({ route: r, n, isOn, choose }: { route: Route; n: number; isOn: 
         </Text>
       </Flex>
       <TimeCell>
-        {r.way !== 'author' && !shut && (
+        {r.loan && (
+          <Band from={r.loan.from} to={r.loan.to}>
+            {spanOf(r.loan)}
+          </Band>
+        )}
+        {r.way !== 'author' && !r.loan && !shut && (
           <Bar on={r.expected} kind={r.likely < 0.9 ? 'maybe' : r.expected > today ? 'wait' : 'today'}>
             {whenOf(r, today)}
           </Bar>

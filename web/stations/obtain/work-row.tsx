@@ -1,5 +1,5 @@
 import { Box, Button, chakra, Flex, Text } from '@chakra-ui/react'
-import { format } from 'date-fns'
+import { format, parseISO } from 'date-fns'
 import { ChevronDown, ChevronRight } from 'lucide-react'
 import { Link } from 'react-router'
 import { bestWay, YOURS, type Doing } from '../../../core/access/doing'
@@ -8,14 +8,16 @@ import type { Obtainable } from '../../../core/schema/api'
 import { useHere } from '../../frame/inquiry-frame'
 import { ReachMark } from '../../frame/marks'
 import { OwnFile } from './own-file'
-import { Bar, COLUMNS, TimeCell, useScale, type BarKind } from './time'
-import { END_WORDS, percent, wayName, whenOf } from './way-words'
+import { Band, Bar, COLUMNS, TimeCell, useScale, type BarKind } from './time'
+import { END_WORDS, mayAsk, percent, spanOf, wayName, whenOf } from './way-words'
 import { WaysPanel } from './ways-panel'
 
 interface Told {
   bar: string
   kind: BarKind
   on: string
+  /** It comes between two days, not on one. */
+  span?: { from: string; to: string }
   head: string
   tail: string
   voice?: string
@@ -41,6 +43,8 @@ function tellRow(
       ...{ bar: 'doubtful copy', kind: 'maybe' as const, on: today },
       ...{ head: 'Doubtful copy', tail: doubtful.said.join(' '), voice: 'amber' },
     }
+  const loan = tellLoan(row, today)
+  if (loan && LOAN_DOINGS.includes(doing)) return loan
   if (!row.routes) return { bar: '?', kind: 'none', on: today, head: 'Not looked up', tail: 'look for ways first' }
   const best = bestWay(row.routes)
   if (!best || doing === 'no way in time') {
@@ -70,6 +74,18 @@ function tellRow(
       tail: best.from,
       voice: 'amber',
     }
+  if (best.loan) {
+    const { askBy, kind } = best.loan
+    return {
+      ...{ bar: `${kind === 'scan' ? 'scan' : 'loan'}, ${when}`, kind: 'wait' as const, on: best.loan.from },
+      ...{ span: best.loan, head: wayName(best) },
+      tail: due
+        ? [`${percent(best.likely)} likely`, askBy && `ask by ${format(parseISO(askBy), 'EEE d MMM')}`]
+            .filter(Boolean)
+            .join(' · ')
+        : best.from,
+    }
+  }
   return {
     bar: `${when}, ${by}`,
     kind: end && best.likely < 0.9 ? 'maybe' : best.expected > today ? 'wait' : 'today',
@@ -79,6 +95,28 @@ function tellRow(
     ...(end ? { voice: end.voice } : {}),
   }
 }
+const LOAN_DOINGS: readonly Doing[] = ['waits for you', 'on its way', 'pick up', 'with you']
+
+/** How it stands with what was asked for. */
+function tellLoan({ loan }: Obtainable, today: string): Told | undefined {
+  if (!loan) return undefined
+  const told = { on: today, head: loan.stands, tail: `${loan.kind} from ${loan.library}` }
+  switch (loan.state) {
+    case 'asked back':
+      return { ...told, bar: 'answer first', kind: 'maybe', head: 'Asked back', voice: 'amber' }
+    case 'wrong text':
+      return { ...told, bar: 'another text', kind: 'maybe', voice: 'amber' }
+    case 'ready':
+      return { ...told, bar: loan.kind === 'scan' ? 'the scan is there' : 'waits for you there', kind: 'today' }
+    case 'with you':
+      return { ...told, bar: 'with you, in print', kind: 'today' }
+    default:
+      return loan.when
+        ? { ...told, bar: spanOf(loan.when), kind: 'wait', on: loan.when.from, span: loan.when }
+        : { ...told, bar: 'asked for', kind: 'wait' }
+  }
+}
+
 /** @param isOfMany several libraries are asked, so that it is said which of them it is */
 const tailOf = (r: Route, isOfMany: boolean): string =>
   r.way === 'open' && r.version !== 'version of record'
@@ -97,6 +135,7 @@ export function WorkRow({
   toggle,
   fetchOne,
   accept,
+  askFor,
 }: {
   row: Obtainable
   doing: Doing
@@ -104,6 +143,7 @@ export function WorkRow({
   toggle: (work: number) => void
   fetchOne: (row: Obtainable) => void
   accept: (route: Route) => void
+  askFor: (rows: readonly Obtainable[]) => void
 }) {
   const { inquiry, mayWrite } = useHere()
   const { today, due } = useScale()
@@ -158,9 +198,15 @@ export function WorkRow({
           </Text>
         </Box>
         <TimeCell>
-          <Bar on={told.on} kind={told.kind}>
-            {told.bar}
-          </Bar>
+          {told.span ? (
+            <Band from={told.span.from} to={told.span.to}>
+              {told.bar}
+            </Band>
+          ) : (
+            <Bar on={told.on} kind={told.kind}>
+              {told.bar}
+            </Bar>
+          )}
         </TimeCell>
         <Flex
           fontSize="13px"
@@ -204,12 +250,24 @@ export function WorkRow({
                   {best.walked?.terms ? 'Read terms' : isYours ? 'See how' : best.walked ? 'Try again' : 'Fetch'}
                 </Button>
               )}
+              {row.loan && LOAN_DOINGS.includes(doing) ? (
+                <Button asChild size="2xs" variant="outline">
+                  <Link to="/asked">{row.loan.state === 'asked back' ? 'Answer' : 'See it'}</Link>
+                </Button>
+              ) : (
+                mayAsk(row) &&
+                !(best && isFetchable(best, today)) && (
+                  <Button size="2xs" variant="outline" onClick={() => askFor([row])}>
+                    Ask
+                  </Button>
+                )
+              )}
               {!isOpen && !(best && isFetchable(best, today)) && <OwnFile row={row} />}
             </Flex>
           )}
         </Flex>
       </Box>
-      {isOpen && <WaysPanel row={row} accept={accept} bring={<OwnFile row={row} />} />}
+      {isOpen && <WaysPanel row={row} accept={accept} askFor={askFor} bring={<OwnFile row={row} />} />}
     </>
   )
 }

@@ -1,0 +1,35 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { api, type Answer, type Loan } from '../../../core/schema/api'
+import type { LoanAct } from '../../../core/schema/api/loans'
+import { call } from '../../api/client'
+import { tellError } from '../../frame/parts'
+
+const KEY = ['loans']
+/** Offices write when they like. */
+const OFTEN = 1500
+const SELDOM = 30_000
+
+/** What one asked for, and what can be done with it. */
+export function useLoans() {
+  const client = useQueryClient()
+  const query = useQuery({
+    queryKey: KEY,
+    queryFn: () => call(api.loans, {}),
+    refetchInterval: q => (q.state.data?.loans.some(l => l.busy) ? OFTEN : SELDOM),
+  })
+  const act = async (loan: Loan, doing: LoanAct, said = '') => {
+    try {
+      const now = await call(api.actOnLoan, { params: { loan: loan.id }, body: { act: doing, said } })
+      client.setQueryData<Answer<'loans'>>(
+        KEY,
+        before => before && { ...before, loans: before.loans.map(l => (l.id === now.id ? now : l)) },
+      )
+      return true
+    } catch (e) {
+      tellError(e)
+      void client.invalidateQueries({ queryKey: KEY })
+      return false
+    }
+  }
+  return { query, act }
+}
