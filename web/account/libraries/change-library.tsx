@@ -5,6 +5,7 @@ import { ValidationError } from 'yup'
 import { api, type LibraryInFull } from '../../../core/schema/api'
 import { BROUGHT, libraryShape, MANNERS } from '../../../core/schema/library'
 import { call } from '../../api/client'
+import { ChangeOffice } from './change-office'
 import { ChangeCatalogues } from './change-catalogues'
 import { atField, formOf, profileOf, type ProfileForm } from './profile-form'
 import { FormDialog, Line } from '../../frame/form'
@@ -57,7 +58,7 @@ export function ChangeLibrary({
     await save(changing)
     close()
   })
-  const [hasGate, manner] = form.watch(['hasGate', 'gate.manner'])
+  const [hasGate, manner, hasOffice] = form.watch(['hasGate', 'gate.manner', 'hasOffice'])
   const { errors } = form.formState
   const gateWrong = (errors.gate as { message?: string; type?: string } | undefined)?.message
   return (
@@ -157,6 +158,10 @@ export function ChangeLibrary({
           )}
         </Grid>
       )}
+      <chakra.label display="flex" gap="8px" alignItems="center" fontWeight="600" fontSize="14px">
+        <input type="checkbox" {...form.register('hasOffice')} /> It gets scans and books from elsewhere (ISO 18626)
+      </chakra.label>
+      {hasOffice && <ChangeOffice form={form} />}
       <Line
         form={form}
         name="resolver"

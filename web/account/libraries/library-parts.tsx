@@ -1,6 +1,7 @@
 import { Box, Button, chakra, FileUpload, Flex, Text } from '@chakra-ui/react'
 import { format, isToday, parseISO } from 'date-fns'
 import { useState, type ReactNode } from 'react'
+import { Link } from 'react-router'
 import { api, type Libraries, type LibraryInFull } from '../../../core/schema/api'
 import { TRIED, type TriedPart } from '../../../core/schema/api/libraries'
 import { call, placeOf } from '../../api/client'
@@ -153,6 +154,22 @@ export function LibraryParts({
       >
         <GateSaid gate={profile.gate} />
       </Part>
+      {profile.office && (
+        <Part name="Loan office" what="gets texts from elsewhere">
+          <Text>
+            {[sayPace('A scan', profile.office.scan), sayPace('a book', profile.office.book)]
+              .filter(Boolean)
+              .join(', ')}
+            {profile.office.pickUp && `, to be picked up at ${profile.office.pickUp}`}. {profile.office.terms}
+          </Text>
+          <Text color="soft" wordBreak="break-all">
+            {profile.office.address} <chakra.span>{profile.office.symbol}</chakra.span>
+          </Text>
+          <Text mt="4px">
+            <Link to="/asked">What you asked for</Link>
+          </Text>
+        </Part>
+      )}
       {profile.resolver && (
         <Part
           name="Link resolver"
@@ -210,6 +227,9 @@ export function LibraryParts({
     </section>
   )
 }
+
+const sayPace = (what: string, pace: { low: number; high: number } | undefined): string =>
+  pace ? `${what} within ${pace.low} to ${pace.high} working days` : ''
 
 const originOf = ({ isSet, isOwn, cameFrom }: LibraryInFull): string =>
   isSet

@@ -1,5 +1,5 @@
 import { fold } from '../../../core/bib/fold'
-import type { Gate, LibraryProfile } from '../../../core/schema/library'
+import type { Gate, LibraryProfile, LoanOffice } from '../../../core/schema/library'
 
 /** A catalogue as the form has it: one address, and what is asked there. */
 export interface CatalogueForm {
@@ -40,23 +40,52 @@ function idFor(name: string, others: ReadonlySet<string>): string {
 }
 
 /** A profile as a form has it: one line a network, and a gate that is there or not. */
-export interface ProfileForm extends Omit<LibraryProfile, 'campus' | 'gate' | 'catalogues'> {
+export interface ProfileForm extends Omit<LibraryProfile, 'campus' | 'gate' | 'catalogues' | 'office'> {
   catalogues: CatalogueForm[]
   networks: string
   hasGate: boolean
   gate: Gate
+  hasOffice: boolean
+  office: Omit<LoanOffice, 'scan' | 'book'> & { scan: PaceForm; book: PaceForm }
+}
+/** Days as they are written. */
+interface PaceForm {
+  low: string | number
+  high: string | number
 }
 
 const NO_GATE: Gate = { manner: 'form', template: '', signIn: '', suffix: '', terms: '' }
 const FIELDS = { card: 'card', password: 'password', also: [] }
-export const formOf = ({ campus, gate, catalogues, ...rest }: LibraryProfile): ProfileForm => ({
+const NO_PACE: PaceForm = { low: '', high: '' }
+const NO_OFFICE = {
+  ...{ address: '', symbol: '', ours: '', terms: '', pickUp: '', keepsScan: 14, keepsBook: 7 },
+  ...{ weekend: [6, 7], closed: [] },
+}
+/** Nothing is written where it sends no such. */
+const paceOf = ({ low, high }: PaceForm) => (low === '' && high === '' ? {} : { low, high })
+const officeOf = ({ scan, book, ...rest }: ProfileForm['office']): LoanOffice => {
+  const paces = Object.entries({ scan, book }).filter(([, p]) => Object.keys(paceOf(p)).length)
+  // what is written stays as it is: the shape says what is wrong with it
+  return { ...rest, ...(Object.fromEntries(paces) as Pick<LoanOffice, 'scan' | 'book'>) }
+}
+export const formOf = ({ campus, gate, catalogues, office, ...rest }: LibraryProfile): ProfileForm => ({
   ...rest,
   catalogues: catalogues.map(catalogueForm),
   networks: campus.join('\n'),
   hasGate: gate !== undefined,
   gate: { ...NO_GATE, ...gate, fields: gate?.fields ?? FIELDS },
+  hasOffice: office !== undefined,
+  office: { ...NO_OFFICE, ...office, scan: office?.scan ?? NO_PACE, book: office?.book ?? NO_PACE },
 })
-export function profileOf({ networks, hasGate, gate, catalogues, ...rest }: ProfileForm): LibraryProfile {
+export function profileOf({
+  networks,
+  hasGate,
+  gate,
+  hasOffice,
+  office,
+  catalogues,
+  ...rest
+}: ProfileForm): LibraryProfile {
   const ids = new Set(catalogues.map(x => x.id).filter(Boolean))
   return {
     ...rest,
@@ -67,6 +96,7 @@ export function profileOf({ networks, hasGate, gate, catalogues, ...rest }: Prof
     }),
     campus: networks.split(/\s+/).filter(Boolean),
     ...(hasGate ? { gate } : {}),
+    ...(hasOffice ? { office: officeOf(office) } : {}),
   }
 }
 

@@ -45,35 +45,7 @@ export function AskLoans({ works, close }: { works: readonly number[]; close: ()
     gcTime: 0,
     staleTime: Infinity,
   })
-  if (draft.data?.offices.length) return <AskForm draft={draft.data} close={close} />
-  return (
-    <FormDialog
-      wide
-      title="Ask for a loan"
-      submit={close}
-      close={close}
-      buttons={
-        <Button variant="outline" onClick={close}>
-          Close
-        </Button>
-      }
-    >
-      {draft.isPending && <Waiting what="Drafting" />}
-      {draft.isError && <Failed error={draft.error} again={() => void draft.refetch()} />}
-      {draft.data && (
-        <Notice voice="amber">
-          None of your libraries has an office that gets texts from elsewhere.{' '}
-          <Link to="/libraries">See your libraries</Link>
-        </Notice>
-      )}
-    </FormDialog>
-  )
-}
-
-function AskForm({ draft, close }: { draft: LoanDraft; close: () => void }) {
-  const { inquiry } = useHere()
-  const open = draft.works.filter(w => !w.why)
-  const [library, setLibrary] = useState(draft.offices[0]!.library)
+  const [library, setLibrary] = useState<string>()
   const [out, setOut] = useState<ReadonlySet<number>>(new Set())
   const [parts, setParts] = useState<ReadonlyMap<number, Partial<Record<Part, string>>>>(new Map())
   const [kinds, setKinds] = useState<ReadonlyMap<number, LoanKind>>(new Map())
@@ -82,17 +54,18 @@ function AskForm({ draft, close }: { draft: LoanDraft; close: () => void }) {
   const [accepted, setAccepted] = useState(false)
   const [failed, setFailed] = useState<Error>()
   const [busy, setBusy] = useState(false)
-  const office = draft.offices.find(o => o.library === library)!
+  const { offices = [], works: drafted = [], neededBy = null } = draft.data ?? {}
+  const office = offices.find(o => o.library === library) ?? offices[0]
   const kindOf = (w: Draft): LoanKind => kinds.get(w.work) ?? w.kind
-  const offerFor = (w: Draft) => office.kinds.find(k => k.kind === kindOf(w))
-  const chosen = open.filter(w => !out.has(w.work) && offerFor(w))
+  const offerFor = (w: Draft) => office?.kinds.find(k => k.kind === kindOf(w))
+  const chosen = drafted.filter(w => !w.why && !out.has(w.work) && offerFor(w))
   const send = async () => {
     if (!accepted) return setFailed(new Error('Read the terms of the office, and accept them.'))
     setBusy(true)
     setFailed(undefined)
     try {
       const body = {
-        ...{ library, note, anyEdition, accepted },
+        ...{ library: office!.library, note, anyEdition, accepted },
         works: chosen.map(w => ({ work: w.work, kind: kindOf(w), parts: parts.get(w.work) ?? {} })),
       }
       const { loans } = await call(api.askFor, { params: { inquiry: inquiry.id }, body })
@@ -106,7 +79,7 @@ function AskForm({ draft, close }: { draft: LoanDraft; close: () => void }) {
   return (
     <FormDialog
       wide
-      title={open.length === 1 ? 'Ask for it' : `Ask for ${chosen.length}`}
+      title={works.length === 1 ? 'Ask for it' : 'Ask for these'}
       submit={() => void send()}
       close={close}
       buttons={
@@ -120,79 +93,93 @@ function AskForm({ draft, close }: { draft: LoanDraft; close: () => void }) {
         </>
       }
     >
-      {failed && <Notice voice="rust">{failed.message}</Notice>}
-      {draft.offices.length > 1 && (
-        <Field.Root>
-          <Field.Label>Library</Field.Label>
-          <NativeSelect.Root size="sm">
-            <NativeSelect.Field value={library} onChange={e => setLibrary(e.target.value)}>
-              {draft.offices.map(o => (
-                <option key={o.library} value={o.library}>
-                  {o.name}
-                </option>
-              ))}
-            </NativeSelect.Field>
-            <NativeSelect.Indicator />
-          </NativeSelect.Root>
-        </Field.Root>
+      {draft.isPending && <Waiting what="Drafting" />}
+      {draft.isError && <Failed error={draft.error} again={() => void draft.refetch()} />}
+      {draft.data && !office && (
+        <Notice voice="amber">
+          None of your libraries has an office that gets texts from elsewhere.{' '}
+          <Link to="/libraries">See your libraries</Link>
+        </Notice>
       )}
-      <Box maxH="300px" overflow="auto" borderBlock="1px solid" borderColor="hair">
-        {draft.works.map(w => (
-          <WorkAsked
-            key={w.work}
-            draft={w}
-            kind={kindOf(w)}
-            kinds={office.kinds.map(k => k.kind)}
-            when={offerFor(w)?.when ?? null}
-            neededBy={draft.neededBy}
-            isIn={!out.has(w.work)}
-            alone={draft.works.length === 1}
-            toggle={() =>
-              setOut(was => new Set(was.has(w.work) ? [...was].filter(x => x !== w.work) : [...was, w.work]))
-            }
-            choose={kind => setKinds(was => new Map(was).set(w.work, kind))}
-            parts={parts.get(w.work) ?? {}}
-            put={(part, value) => setParts(was => new Map(was).set(w.work, { ...was.get(w.work), [part]: value }))}
-          />
-        ))}
-      </Box>
-      {chosen.some(w => kindOf(w) === 'book') && (
-        <Checkbox.Root size="sm" checked={anyEdition} onCheckedChange={e => setAnyEdition(e.checked === true)}>
-          <Checkbox.HiddenInput />
-          <Checkbox.Control />
-          <Checkbox.Label>Another edition will do</Checkbox.Label>
-        </Checkbox.Root>
-      )}
-      <Field.Root>
-        <Field.Label>Note to the office</Field.Label>
-        <Textarea size="sm" rows={2} maxLength={1000} value={note} onChange={e => setNote(e.target.value)} />
-        <Field.HelperText>It is told your name, your address and what you ask for.</Field.HelperText>
-      </Field.Root>
-      <Stack gap="8px">
-        {office.terms && (
-          <Box
-            borderStart="3px solid"
-            borderColor="amber"
-            ps="12px"
-            fontFamily="serif"
-            fontSize="14px"
-            lineHeight="20px"
-          >
-            {office.terms}
+      {office && (
+        <>
+          {failed && <Notice voice="rust">{failed.message}</Notice>}
+          {offices.length > 1 && (
+            <Field.Root>
+              <Field.Label>Library</Field.Label>
+              <NativeSelect.Root size="sm">
+                <NativeSelect.Field value={office.library} onChange={e => setLibrary(e.target.value)}>
+                  {offices.map(o => (
+                    <option key={o.library} value={o.library}>
+                      {o.name}
+                    </option>
+                  ))}
+                </NativeSelect.Field>
+                <NativeSelect.Indicator />
+              </NativeSelect.Root>
+            </Field.Root>
+          )}
+          <Box maxH="300px" overflow="auto" borderBlock="1px solid" borderColor="hair">
+            {drafted.map(w => (
+              <WorkAsked
+                key={w.work}
+                draft={w}
+                kind={kindOf(w)}
+                kinds={office.kinds.map(k => k.kind)}
+                when={offerFor(w)?.when ?? null}
+                neededBy={neededBy}
+                isIn={!out.has(w.work)}
+                alone={drafted.length === 1}
+                toggle={() =>
+                  setOut(was => new Set(was.has(w.work) ? [...was].filter(x => x !== w.work) : [...was, w.work]))
+                }
+                choose={kind => setKinds(was => new Map(was).set(w.work, kind))}
+                parts={parts.get(w.work) ?? {}}
+                put={(part, value) => setParts(was => new Map(was).set(w.work, { ...was.get(w.work), [part]: value }))}
+              />
+            ))}
           </Box>
-        )}
-        <Checkbox.Root
-          size="sm"
-          checked={accepted}
-          onCheckedChange={e => (setAccepted(e.checked === true), setFailed(undefined))}
-        >
-          <Checkbox.HiddenInput />
-          <Checkbox.Control />
-          <Checkbox.Label>
-            {office.terms ? `I accept the terms of ${office.name}` : 'It is for my own study, and is passed to nobody'}
-          </Checkbox.Label>
-        </Checkbox.Root>
-      </Stack>
+          {chosen.some(w => kindOf(w) === 'book') && (
+            <Checkbox.Root size="sm" checked={anyEdition} onCheckedChange={e => setAnyEdition(e.checked === true)}>
+              <Checkbox.HiddenInput />
+              <Checkbox.Control />
+              <Checkbox.Label>Another edition will do</Checkbox.Label>
+            </Checkbox.Root>
+          )}
+          <Field.Root>
+            <Field.Label>Note to the office</Field.Label>
+            <Textarea size="sm" rows={2} maxLength={1000} value={note} onChange={e => setNote(e.target.value)} />
+            <Field.HelperText>It is told your name, your address and what you ask for.</Field.HelperText>
+          </Field.Root>
+          <Stack gap="8px">
+            {office.terms && (
+              <Box
+                borderStart="3px solid"
+                borderColor="amber"
+                ps="12px"
+                fontFamily="serif"
+                fontSize="14px"
+                lineHeight="20px"
+              >
+                {office.terms}
+              </Box>
+            )}
+            <Checkbox.Root
+              size="sm"
+              checked={accepted}
+              onCheckedChange={e => (setAccepted(e.checked === true), setFailed(undefined))}
+            >
+              <Checkbox.HiddenInput />
+              <Checkbox.Control />
+              <Checkbox.Label>
+                {office.terms
+                  ? `I accept the terms of ${office.name}`
+                  : 'It is for my own study, and is passed to nobody'}
+              </Checkbox.Label>
+            </Checkbox.Root>
+          </Stack>
+        </>
+      )}
     </FormDialog>
   )
 }

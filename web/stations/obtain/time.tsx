@@ -108,8 +108,7 @@ export function Band({ from, to, children }: { from: string; to: string; childre
       lineHeight="20px"
       whiteSpace="nowrap"
       color="grape"
-      bgImage="repeating-linear-gradient(90deg, {colors.grape.soft} 0 8px, transparent 8px 10px)"
-      bgColor="grape.line"
+      bgImage="repeating-linear-gradient(90deg, {colors.grape.soft} 0 8px, {colors.tint.c} 8px 16px)"
     >
       {children}
     </Box>
