@@ -1,4 +1,5 @@
 const wide = '@media (min-width: 62rem)'
+const COLUMNS = '22px minmax(0, 1.2fr) minmax(0, 2fr) 290px'
 const word = { fontSize: '12.5px', lineHeight: '18px' }
 
 /** The look of what was asked for: requests across the days. */
@@ -13,7 +14,7 @@ export const asked = {
     minHeight: '54px',
     paddingBlock: '4px',
     [wide]: {
-      gridTemplateColumns: '22px minmax(0, 1.05fr) minmax(0, 2fr) 290px',
+      gridTemplateColumns: COLUMNS,
       columnGap: '14px',
       paddingBlock: '0',
     },
@@ -25,8 +26,17 @@ export const asked = {
     borderColor: 'line',
     gridTemplateColumns: '1fr',
     alignItems: 'end',
-    [wide]: { gridTemplateColumns: 'minmax(0, calc(36px + 1.05fr)) minmax(0, 2fr) 290px' },
-    '& h2': { fontFamily: 'serif', fontWeight: '600', fontSize: '15px', lineHeight: '22px', paddingBlockEnd: '6px' },
+    '& > :nth-of-type(n + 3)': { gridColumn: 'auto' },
+    [wide]: { gridTemplateColumns: COLUMNS },
+    '& h2': {
+      gridColumn: '1',
+      [wide]: { gridColumn: '1 / 3' },
+      fontFamily: 'serif',
+      fontWeight: '600',
+      fontSize: '15px',
+      lineHeight: '22px',
+      paddingBlockEnd: '6px',
+    },
   },
   '.asked-days': {
     display: 'none',
@@ -76,10 +86,10 @@ export const asked = {
       transform: 'translate(-50%, -50%)',
       borderBottom: '2px solid',
       borderColor: 'grape',
-      bgImage: 'linear-gradient({colors.grape}, {colors.grape})',
-      bgSize: '2px 100%',
-      bgRepeat: 'no-repeat',
-      bgPosition: 'center',
+      backgroundImage: 'linear-gradient({colors.grape}, {colors.grape})',
+      backgroundSize: '2px 100%',
+      backgroundRepeat: 'no-repeat',
+      backgroundPosition: 'center',
     },
     '&[data-kind=cut]': {
       width: '2px',

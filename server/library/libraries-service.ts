@@ -18,6 +18,7 @@ import { dropSessionsAt } from './gate-model'
 import { fetchHoldings, holdingsOf, keepHoldings } from './holdings'
 import { asksFor, dropCounts, type LibraryRow } from './libraries-model'
 import { chosenBy, fileName, forgetLibraries, leaveOf, librariesFor, notAllowed, type Library } from './libraries'
+import { messagesAt } from './offices'
 
 /** What was asked lately is asked again: libraries, and the names of their catalogues. */
 const forget = (c: Context): void => {
@@ -79,7 +80,7 @@ export async function libraryInFull(c: Context, asking: Asking, key: string): Pr
     profile: profileOf(library),
     waits: waitsOf(c, library),
     allowed: library.allowed,
-    mayChange: await mayChange(c, userId, library),
+    ...(await keysOf(c, userId, library)),
     tries: tries
       .filter(t => TRIED.includes(t.part as TriedPart))
       .map(({ part, holds, said, deskDay, at }) => ({
@@ -95,6 +96,13 @@ export const profileOf = (library: Library): LibraryProfile => libraryShape.cast
 
 const mayChange = async (c: Context, userId: number, { isSet, userId: owner }: Library): Promise<boolean> =>
   !isSet && (owner === userId || (owner === null && (await isAdministrator(c, userId))))
+
+/** What somebody may do to a library, and is told of it. */
+async function keysOf(c: Context, userId: number, library: Library) {
+  const may = await mayChange(c, userId, library)
+  const told = library.office && (may || (await isAdministrator(c, userId)))
+  return { mayChange: may, answersAt: told ? messagesAt(c, library.key) : null }
+}
 
 /** Hosts of a library that may not be fetched, each in a sentence. */
 function waitsOf(c: Context, library: Library): string[] {
@@ -145,6 +153,9 @@ function toldOutside(c: Context, chosen: readonly Library[]): Answer<'libraries'
     { who: names(cited), what: 'DOIs of the works whose trails you walk' },
     { who: names(open), what: 'DOIs of kept works, when ways to them are looked for' },
     { who: 'The gate of a library', what: 'your card when you sign in, and the addresses that you open through it' },
+    ...(chosen.some(l => l.office)
+      ? [{ who: 'The loan office of a library', what: 'your name, your address and what you ask it for' }]
+      : []),
   ].filter(t => t.who)
 }
 

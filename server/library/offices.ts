@@ -1,3 +1,4 @@
+import { createHmac } from 'node:crypto'
 import { Op } from 'sequelize'
 import { offersOf, type LoanKind, type LoanOffer, type Office } from '../../core/access/loan'
 import type { LoanOffice } from '../../core/schema/library'
@@ -44,3 +45,11 @@ export async function offersFor(
   const needed = neededBy(inquiry?.due ?? null)
   return { offices, offers: offersOf(offices, day, needed), needed }
 }
+
+/** What nobody can guess who was not told: it is the key of the address at which an office posts. */
+export const tokenOf = (c: Pick<Context, 'settings'>, library: string): string =>
+  createHmac('sha256', c.settings.secret).update(`messages of office ${library}`).digest('hex').slice(0, 32)
+
+/** The address at which the office of a library posts its messages. */
+export const messagesAt = (c: Pick<Context, 'settings'>, library: string): string =>
+  `${c.settings.address}/api/offices/${encodeURIComponent(library)}/${tokenOf(c, library)}`

@@ -8,11 +8,12 @@ import { OutsideError, requireSuccess } from '../connect/http'
 import { sendMail } from '../connect/mail'
 import { enqueue, type JobHandle } from '../jobs/queue'
 import { anyLibrary, leaveOf, type Library } from '../library/libraries'
+import { messagesAt } from '../library/offices'
 import { receiveCopy } from '../obtain/copies'
 import { LARGEST_COPY } from '../../core/schema/api/read'
 import { calendarOf, letterOf, loanBy } from './loans-service'
 import type { LoanRow } from './loans-model'
-import { agencyOf, messagesAt } from './messages'
+import { agencyOf } from './messages'
 import { deskMoment, eventsOf, note } from './standing'
 
 /** Minutes after which a message that could not be sent is sent again by itself. */

@@ -14,11 +14,10 @@ import type { Context } from '../base/context'
 import { notFound, Problem } from '../base/problem'
 import { deskDay } from '../db/desk-day'
 import { enqueue } from '../jobs/queue'
-import { anyLibrary, chosenBy, librariesOf, type Library } from '../library/libraries'
+import { anyLibrary, librariesOf, type Library } from '../library/libraries'
 import { hasOffice, offersFor, officesOf } from '../library/offices'
 import type { Member } from '../sessions/member'
 import type { LoanRow } from './loans-model'
-import { messagesAt } from './messages'
 import { deskMoment, eventOfRow, keptBy, note } from './standing'
 
 /** Requests that are told of at most: years of them. */
@@ -27,11 +26,9 @@ const TOLD = 500
 /** Everything that somebody asked for, those first that wait for them. */
 export async function loansOf(c: Context, userId: number): Promise<Answer<'loans'>> {
   const rows = await c.db.loans.findAll({ where: { userId }, order: [['id', 'DESC']], limit: TOLD, raw: true })
-  const offices = (await chosenBy(c, userId)).filter(hasOffice)
   return {
     day: await deskDay(c.db),
     loans: await told(c, rows),
-    offices: offices.map(l => ({ library: l.key, name: l.name, address: messagesAt(c, l.key) })),
   }
 }
 

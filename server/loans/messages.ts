@@ -1,4 +1,4 @@
-import { createHmac, timingSafeEqual } from 'node:crypto'
+import { timingSafeEqual } from 'node:crypto'
 import { eventOf, type LoanStand } from '../../core/access/loan'
 import { readIllMessage, sameAgency, writeIllConfirmation, type Agency, type IllMessage } from '../../core/formats/ill'
 import type { LoanOffice } from '../../core/schema/library'
@@ -8,16 +8,9 @@ import { hashOf } from '../base/hash'
 import { notFound, Problem } from '../base/problem'
 import { enqueue } from '../jobs/queue'
 import { anyLibrary } from '../library/libraries'
+import { tokenOf } from '../library/offices'
 import type { LoanRow } from './loans-model'
 import { note } from './standing'
-
-/** What nobody can guess who was not told: it is the key of the address at which an office posts. */
-const tokenOf = (c: Pick<Context, 'settings'>, library: string): string =>
-  createHmac('sha256', c.settings.secret).update(`messages of office ${library}`).digest('hex').slice(0, 32)
-
-/** The address at which the office of a library posts its messages. */
-export const messagesAt = (c: Pick<Context, 'settings'>, library: string): string =>
-  `${c.settings.address}/api/offices/${encodeURIComponent(library)}/${tokenOf(c, library)}`
 
 /** A symbol as settings write it, ISIL:XX-1. */
 export const agencyOf = (symbol: string): Agency => ({

@@ -78,6 +78,8 @@ const library = shape({
   waits: list(text()),
   allowed: flag(),
   mayChange: flag(),
+  /** Where its loan office posts its messages: told to those who set it up, since it is a key. */
+  answersAt: orNull(text()),
   /** What came of trying its parts last. */
   tries: list(shape({ part: oneOf(TRIED), holds: flag(), said: text(), day: day(), at: moment() })),
   holdings,

@@ -81,8 +81,6 @@ export const loansApi = {
       /** On which the desk stands. */
       day: day(),
       loans: list(loan),
-      /** Addresses at which offices post their messages, by library: to be given to the office. */
-      offices: list(shape({ library: text(), name: text(), address: text() })),
     }),
   }),
   draftLoans: endpoint('POST', '/inquiries/:inquiry/loans/draft', {

@@ -102,7 +102,9 @@ export function AskedRow({
             {l.title}
           </chakra.button>
           <Text fontSize="12.5px" lineHeight="17px" color="soft" truncate>
-            {[`${l.authors} ${l.year ?? ''}`.trim(), `${l.kind} from ${l.library}`].filter(Boolean).join(' · ')}
+            {[`${l.authors.split(',')[0]} ${l.year ?? ''}`.trim(), `${l.kind} from ${l.library}`]
+              .filter(Boolean)
+              .join(' · ')}
           </Text>
         </Box>
         <LoanDays loan={l} />

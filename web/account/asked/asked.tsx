@@ -6,7 +6,6 @@ import { OVER } from '../../../core/access/loan'
 import { api, type Loan } from '../../../core/schema/api'
 import type { LoanAct } from '../../../core/schema/api/loans'
 import { placeOf } from '../../api/client'
-import { copyText } from '../../frame/clipboard'
 import { AskDialog } from '../../frame/ask-dialog'
 import { Empty, Failed, Waiting } from '../../frame/parts'
 import { Page } from '../page'
@@ -89,21 +88,6 @@ export function Asked() {
         <Button size="2xs" variant="ghost" mt="6px" onClick={() => setAll(!all)}>
           {all ? 'Only what is under way' : `Also ${many(over.length, 'request that is', 'requests that are')} over`}
         </Button>
-      )}
-      {query.data && query.data.offices.length > 0 && (
-        <Box mt="28px" fontSize="13px" lineHeight="18px" color="soft">
-          {query.data.offices.map(o => (
-            <Flex key={o.library} gap="8px" align="baseline" wrap="wrap">
-              <Text>The office of {o.name} answers at this address, which is for it alone:</Text>
-              <Box as="code" fontSize="12px" wordBreak="break-all">
-                {o.address}
-              </Box>
-              <Button size="2xs" variant="ghost" onClick={() => void copyText(o.address, 'The address is copied.')}>
-                Copy
-              </Button>
-            </Flex>
-          ))}
-        </Box>
       )}
       <AskDialog
         open={givingUp !== undefined}

@@ -28,7 +28,7 @@ const GATE = {
 }
 const full = (key: string, name: string, profile: object = {}, more: Partial<LibraryInFull> = {}): LibraryInFull => ({
   ...{ key, name, place: '', chosen: 1, isSet: key === 'home', isOwn: key !== 'home', cameFrom: null, onCampus: false },
-  ...{ version: 1, waits: [], allowed: true, mayChange: key !== 'home', tries: [] },
+  ...{ version: 1, waits: [], allowed: true, mayChange: key !== 'home', answersAt: null, tries: [] },
   profile: libraryShape.cast({ name, ...profile }),
   holdings: { fetching: false, trouble: null, files: [] },
   ...more,

@@ -6,6 +6,7 @@ import { api, type Libraries, type LibraryInFull } from '../../../core/schema/ap
 import { TRIED, type TriedPart } from '../../../core/schema/api/libraries'
 import { call, placeOf } from '../../api/client'
 import { AskDialog } from '../../frame/ask-dialog'
+import { copyText } from '../../frame/clipboard'
 import { Failed, Notice, tell, tellError, Waiting } from '../../frame/parts'
 import { ChangeLibrary } from './change-library'
 import { Files } from './files'
@@ -165,6 +166,18 @@ export function LibraryParts({
           <Text color="soft" wordBreak="break-all">
             {profile.office.address} <chakra.span>{profile.office.symbol}</chakra.span>
           </Text>
+          {library.answersAt && (
+            <Text color="soft" wordBreak="break-all" mt="4px">
+              It posts its answers to {library.answersAt}{' '}
+              <Button
+                size="2xs"
+                variant="ghost"
+                onClick={() => void copyText(library.answersAt!, 'The address is copied.')}
+              >
+                Copy
+              </Button>
+            </Text>
+          )}
           <Text mt="4px">
             <Link to="/asked">What you asked for</Link>
           </Text>

@@ -23,6 +23,7 @@ import { call } from '../../api/client'
 import { FormDialog } from '../../frame/form'
 import { Failed, Notice, tell, Waiting } from '../../frame/parts'
 import { useHere } from '../../frame/inquiry-frame'
+import { percent, spanOf } from './way-words'
 
 type Part = (typeof REQUEST_PARTS)[number]
 type Draft = LoanDraft['works'][number]
@@ -119,7 +120,7 @@ export function AskLoans({ works, close }: { works: readonly number[]; close: ()
               </NativeSelect.Root>
             </Field.Root>
           )}
-          <Box maxH="300px" overflow="auto" borderBlock="1px solid" borderColor="hair">
+          <Box maxH="232px" overflow="auto" borderBlock="1px solid" borderColor="hair">
             {drafted.map(w => (
               <WorkAsked
                 key={w.work}
@@ -148,7 +149,7 @@ export function AskLoans({ works, close }: { works: readonly number[]; close: ()
           )}
           <Field.Root>
             <Field.Label>Note to the office</Field.Label>
-            <Textarea size="sm" rows={2} maxLength={1000} value={note} onChange={e => setNote(e.target.value)} />
+            <Textarea size="sm" rows={1} maxLength={1000} value={note} onChange={e => setNote(e.target.value)} />
             <Field.HelperText>It is told your name, your address and what you ask for.</Field.HelperText>
           </Field.Root>
           <Stack gap="8px">
@@ -243,7 +244,7 @@ function WorkAsked({
           </Text>
         </Box>
         {!w.why && (
-          <Box flex="none" w="170px" fontSize="12.5px" lineHeight="17px">
+          <Box flex="none" w="200px" fontSize="12.5px" lineHeight="17px">
             {kinds.length > 1 ? (
               <NativeSelect.Root size="xs">
                 <NativeSelect.Field
@@ -264,8 +265,8 @@ function WorkAsked({
             )}
             {when ? (
               <Text color="soft" mt="2px">
-                {day(when.from)} to {day(when.to)}
-                {neededBy && `, ${Math.round(when.likely * 100)}% by ${day(neededBy)}`}
+                {spanOf(when)}
+                {neededBy && `, ${percent(when.likely)} by ${day(neededBy)}`}
               </Text>
             ) : (
               <Text color="rust">not from this office</Text>

@@ -97,6 +97,9 @@ function tellRow(
 }
 const LOAN_DOINGS: readonly Doing[] = ['waits for you', 'on its way', 'pick up', 'with you']
 
+/** Where asking for it elsewhere is the next thing to do; else it stands among the ways. */
+const ASKED_FROM: readonly Doing[] = ['ask for it', 'not sure', 'no way in time']
+
 /** How it stands with what was asked for. */
 function tellLoan({ loan }: Obtainable, today: string): Told | undefined {
   if (!loan) return undefined
@@ -255,8 +258,8 @@ export function WorkRow({
                   <Link to="/asked">{row.loan.state === 'asked back' ? 'Answer' : 'See it'}</Link>
                 </Button>
               ) : (
-                mayAsk(row) &&
-                !(best && isFetchable(best, today)) && (
+                ASKED_FROM.includes(doing) &&
+                mayAsk(row) && (
                   <Button size="2xs" variant="outline" onClick={() => askFor([row])}>
                     Ask
                   </Button>
