@@ -8,6 +8,7 @@ for (const path of [
   '/',
   '/new',
   '/libraries',
+  '/asked',
   '/catalogues',
   ...stations.map(s => `/inquiries/1/${s}`),
   ...views.map(v => `/inquiries/1/sift?view=${v}`),

@@ -1,3 +1,5 @@
+import { existsSync, readFileSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
 import express, { Router } from 'express'
 import { XMLParser } from 'fast-xml-parser'
 import { addDays } from '../core/bib/dates'
@@ -66,6 +68,14 @@ export function loanOffice(world: ServedWorld) {
   const parser = new XMLParser({ removeNSPrefix: true, ignoreAttributes: true, parseTagValue: false })
   const byTitle = new Map(world.works.map(w => [plain(w.item.title ?? ''), w]))
   let fault: OfficeFault = 'none'
+  const kept = world.folder && join(world.folder, 'loan-office.json')
+  if (kept && existsSync(kept))
+    for (const { work, ...of } of JSON.parse(readFileSync(kept, 'utf8')) as (Omit<Case, 'work'> & { work?: string })[])
+      cases.set(of.request, { ...of, work: world.byId.get(work ?? '') })
+  /** What was asked for stands when the made-up world begins again. */
+  const keep = () => {
+    if (kept) writeFileSync(kept, JSON.stringify([...cases.values()].map(of => ({ ...of, work: of.work?.id }))))
+  }
   let posting = Promise.resolve()
 
   const router = Router()
@@ -95,7 +105,9 @@ export function loanOffice(world: ServedWorld) {
       return void res.status(410).type('html').send('<title>Gone</title>This scan was wiped after 14 days.')
     const wrong =
       fault === 'wrong scan' ? world.works.find(w => w.form === of.work!.form && w.id !== of.work!.id) : undefined
-    res.type('application/pdf').send(Buffer.from(await drawPdf(world, wrong ?? of.work, { version: 'version of record' })))
+    res
+      .type('application/pdf')
+      .send(Buffer.from(await drawPdf(world, wrong ?? of.work, { version: 'version of record' })))
   })
 
   /** Takes a request, once. */
@@ -192,6 +204,7 @@ export function loanOffice(world: ServedWorld) {
         if (p.status === 'CopyCompleted') of.scanFrom = p.day
         return { to: of.answerTo, xml: written(of, p) }
       })
+      keep()
       if (fault === 'out of order') letters.reverse()
       for (const l of letters) {
         if (fault === 'lost') continue

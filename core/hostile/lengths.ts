@@ -28,6 +28,7 @@ import { readMods } from '../formats/mods'
 import { readBibliography } from '../formats/read-file'
 import { readRis, writeRis } from '../formats/ris'
 import { bare, editionOf, pagesOfExtent } from '../formats/terms'
+import { readIllMessage } from '../formats/ill'
 import { readOaiPage } from '../formats/oai'
 import { readExplain, readSruAnswer } from '../formats/sru'
 import { readField } from '../match/best-fields'
@@ -200,7 +201,13 @@ export const READERS: Record<string, (text: string) => unknown> = {
     libraryShape.isValidSync({
       ...{ name: t, place: t, resolver: t, campus: [t], holdings: [t] },
       gate: { template: `http://gate.example/{?url}${t}`, signIn: t, suffix: t },
+      office: { address: t, symbol: t, ours: `A:${t}`, closed: [t] },
     }),
+  readIllMessage,
+  'a note of a loan office': t =>
+    readIllMessage(
+      `<ISO18626Message><supplyingAgencyMessage><header><timestamp>${t}</timestamp><requestingAgencyRequestId>1</requestingAgencyRequestId></header><messageInfo><note><![CDATA[${t}]]></note></messageInfo></supplyingAgencyMessage></ISO18626Message>`,
+    ),
   openUrl: t => openUrl('http://resolver.example/', { type: 'article-journal', title: t, page: t, DOI: t, ISSN: t }),
   compareCalls: t => compareCalls(t, `${t}1`),
   parseCql,

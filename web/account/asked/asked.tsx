@@ -123,12 +123,12 @@ function Question({ loan, act, giveUp }: { loan: Loan; act: Act; giveUp: () => v
   return (
     <section className="asked-question" aria-labelledby="question">
       <Box minW="0">
-        <Text fontSize="13.5px">
+        <Box fontSize="13.5px">
           <chakra.h2 id="question" display="inline" fontWeight="600" color="amber">
             First, answer {loan.library}.
           </chakra.h2>{' '}
           <chakra.span color="soft">Until you do, this stands still.</chakra.span>
-        </Text>
+        </Box>
         <Text fontFamily="serif" fontWeight="600" fontSize="17px" lineHeight="24px" mt="4px" lineClamp={2}>
           {loan.title}
         </Text>

@@ -1,0 +1,130 @@
+/** @jest-environment jsdom */
+import '@testing-library/jest-dom/jest-globals'
+import { expect, test } from '@jest/globals'
+import { screen, waitFor, within } from '@testing-library/react'
+import userEvent from '@testing-library/user-event'
+import type { Loan } from '../../../core/schema/api'
+import { answers, open, posted } from '../../test/rig'
+import { Asked } from './asked'
+
+const loan = (id: number, more: Partial<Loan> = {}): Loan => ({
+  ...{ id, work: id, title: `Moths at lamp ${id}`, authors: 'Gallivane, Quilluchi', year: 2021, kind: 'scan' },
+  inquiry: { id: 1, title: 'Lamps and moths', due: '2026-10-29', neededBy: '2026-10-24' },
+  ...{ library: 'Halverane Library', pickUp: 'Hill Branch', state: 'sent', stands: 'Sent', said: '' },
+  ...{ since: '2026-10-05T10:00:00.000Z', asked: '2026-10-01T10:00:00.000Z', until: null, due: null, waits: null },
+  ...{ recalled: false, busy: false },
+  when: { from: '2026-10-07', to: '2026-10-14', expected: '2026-10-09', likely: 0.97 },
+  events: [
+    { what: 'asked', at: '2026-10-01T10:00:00.000Z', said: '', until: null },
+    { what: 'sent', at: '2026-10-01T10:00:01.000Z', said: '', until: null },
+  ],
+  ...more,
+})
+const begin = (...loans: Loan[]) => (answers['GET /loans'] = { day: '2026-10-05', loans })
+const act = (id: number, now: Partial<Loan>) =>
+  (answers[`POST /loans/${id}/acts`] = () => ({ status: 202, body: loan(id, now) }))
+const show = () => open(Asked, '/asked')
+const row = (id: number) => within(screen.getByText(`Moths at lamp ${id}`).closest<HTMLElement>('[data-loan]')!)
+
+test('before anything was asked for, the page says how it comes to be there', async () => {
+  begin()
+  show()
+  expect(await screen.findByText('Nothing asked for yet')).toBeInTheDocument()
+  expect(screen.queryByRole('link', { name: 'As a calendar file' })).toBeNull()
+})
+
+test('requests stand by inquiry, with the chance that they come before they are needed', async () => {
+  const other = { id: 2, title: 'Bats at bridges', due: null, neededBy: null }
+  begin(loan(3), loan(4, { inquiry: other, kind: 'book' }))
+  show()
+  expect(
+    await screen.findByText('2 scans and books for 2 inquiries, as they stand on Monday 5 October.'),
+  ).toBeInTheDocument()
+  expect(row(3).getByText('97% likely before you need it')).toBeInTheDocument()
+  expect(row(3).getByText('Gallivane 2021 · scan from Halverane Library')).toBeInTheDocument()
+  expect(row(4).getByText('most likely by 14 Oct')).toBeInTheDocument()
+  expect(screen.getByRole('link', { name: 'Bats at bridges' })).toHaveAttribute('href', '/inquiries/2/obtain')
+  expect(screen.getByText('needed by 24 Oct')).toBeInTheDocument()
+  expect(screen.getByText('due 29 Oct')).toBeInTheDocument()
+  expect(screen.getByRole('link', { name: 'As a calendar file' })).toHaveAttribute('href', '/api/loans/calendar.ics')
+})
+
+test('what an office asks comes first, and is answered by a word or in one’s own', async () => {
+  begin(loan(3, { state: 'asked back', stands: 'Asked back: answer here', said: 'Will the second printing do?' }))
+  act(3, { state: 'asked back', said: 'Will the second printing do?', busy: true })
+  show()
+  expect(await screen.findByText('“Will the second printing do?”')).toBeInTheDocument()
+  await userEvent.click(screen.getByRole('button', { name: 'Yes, that will do' }))
+  await waitFor(() => expect(posted('/loans/3/acts')[0]!.body).toEqual({ act: 'answer', said: 'Yes, that will do.' }))
+  // it is being sent: nothing is asked twice
+  await waitFor(() => expect(screen.queryByText('“Will the second printing do?”')).toBeNull())
+})
+
+test('own words take the place of the ready ones', async () => {
+  begin(loan(3, { state: 'asked back', said: 'Which volume?' }))
+  act(3, { busy: true })
+  show()
+  await userEvent.type(await screen.findByLabelText('Your answer'), 'The twelfth.')
+  expect(screen.queryByRole('button', { name: 'No, look for another' })).toBeNull()
+  await userEvent.click(screen.getByRole('button', { name: 'Send my words' }))
+  await waitFor(() => expect(posted('/loans/3/acts')[0]!.body).toEqual({ act: 'answer', said: 'The twelfth.' }))
+})
+
+test('each has the next thing to do, and all that befell it', async () => {
+  begin(
+    loan(3, { state: 'ready', stands: 'Ready to fetch until 19 October 2026', until: '2026-10-19', when: null }),
+    loan(4, {
+      kind: 'book',
+      state: 'ready',
+      stands: 'Pick it up until 12 October 2026',
+      until: '2026-10-12',
+      when: null,
+    }),
+    loan(5, { kind: 'book', state: 'with you', stands: 'Due back 2 November 2026', due: '2026-11-02', when: null }),
+    loan(6, {
+      state: 'not sent',
+      stands: 'It could not be sent',
+      said: 'The office did not answer. It is sent again by itself.',
+    }),
+  )
+  act(3, { state: 'ready', busy: true })
+  show()
+  await screen.findByText('Moths at lamp 3')
+  expect(row(4).getByRole('button', { name: 'I have it' })).toBeInTheDocument()
+  expect(row(4).getByText('at Hill Branch')).toBeInTheDocument()
+  expect(row(5).getByRole('button', { name: 'Keep longer' })).toBeInTheDocument()
+  expect(row(6).getByRole('button', { name: 'Send again' })).toBeInTheDocument()
+  await userEvent.click(row(3).getByRole('button', { name: 'Fetch' }))
+  await waitFor(() => expect(posted('/loans/3/acts')[0]!.body).toEqual({ act: 'fetch', said: '' }))
+  await waitFor(() => expect(row(3).queryByRole('button', { name: 'Fetch' })).toBeNull())
+  await userEvent.click(screen.getByRole('button', { name: 'Moths at lamp 5' }))
+  const befell = within(screen.getByRole('list', { name: 'What befell “Moths at lamp 5”' })).getAllByRole('listitem')
+  expect(befell.map(x => x.textContent)).toEqual(['1 OctYou asked for it.', '1 OctIt was sent to the office.'])
+  expect(screen.getByRole('button', { name: 'I gave it back' })).toBeInTheDocument()
+})
+
+test('giving up is asked about first, and what is over is folded away', async () => {
+  begin(loan(3), loan(4, { state: 'refused', stands: 'Refused', said: 'It is not lent.', when: null }))
+  act(3, { state: 'given up', stands: 'Given up', when: null })
+  show()
+  expect(await screen.findByText('Moths at lamp 3')).toBeInTheDocument()
+  expect(screen.queryByText('Moths at lamp 4')).toBeNull()
+  await userEvent.click(screen.getByRole('button', { name: 'Also 1 request that is over' }))
+  expect(row(4).getByText('It is not lent.')).toBeInTheDocument()
+  await userEvent.click(screen.getByRole('button', { name: 'Moths at lamp 3' }))
+  await userEvent.click(screen.getByRole('button', { name: 'Give it up …' }))
+  expect(posted('/loans/3/acts')).toHaveLength(0)
+  await userEvent.click(await screen.findByRole('button', { name: 'Give it up' }))
+  await waitFor(() => expect(posted('/loans/3/acts')[0]!.body).toEqual({ act: 'give up', said: '' }))
+})
+
+test('what stands otherwise by now is said, and looked at again', async () => {
+  begin(loan(3, { state: 'ready', stands: 'Ready to fetch', until: '2026-10-19', when: null }))
+  answers['POST /loans/3/acts'] = () => ({
+    status: 409,
+    body: { code: 'stands-otherwise', title: 'It stands otherwise by now. Look at it again.' },
+  })
+  show()
+  await userEvent.click(await screen.findByRole('button', { name: 'Fetch' }))
+  expect(await screen.findByText('It stands otherwise by now. Look at it again.')).toBeInTheDocument()
+})
