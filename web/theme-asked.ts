@@ -79,7 +79,7 @@ export const asked = {
       borderColor: 'grape.line',
       bgImage: 'repeating-linear-gradient(90deg, {colors.grape.soft} 0 4px, {colors.grape.line} 4px 6px)',
     },
-    '&[data-kind=kept]': { height: '6px', borderBlock: '2px solid', borderColor: 'vine', borderInlineEnd: '2px solid' },
+    '&[data-kind=kept]': { height: '6px', borderBlock: '2px solid', borderInlineEnd: '2px solid', borderColor: 'vine' },
     '&[data-kind=needed]': {
       width: '10px',
       height: '16px',

@@ -98,7 +98,7 @@ describe('how a request stands', () => {
   })
   test('it is said in words, also when its days are past', () => {
     const ready = stand('scan', ...asked, heard('ready', '2026-10-09'))
-    expect(sayStand(ready, 'scan', '2026-10-10')).toBe('Ready to fetch until 23 October 2026')
+    expect(sayStand(ready, 'scan', '2026-10-10')).toBe('Ready to fetch until 23 October')
     expect(sayStand(ready, 'scan', '2026-10-30')).toBe('Perhaps wiped by now')
     const lent = stand(
       'book',
@@ -106,8 +106,8 @@ describe('how a request stands', () => {
       heard('ready', '2026-10-09', { until: '2026-11-06' }),
       e('taken', '2026-10-09'),
     )
-    expect(sayStand(lent, 'book', '2026-10-10')).toBe('Due back 6 November 2026')
-    expect(sayStand(lent, 'book', '2026-11-10')).toBe('Was due back 6 November 2026')
+    expect(sayStand(lent, 'book', '2026-10-10')).toBe('Due back 6 November')
+    expect(sayStand(lent, 'book', '2026-11-10')).toBe('Was due back 6 November')
   })
 })
 

@@ -317,9 +317,13 @@ export function lacking(item: Item): string[] {
   ]
 }
 
+/** A day, without its year where that is this one. */
+const sayNear = (day: string, today: string): string =>
+  day.slice(0, 4) === today.slice(0, 4) ? sayIso(day).replace(/ \d{4}$/, '') : sayIso(day)
+
 /** How a request stands, in a line. */
 export function sayStand(s: LoanStand, kind: LoanKind, today: string): string {
-  const until = s.until ? ` until ${sayIso(s.until)}` : ''
+  const until = s.until ? ` until ${sayNear(s.until, today)}` : ''
   switch (s.state) {
     case 'asked back':
       return 'Asked back: answer here'
@@ -334,7 +338,7 @@ export function sayStand(s: LoanStand, kind: LoanKind, today: string): string {
       return 'Refused'
     case 'with you':
       if (!s.due) return 'With you'
-      return s.due < today ? `Was due back ${sayIso(s.due)}` : `Due back ${sayIso(s.due)}`
+      return s.due < today ? `Was due back ${sayNear(s.due, today)}` : `Due back ${sayNear(s.due, today)}`
     case 'on its way':
       return 'On its way'
     case 'sent':

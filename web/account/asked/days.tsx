@@ -166,7 +166,7 @@ export function LoanDays({ loan: l }: { loan: Loan }) {
           </Word>
         </>
       )}
-      {l.inquiry.neededBy && !isOver && l.state !== 'with you' && l.state !== 'ended' && (
+      {l.inquiry.neededBy && !isOver && !['ready', 'with you', 'ended'].includes(l.state) && (
         <span className="asked-stretch" data-kind="needed" style={{ left: `${at(l.inquiry.neededBy)}%` }} />
       )}
     </DaysCell>
