@@ -61,22 +61,6 @@ const pictures = {
     },
     'dark',
   ],
-  twins: [
-    `${inquiry}/gather`,
-    async page => {
-      await page.getByRole('tab', { name: 'Your own files' }).click()
-      await page.getByTestId('import-file').setInputFiles({
-        name: 'two-of-one.bib',
-        mimeType: 'text/plain',
-        buffer: Buffer.from(
-          '@article{a, title={Lamps and the bats of my street: a winter’s count}, author={Okafor, Ada}, journal={Night Notes}, year=2019, volume=4, pages={11--19}, abstract={We counted bats under nine lamps from dusk to midnight.}}\n' +
-            '@article{b, title={Lamps and the bats of my street}, author={Okafor, Ada and Vanterpole, Élise}, year=2018, abstract={Bats were counted under nine lamps from dusk to midnight.}}\n',
-        ),
-      })
-      await page.waitForTimeout(4000)
-      await page.goto(`${address}${inquiry}/sift?view=twins`)
-    },
-  ],
   'sift-list': [
     `${inquiry}/sift?view=list&kind=literature%20review&kind=research%20article`,
     async page => {
@@ -200,6 +184,37 @@ const pictures = {
       await page.getByRole('button', { name: /^kept/ }).click()
       await page.waitForTimeout(800)
       await page.locator('[data-index="1"] button').click()
+    },
+  ],
+  // the days go on: this one is the last
+  asked: [
+    `${inquiry}/obtain`,
+    async page => {
+      const post = (path, body) =>
+        page.evaluate(
+          async ([to, sent]) => {
+            const headers = { 'content-type': 'application/json' }
+            const answer = await fetch(`/api${to}`, { method: 'POST', headers, body: JSON.stringify(sent) })
+            return answer.json()
+          },
+          [path, body],
+        )
+      const works = await page.evaluate(async path => (await fetch(path)).json(), `/api${inquiry}/routes`)
+      const lacking = works.filter(w => w.reach !== 'in hand' && w.routes?.some(r => r.way === 'loan') && !w.loan)
+      const ask = list =>
+        post(`${inquiry}/loans`, {
+          ...{ library: 'home', accepted: true },
+          works: list.map(w => ({ work: w.id, kind: w.routes.find(r => r.way === 'loan').loan.kind })),
+        })
+      await ask(lacking.slice(0, 5))
+      await page.waitForTimeout(3000)
+      await post('/desk', { days: 2 })
+      await ask(lacking.slice(5, 9))
+      await page.waitForTimeout(3000)
+      await post('/desk', { days: 2 })
+      await page.waitForTimeout(6000)
+      await page.goto(`${address}/asked`)
+      await page.getByRole('heading', { name: 'Asked for' }).waitFor()
     },
   ],
 }

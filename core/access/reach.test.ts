@@ -42,6 +42,15 @@ describe('what was looked up decides', () => {
     // the holdings do not overrule it
     expect(of({ lookedUp, profiles: library(holding({ firstDate: '1998' })) })).toBe(expected)
   })
+  test('of ways that are sure the first speaks, be another likelier', () => {
+    const routes = [
+      way({ likely: 0.95, evidence: 'Held from 2004.' }),
+      way({ way: 'loan', likely: 0.99, evidence: 'A scan.' }),
+    ]
+    expect(reach(item, { profiles: [], day: '2026-10-05', lookedUp: { proved: false, routes } })).toEqual({
+      ...{ reach: 'within reach', said: 'Held from 2004.' },
+    })
+  })
   test('a way that comes too late is none', () => {
     const lookedUp = { proved: false, routes: [way({ expected: '2026-11-01' })], closed: ['Closed until November.'] }
     expect(of({ lookedUp, neededBy: '2026-11-01' })).toBe('within reach')

@@ -44,10 +44,10 @@ export function reach(
   if (lookedUp?.proved) return { reach: 'in hand', said: 'A copy is here, and was proved to be this work.' }
   if (lookedUp?.routes) {
     const ways = lookedUp.routes.filter(r => r.way !== 'author' && r.expected <= neededBy && r.likely >= MAYBE)
-    const best = ways.reduce<(typeof ways)[number] | undefined>(
-      (a, b) => (a && a.likely >= b.likely ? a : b),
-      undefined,
-    )
+    // they stand in order: of those that are sure the first speaks
+    const best =
+      ways.find(r => r.likely >= SURE) ??
+      ways.reduce<(typeof ways)[number] | undefined>((a, b) => (a && a.likely >= b.likely ? a : b), undefined)
     if (best) return { reach: best.likely >= SURE ? 'within reach' : 'unsure', said: best.evidence }
     return { reach: 'out of reach', said: lookedUp.closed?.[0] ?? 'No way was found but to ask its author.' }
   }

@@ -11,6 +11,7 @@ import {
   inOrder,
   isFetchable,
   stillWalked,
+  withLoans,
   wayKey,
   type Known,
   type Route,
@@ -234,5 +235,62 @@ describe('several libraries', () => {
     const print = line({ coverage: 'print' })
     const { routes } = two({ holdings: [] }, { holdings: [print] })
     expect(routes.filter(r => r.way === 'shelf').map(r => r.from)).toEqual(['Town Library'])
+  })
+})
+
+describe('ways by loan', () => {
+  const library = { key: 'home', name: 'Halverane Library' }
+  const offer = (kind: 'scan' | 'book', likely: number) => ({
+    ...{
+      library,
+      kind,
+      likely,
+      evidence: 'Within days.',
+      from: '2026-10-07',
+      to: '2026-10-14',
+      expected: '2026-10-09',
+    },
+    askBy: '2026-10-15',
+  })
+  const way = (more: Partial<Route>): Route => ({
+    ...{ way: 'open', version: 'accepted manuscript', from: 'Repository', evidence: '', expected: day, likely: 0.97 },
+    asks: 'nothing',
+    ...more,
+  })
+  const both = [offer('scan', 0.99), offer('book', 0.95)]
+  test('an article is asked for as a scan, a book as itself', () => {
+    expect(withLoans([], { type: 'article-journal' }, both).map(r => r.loan!.kind)).toEqual(['scan'])
+    expect(withLoans([], { type: 'book' }, both).map(r => r.loan!.kind)).toEqual(['book'])
+    expect(withLoans([], { type: 'book' }, [offer('scan', 0.9)])).toEqual([])
+  })
+  test('they stand behind what is there by itself, before what is not sure and before the author', () => {
+    const ways = [way({}), way({ way: 'gate', likely: 0.5 }), way({ way: 'author', likely: 0.3 })]
+    const order = withLoans(ways, { type: 'article-journal' }, both)
+    expect(order.map(r => r.way)).toEqual(['open', 'loan', 'gate', 'author'])
+    expect(order[1]).toMatchObject({ asks: 'asking for a scan', loan: { askBy: '2026-10-15' } })
+  })
+  const row = (routes: Route[] | null, more: object = {}) => ({
+    reach: 'within reach' as const,
+    copies: [],
+    routes,
+    ...more,
+  })
+  const doing = (r: Parameters<typeof doingOf>[0]) => doingOf(r, day, `${day}T10:00:00Z`)
+  const scan = withLoans([], { type: 'article-journal' }, both)
+  test('what is to be done follows from how the request stands', () => {
+    expect(doing(row(scan))).toBe('ask for it')
+    expect(doing(row(scan, { reach: 'out of reach' }))).toBe('no way in time')
+    expect(doing(row(scan, { loan: { state: 'sent' } }))).toBe('on its way')
+    expect(doing(row(scan, { loan: { state: 'asked back' } }))).toBe('waits for you')
+    expect(doing(row(scan, { loan: { state: 'ready' } }))).toBe('pick up')
+    expect(doing(row(scan, { loan: { state: 'with you' } }))).toBe('with you')
+    expect(doing(row(scan, { loan: { state: 'refused' } }))).toBe('ask for it')
+    expect(doing(row(null, { loan: { state: 'sent' } }))).toBe('on its way')
+    expect(doing(row(scan, { loan: { state: 'sent' }, reach: 'in hand' }))).toBe('in hand')
+  })
+  test('what can be fetched today need not be waited for', () => {
+    const open = withLoans([way({ url: 'http://a.example/x' })], { type: 'article-journal' }, both)
+    expect(doing(row(open, { loan: { state: 'sent' } }))).toBe('fetch now')
+    expect(doing(row(open, { loan: { state: 'ready' } }))).toBe('pick up')
   })
 })

@@ -84,3 +84,38 @@ test.each([
   expect(onCampus({ campus: ['192.0.2.0/24', '2001:db8::/32'] }, from)).toBe(want)
 })
 test('without networks nobody is on them', () => expect(onCampus({ campus: [] }, '192.0.2.9')).toBe(false))
+
+describe('a loan office', () => {
+  const office = {
+    address: 'http://loans.l.example/',
+    symbol: 'ISIL:XX-1',
+    ours: 'ISIL:XX-2',
+    scan: { low: 2, high: 7 },
+  }
+  const of = (more: object) => libraryShape.validateSync({ name: 'A', office: { ...office, ...more } }).office
+  const wrong = (more: object) => {
+    try {
+      libraryShape.validateSync({ name: 'A', office: { ...office, ...more } }, { abortEarly: false })
+      return []
+    } catch (e) {
+      return (e as { inner: { path: string }[] }).inner.map(x => x.path)
+    }
+  }
+  test('is taken with what it leaves unsaid; what it does not send has no pace', () => {
+    expect(of({})).toMatchObject({ keepsScan: 14, keepsBook: 7, weekend: [6, 7], closed: [], terms: '' })
+    expect(of({})).not.toHaveProperty('book')
+    expect(libraryShape.validateSync({ name: 'A' })).not.toHaveProperty('office')
+  })
+  test.each([
+    [{ address: 'loans' }, 'office.address'],
+    [{ symbol: 'XX-1' }, 'office.symbol'],
+    [{ scan: { low: 7, high: 2 } }, 'office.scan.high'],
+    [{ scan: { low: 0, high: 2 } }, 'office.scan.low'],
+    [{ weekend: [8] }, 'office.weekend[0]'],
+    [{ closed: ['Christmas'] }, 'office.closed[0]'],
+  ])('%j is said at its place', (more, path) => expect(wrong(more)).toEqual([path]))
+  test('is asked from here', () => {
+    const library = libraryShape.validateSync({ name: 'A', office })
+    expect(addressesOf(library)).toEqual(['http://loans.l.example/'])
+  })
+})

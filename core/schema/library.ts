@@ -1,7 +1,7 @@
 import './setup'
 import ipaddr from 'ipaddr.js'
 import { parseTemplate } from 'url-template'
-import { array, number, object, reach, string, type InferType, type StringSchema } from 'yup'
+import { array, number, object, reach, ref, string, type InferType, type StringSchema } from 'yup'
 import { catalogueShape } from './catalogue'
 
 /** Whether something is the address of a page, as a browser takes it. */
@@ -117,10 +117,12 @@ const isoDay = /^\d{4}-\d{2}-\d{2}$/
 const pace = () =>
   object({
     low: number().min(0.5).max(300).required('The days within which one in ten comes.'),
-    high: number().min(0.5).max(300).required('The days within which nine in ten come.'),
+    high: number()
+      .moreThan(ref('low'), 'The second number of days is the larger one.')
+      .max(300)
+      .required('The days within which nine in ten come.'),
   })
     .noUnknown()
-    .test('order', 'The second number of days is the larger one.', p => !p || !(p.low >= p.high))
     .default(undefined)
     .optional()
 

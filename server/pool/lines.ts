@@ -68,7 +68,7 @@ export async function workLines(
 
 /**
  * The record lines that changed after a revision, for a browser that has the others. On another day of the desk, or
- * with other holdings of the library, all are told, since what a line says of age and reach moves with them.
+ * with other holdings of the library or another due date, all are told, since what a line says of age and reach moves with them.
  */
 export async function changesOf(
   c: Context,
@@ -76,7 +76,9 @@ export async function changesOf(
   asked: { since?: number | undefined; day?: string | undefined; after?: number | undefined },
 ): Promise<Changes> {
   // the revision is older than the lines: what changes in between is told once more, never missed
-  const day = `${today} ${await holdingsStamp(c, inquiryId)}`.trim()
+  const { offers, needed } = await offersFor(c, { inquiryId, day: today })
+  // with another due date other loans are in time
+  const day = [today, await holdingsStamp(c, inquiryId), offers.length ? needed : ''].filter(Boolean).join(' ')
   const since = asked.day === day ? asked.since : undefined
   const which = { ...(since === undefined ? {} : { since }), after: asked.after ?? 0 }
   const page = await linesPage(c, { inquiryId, day: today }, which)

@@ -140,7 +140,9 @@ export function AskedRow({
             ))}
           </chakra.ol>
           <Flex gap="8px" mt="8px" wrap="wrap" align="center">
-            <Link to={`/inquiries/${l.inquiry.id}/obtain`}>To its ways in Obtain</Link>
+            <Link className="plain-link" to={`/inquiries/${l.inquiry.id}/obtain`}>
+              To its ways in Obtain
+            </Link>
             {l.state === 'with you' && (
               <Button size="2xs" variant="outline" onClick={() => void press('given back')}>
                 I gave it back

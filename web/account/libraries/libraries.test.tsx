@@ -283,3 +283,35 @@ test('a title is looked up, with the sentence that says why', async () => {
   await userEvent.click(screen.getByRole('button', { name: 'Look it up' }))
   expect(await screen.findByText('Held from 1998; yours is of 2001: yes.')).toBeInTheDocument()
 })
+
+test('the loan office is told with its pace, and its address to those who set it up', async () => {
+  answers['GET /libraries'] = told(listed('7', 'Town', 1))
+  const office = { address: 'http://loans.l.example/', symbol: 'ISIL:XX-1', ours: 'ISIL:XX-2', pickUp: 'Hill Branch' }
+  answers['GET /libraries/7'] = full(
+    '7',
+    'Town',
+    { office: { ...office, scan: { low: 2, high: 7 }, terms: 'For yourself.' } },
+    { answersAt: 'http://vine.example/api/offices/7/abc' },
+  )
+  answers['PUT /libraries/7'] = full('7', 'Town')
+  open(Libraries, '/libraries/:library?')
+  expect(
+    await screen.findByText('A scan within 2 to 7 working days, to be picked up at Hill Branch. For yourself.'),
+  ).toBeInTheDocument()
+  expect(screen.getByText(/It posts its answers to http:\/\/vine\.example\/api\/offices\/7\/abc/)).toBeInTheDocument()
+  await userEvent.click(screen.getByRole('button', { name: 'Change' }))
+  const high = screen.getAllByLabelText('nine in ten within')[0]!
+  await userEvent.clear(high)
+  await userEvent.type(high, '1')
+  await userEvent.click(screen.getByRole('button', { name: 'Save' }))
+  expect(await screen.findByText('The second number of days is the larger one.')).toBeInTheDocument()
+  expect(sent.some(s => s.method === 'PUT')).toBe(false)
+  await userEvent.type(high, '2')
+  await userEvent.type(screen.getByLabelText('Books: one in ten within days'), '3')
+  await userEvent.type(screen.getAllByLabelText('nine in ten within')[1]!, '10')
+  await userEvent.click(screen.getByRole('button', { name: 'Save' }))
+  await waitFor(() => expect(sent.find(s => s.method === 'PUT')).toBeDefined())
+  expect(sent.find(s => s.method === 'PUT')!.body).toMatchObject({
+    office: { ...office, scan: { low: 2, high: 12 }, book: { low: 3, high: 10 }, weekend: [6, 7] },
+  })
+})

@@ -179,7 +179,9 @@ export function LibraryParts({
             </Text>
           )}
           <Text mt="4px">
-            <Link to="/asked">What you asked for</Link>
+            <Link className="plain-link" to="/asked">
+              What you asked for
+            </Link>
           </Text>
         </Part>
       )}

@@ -114,7 +114,10 @@ function Elsewhere({ row, route: r, ask }: { row: Obtainable; route: Route; ask:
       </Text>
       {row.loan && (
         <Text fontSize="13px" lineHeight="18px">
-          {row.loan.stands}. <Link to="/asked">See it under “Asked for”</Link>
+          {row.loan.stands}.{' '}
+          <Link className="plain-link" to="/asked">
+            See it under “Asked for”
+          </Link>
         </Text>
       )}
       {mayWrite && mayAsk(row) && (
