@@ -263,11 +263,11 @@ describe('ways by loan', () => {
     expect(withLoans([], { type: 'book' }, both).map(r => r.loan!.kind)).toEqual(['book'])
     expect(withLoans([], { type: 'book' }, [offer('scan', 0.9)])).toEqual([])
   })
-  test('they stand behind what is there by itself, before what is not sure and before the author', () => {
+  test('they stand behind what is there by itself, also what is not sure, and before the author', () => {
     const ways = [way({}), way({ way: 'gate', likely: 0.5 }), way({ way: 'author', likely: 0.3 })]
     const order = withLoans(ways, { type: 'article-journal' }, both)
-    expect(order.map(r => r.way)).toEqual(['open', 'loan', 'gate', 'author'])
-    expect(order[1]).toMatchObject({ asks: 'asking for a scan', loan: { askBy: '2026-10-15' } })
+    expect(order.map(r => r.way)).toEqual(['open', 'gate', 'loan', 'author'])
+    expect(order[2]).toMatchObject({ asks: 'asking for a scan', loan: { askBy: '2026-10-15' } })
   })
   const row = (routes: Route[] | null, more: object = {}) => ({
     reach: 'within reach' as const,

@@ -291,12 +291,12 @@ const VERSIONS: readonly Version[] = ['version of record', 'accepted manuscript'
 /** Ways, best first: by chance to arrive in time, then by version, then by effort. */
 export function inOrder(routes: readonly Route[]): Route[] {
   // an unsure line and a sure one differ; differences of a few percent between ways that both come today do not
-  const sure = (r: Route) => (r.likely >= 0.9 ? 3 : r.likely >= 0.5 ? 2 : r.likely > 0 ? 1 : 0)
+  // what may be there today is tried before another library is troubled
+  const sure = (r: Route) =>
+    r.likely >= 0.5 && r.way === 'loan' ? 2 : r.likely >= 0.9 ? 4 : r.likely >= 0.5 ? 3 : r.likely > 0 ? 1 : 0
   return routes.toSorted(
     (a, b) =>
       sure(b) - sure(a) ||
-      // what is there by itself comes before what another library is troubled with
-      Number(a.way === 'loan') - Number(b.way === 'loan') ||
       VERSIONS.indexOf(a.version) - VERSIONS.indexOf(b.version) ||
       WAYS.indexOf(a.way) - WAYS.indexOf(b.way),
   )

@@ -78,7 +78,7 @@ test('a file that cannot be read is named, and nothing is called not held on its
   await keep(Buffer.from(`${HEAD}\nOther Papers\t9990-022X\t1998\n`), Buffer.from('<html>Please sign in</html>'))
   const work = await article('Moths of Lünen', '9990-0114')
   const ways = await waysOf(work)
-  expect(ways.routes.map(r => r.way)).toEqual(['author'])
+  expect(ways.routes.map(r => r.way)).toEqual(['loan', 'author'])
   expect(ways.trouble).toMatch(/a file of its holdings could not be read.*This is not a KBART file/)
   expect(ways.closed[0]).toMatch(/^Whether Halverane Library holds it is not known/)
   expect(ways.closed.join(' ')).not.toContain('does not hold')
