@@ -116,6 +116,7 @@ test('giving up is asked about first, and what is over is folded away', async ()
   expect(posted('/loans/3/acts')).toHaveLength(0)
   await userEvent.click(await screen.findByRole('button', { name: 'Give it up' }))
   await waitFor(() => expect(posted('/loans/3/acts')[0]!.body).toEqual({ act: 'give up', said: '' }))
+  await waitFor(() => expect(screen.queryByRole('alertdialog')).toBeNull())
 })
 
 test('what stands otherwise by now is said, and looked at again', async () => {

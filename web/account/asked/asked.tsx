@@ -95,7 +95,10 @@ export function Asked() {
         title={`Give up “${givingUp?.title ?? ''}”?`}
         leave="Keep waiting"
         word="Give it up"
-        go={() => void act(givingUp!, 'give up')}
+        go={() => {
+          setGivingUp(undefined)
+          void act(givingUp!, 'give up')
+        }}
       >
         The office is told. The work stays kept, and can be asked for again.
       </AskDialog>

@@ -5,8 +5,9 @@ import { call } from '../../api/client'
 import { tellError } from '../../frame/parts'
 
 const KEY = ['loans']
-/** Offices write when they like. */
+/** Offices write when they like; some answer at once. */
 const OFTEN = 1500
+const SOON = 5000
 const SELDOM = 30_000
 
 /** What one asked for, and what can be done with it. */
@@ -15,7 +16,8 @@ export function useLoans() {
   const query = useQuery({
     queryKey: KEY,
     queryFn: () => call(api.loans, {}),
-    refetchInterval: q => (q.state.data?.loans.some(l => l.busy) ? OFTEN : SELDOM),
+    refetchInterval: ({ state: { data } }) =>
+      data?.loans.some(l => l.busy) ? OFTEN : data?.loans.some(l => l.waits) ? SOON : SELDOM,
   })
   const act = async (loan: Loan, doing: LoanAct, said = '') => {
     try {
