@@ -76,6 +76,8 @@ async function send(
   signal: AbortSignal,
 ): Promise<Record<string, unknown>> {
   const { office } = library
+  // it was sent, or given up, before this try of it came to be
+  if (what === 'request' && loan.state !== 'not sent') return {}
   const at = await deskMoment(c)
   try {
     requireHolds(

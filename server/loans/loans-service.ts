@@ -228,13 +228,29 @@ export async function actOn(
     (act === 'send again' && state === 'not sent')
   if (!fits) throw new Problem(409, 'stands-otherwise', 'It stands otherwise by now. Look at it again.')
   const at = await deskMoment(c)
-  const tell = (payload: object) => enqueue(c, 'loan', row.inquiryId, userId, { loan: id, ...payload })
   if (act === 'picked up') return void (await note(c, row, office, { what: 'taken', at }))
-  if (act === 'fetch') return void (await tell({ fetch: true }))
-  if (act === 'send again') return void (await tell({ send: 'request' }))
   // what never left the house needs nobody's leave to be given up
   if (act === 'give up' && state === 'not sent') return void (await note(c, row, office, { what: 'given up', at }))
-  await tell({ send: act, said })
+  const payload = act === 'fetch' ? { fetch: true } : act === 'send again' ? { send: 'request' } : { send: act, said }
+  await c.db.sequelize.transaction(async t => {
+    // of two windows that press in one moment the second sees what the first began
+    await c.db.loans.findByPk(id, { attributes: ['id'], transaction: t, lock: t.LOCK.UPDATE })
+    const under = await c.db.jobs.findAll({
+      where: {
+        kind: 'loan',
+        inquiryId: row.inquiryId,
+        state: ['queued', 'running'],
+        runAfter: { [Op.lte]: new Date() },
+      },
+      attributes: ['payload'],
+      transaction: t,
+      raw: true,
+    })
+    const same = ({ payload: p }: (typeof under)[number]) =>
+      p.loan === id && (act === 'fetch' ? p.fetch === true : p.send === payload.send)
+    if (under.some(same)) throw new Problem(409, 'stands-otherwise', 'This is being done already.')
+    await enqueue(c, 'loan', row.inquiryId, userId, { loan: id, ...payload }, t)
+  })
 }
 
 /** The days of what somebody asked for, to be put into their calendar. */

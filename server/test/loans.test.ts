@@ -35,7 +35,7 @@ beforeAll(async () => {
   const unique = (w: WorldWork) => world.works.filter(x => x.item.title === w.item.title).length === 1
   articles = world.works
     .filter(w => w.form === 'research article' && w.item.DOI && w.date < '2026-01-01' && unique(w))
-    .slice(0, 14)
+    .slice(0, 18)
   books = world.works.filter(w => w.form === 'book' && w.date < '2026-01-01' && unique(w)).slice(0, 4)
   await bringItems(
     desk,
@@ -73,6 +73,10 @@ const control = (path: string, body: object) =>
     body: JSON.stringify(body),
   })
 const fault = (name: string) => control('/office', { fault: name })
+const switchTo = (mode: string) =>
+  desk.context.outside('http://control.example/switches/loans.halverane.example', {
+    ...{ method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ mode }) },
+  })
 const goOn = async (days: number) => {
   const day = addDays(await deskDay(desk.context.db), days)
   await standOn(desk.context.db, day)
@@ -273,10 +277,33 @@ describe('a request under way', () => {
     expect(body).toMatchObject({ code: 'stands-otherwise' })
   })
 
+  test('two windows that press in one moment begin one thing', async () => {
+    const loan = await scan()
+    await goOn(14)
+    await stands(loan, 'ready')
+    const press = () => desk.owner.post(`/api/loans/${loan}/acts`).send({ act: 'fetch' })
+    expect((await Promise.all([press(), press()])).map(r => r.status).toSorted()).toEqual([202, 409])
+    await stands(loan, 'ended')
+    expect((await one(loan)).events.filter(e => e.what === 'taken')).toHaveLength(1)
+  })
+
+  test('what is given up before its office could be reached is never sent', async () => {
+    await switchTo('503')
+    const [loan] = await ask([{ work: next(articles), kind: 'scan' }])
+    await until(async () => (await one(loan!)).events.some(e => e.what === 'not sent'))
+    await act(loan!, 'give up')
+    await desk.context.outside('http://control.example/reset', { method: 'POST' })
+    // the try that waits comes at once
+    await desk.context.db.jobs.update({ runAfter: new Date() }, { where: { kind: 'loan', state: 'queued' } })
+    await until(
+      async () => (await desk.context.db.jobs.count({ where: { kind: 'loan', state: ['queued', 'running'] } })) === 0,
+    )
+    expect(await one(loan!)).toMatchObject({ state: 'given up' })
+    expect((await one(loan!)).events.map(e => e.what)).toEqual(['asked', 'not sent', 'given up'])
+  })
+
   test('an office that is away is asked again by itself, and by hand', async () => {
-    await desk.context.outside('http://control.example/switches/loans.halverane.example', {
-      ...{ method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ mode: '503' }) },
-    })
+    await switchTo('503')
     const [loan] = await ask([{ work: next(articles), kind: 'scan' }])
     await until(async () => (await one(loan!)).events.some(e => e.what === 'not sent'))
     expect(await one(loan!)).toMatchObject({
