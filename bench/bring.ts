@@ -111,7 +111,7 @@ for (let after: number | null = 0; after !== null;) {
   const at = performance.now()
   const page: { next: number | null } = await linesPage(
     context,
-    { inquiryId: inquiry.id, day: '2026-10-05' },
+    { inquiryId: inquiry.id, day: '2026-10-05', due: null },
     { after },
   )
   pages.push(performance.now() - at)

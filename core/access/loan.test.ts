@@ -77,6 +77,21 @@ describe('how a request stands', () => {
     expect(inOrder(swapped).map(x => x.what)).toEqual(['asked', 'sent', 'expected', 'ready'])
     expect(stand('scan', ...swapped).state).toBe('ready')
   })
+  test('an office that answers before it is written down that it was asked is not unheard', () => {
+    const early = [
+      e('asked', '2026-10-05'),
+      heard('question', '2026-10-05', { said: 'Which?' }),
+      e('sent', '2026-10-05'),
+    ]
+    expect(stand('scan', ...early)).toMatchObject({ state: 'asked back', said: 'Which?' })
+    const will = [
+      e('asked', '2026-10-05'),
+      heard('expected', '2026-10-05'),
+      e('sent', '2026-10-05'),
+      heard('received', '2026-10-06'),
+    ]
+    expect(stand('scan', ...will).state).toBe('on its way')
+  })
   test('whatever comes in whatever order, a stand comes of it, and what is over stays over but for nothing', () => {
     const event = fc.record({
       what: fc.constantFrom(...LOAN_EVENTS),

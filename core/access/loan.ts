@@ -115,8 +115,11 @@ export function standOf(kind: LoanKind, events: readonly LoanEvent[], kept: Reco
         break
       case 'sent':
       case 'received':
+        // an office may have answered before it was written down that it was asked
+        if (s.state === 'not sent' || s.state === 'sent') become('sent', e)
+        break
       case 'answered':
-        if (!isLate && !(e.what === 'received' && ['on its way', 'asked back'].includes(s.state))) become('sent', e)
+        if (!isLate) become('sent', e)
         break
       case 'not sent':
         if (!isLate) become('not sent', e)

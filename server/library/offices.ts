@@ -3,7 +3,7 @@ import { Op } from 'sequelize'
 import { offersOf, type LoanKind, type LoanOffer, type Office } from '../../core/access/loan'
 import type { LoanOffice } from '../../core/schema/library'
 import { neededBy } from '../../core/write/plan'
-import type { Context } from '../base/context'
+import type { Context, Db } from '../base/context'
 import { librariesOf, type Library } from './libraries'
 
 /** A library that gets scans and books from elsewhere. */
@@ -13,17 +13,41 @@ export const hasOffice = (l: Library): l is WithOffice => l.office !== undefined
 /** So many of the last requests tell how fast an office is. */
 const SEEN = 60
 
+/** For so many milliseconds it holds how fast offices were: every list asks, and it moves by little. */
+const HOLDS = 60_000
+type Came = { library: string; kind: LoanKind; took: number | null }[]
+const seenBefore = new WeakMap<Db, Map<string, { at: number; came: Promise<Came> }>>()
+
+/** How long the last requests took that came, by library. */
+function cameFrom(c: Context, keys: readonly string[]): Promise<Came> {
+  const of = seenBefore.get(c.db) ?? new Map<string, { at: number; came: Promise<Came> }>()
+  seenBefore.set(c.db, of)
+  const name = keys.join()
+  const have = of.get(name)
+  if (have && Date.now() - have.at < HOLDS) return have.came
+  const came: Promise<Came> = c.db.loans.findAll({
+    where: { library: [...keys], took: { [Op.ne]: null } },
+    attributes: ['library', 'kind', 'took'],
+    order: [['id', 'DESC']],
+    limit: SEEN * keys.length,
+    raw: true,
+  })
+  came.catch(() => of.delete(name))
+  of.set(name, { at: Date.now(), came })
+  return came
+}
+
+/** Forgets how fast offices were, where something came. */
+export const forgetOffices = ({ db }: Pick<Context, 'db'>): boolean => seenBefore.delete(db)
+
 /** Offices as they are reckoned with: the pace that they tell, and what was seen of them. */
 export async function officesOf(c: Context, libraries: readonly Library[]): Promise<Office[]> {
   const own = libraries.filter(hasOffice)
   if (!own.length) return []
-  const came = await c.db.loans.findAll({
-    where: { library: own.map(l => l.key), took: { [Op.ne]: null } },
-    attributes: ['library', 'kind', 'took'],
-    order: [['id', 'DESC']],
-    limit: SEEN * own.length,
-    raw: true,
-  })
+  const came = await cameFrom(
+    c,
+    own.map(l => l.key),
+  )
   return own.map(({ key, name, office }) => {
     const seen = (kind: LoanKind) => came.filter(x => x.library === key && x.kind === kind).flatMap(x => x.took ?? [])
     return {
@@ -38,11 +62,10 @@ export async function officesOf(c: Context, libraries: readonly Library[]): Prom
 /** What can be asked of the offices of an inquiry's libraries on a day, and when it is needed. */
 export async function offersFor(
   c: Context,
-  { inquiryId, day }: { inquiryId: number; day: string },
+  { inquiryId, day, due }: { inquiryId: number; day: string; due: string | null },
 ): Promise<{ offices: Office[]; offers: LoanOffer[]; needed: string | null }> {
   const offices = await officesOf(c, await librariesOf(c, inquiryId))
-  const inquiry = await c.db.inquiries.findByPk(inquiryId, { attributes: ['due'], raw: true })
-  const needed = neededBy(inquiry?.due ?? null)
+  const needed = neededBy(due)
   return { offices, offers: offersOf(offices, day, needed), needed }
 }
 

@@ -5,6 +5,7 @@ import type { LoanOffice } from '../../core/schema/library'
 import type { Context } from '../base/context'
 import { deskDay } from '../db/desk-day'
 import { change } from '../db/revision'
+import { forgetOffices } from '../library/offices'
 import type { LoanEventRow, LoanRow } from './loans-model'
 
 /** Days that an office keeps things, where nobody can say any more. */
@@ -42,7 +43,7 @@ export async function note(
   office: LoanOffice | undefined,
   { hash, ...e }: LoanEvent & { hash?: string },
 ): Promise<{ before: LoanStand; now: LoanStand } | undefined> {
-  return change(c, loan.inquiryId, async transaction => {
+  const stands = await change(c, loan.inquiryId, async transaction => {
     if (hash && (await c.db.loanEvents.count({ where: { loanId: loan.id, hash }, transaction }))) return undefined
     const events = await eventsOf(c, loan.id, transaction)
     await c.db.loanEvents.create(
@@ -61,4 +62,6 @@ export async function note(
     )
     return { before, now }
   })
+  if (e.what === 'ready') forgetOffices(c)
+  return stands
 }

@@ -51,12 +51,11 @@ const LINED = [
 /** Lines of one answer at most. */
 export const PAGE = 5000
 
+/** Of which inquiry, on which day, and when that is due. */
+type Asking = Pick<Member, 'inquiryId' | 'day' | 'due'>
+
 /** The works of a pool as record lines; all of them, or some. Retired works are left out. */
-export async function workLines(
-  c: Context,
-  of: Pick<Member, 'inquiryId' | 'day'>,
-  only?: readonly number[],
-): Promise<WorkLine[]> {
+export async function workLines(c: Context, of: Asking, only?: readonly number[]): Promise<WorkLine[]> {
   const lines: WorkLine[] = []
   for (let after: number | null = 0; after !== null;) {
     const page: LinesPage = await linesPage(c, of, { ...(only ? { only } : {}), after })
@@ -68,20 +67,21 @@ export async function workLines(
 
 /**
  * The record lines that changed after a revision, for a browser that has the others. On another day of the desk, or
- * with other holdings of the library or another due date, all are told, since what a line says of age and reach moves with them.
+ * with other holdings of the library or another due date, all are told, since what a line says of age and reach moves
+ * with them.
  */
 export async function changesOf(
   c: Context,
-  { inquiryId, revision, day: today }: Member,
+  { inquiryId, revision, day: today, due }: Member,
   asked: { since?: number | undefined; day?: string | undefined; after?: number | undefined },
 ): Promise<Changes> {
   // the revision is older than the lines: what changes in between is told once more, never missed
-  const { offers, needed } = await offersFor(c, { inquiryId, day: today })
+  const { offers, needed } = await offersFor(c, { inquiryId, day: today, due })
   // with another due date other loans are in time
   const day = [today, await holdingsStamp(c, inquiryId), offers.length ? needed : ''].filter(Boolean).join(' ')
   const since = asked.day === day ? asked.since : undefined
   const which = { ...(since === undefined ? {} : { since }), after: asked.after ?? 0 }
-  const page = await linesPage(c, { inquiryId, day: today }, which)
+  const page = await linesPage(c, { inquiryId, day: today, due }, which)
   return { revision, day, whole: since === undefined, ...page }
 }
 
@@ -94,7 +94,7 @@ type LinesPage = Pick<Changes, 'lines' | 'gone' | 'next'>
  */
 export async function linesPage(
   c: Context,
-  { inquiryId, day }: { inquiryId: number; day: string },
+  { inquiryId, day, due }: Asking,
   which: { only?: readonly number[]; since?: number; after: number },
 ): Promise<LinesPage> {
   const { only, since, after } = which
@@ -115,7 +115,7 @@ export async function linesPage(
     inquiryId,
     living.map(w => w.line.access.item),
   )
-  const { offers } = await offersFor(c, { inquiryId, day })
+  const { offers } = await offersFor(c, { inquiryId, day, due })
   const by = { day, profiles, offers, sources: await sourcesOf(c) }
   const whole = !only && since === undefined && !after && works.length < PAGE
   const beside = await besideOf(

@@ -15,7 +15,7 @@ import { lineOf, sourcesOf, withOffers } from './lines'
 import type { RecordRow, WorkRow } from './pool-model'
 
 /** All about a work; of one that was joined into another, that one. */
-export async function workInFull(c: Context, { inquiryId, day }: Member, id: number) {
+export async function workInFull(c: Context, { inquiryId, day, due }: Member, id: number) {
   const w = await livingWork(c, inquiryId, id)
   const where = { workId: w.id }
   const [records, routes, copies, attempts, passages, entry, history, profiles, { offers }] = await Promise.all([
@@ -27,7 +27,7 @@ export async function workInFull(c: Context, { inquiryId, day }: Member, id: num
     c.db.entries.findOne({ where, raw: true }),
     historyOfWork(c, inquiryId, w.id),
     profilesFor(c, inquiryId, [w.line.access.item]),
-    offersFor(c, { inquiryId, day }),
+    offersFor(c, { inquiryId, day, due }),
   ])
   const sources = await sourcesOf(c)
   const recordIds = records.map(r => r.id)

@@ -27,6 +27,8 @@ export interface Member {
   revision: number
   /** The day on which the desk stands. */
   day: string
+  /** The day on which the inquiry is due. */
+  due: string | null
 }
 
 /**
@@ -37,14 +39,16 @@ export function membersOnly(c: Context): RequestHandler {
   return async (req, res, next) => {
     const inquiryId = Number(req.params.inquiry)
     const userId = userOf(req)
-    const [found] = await c.db.sequelize.query<{ role: Member['role']; revision: number; standsOn: string | null }>(
-      `SELECT m.role, i.revision, (SELECT stands_on FROM clock WHERE id = 1) AS standsOn
+    const [found] = await c.db.sequelize.query<
+      { role: Member['role']; revision: number; standsOn: string | null } & Pick<Member, 'due'>
+    >(
+      `SELECT m.role, i.revision, CAST(i.due AS CHAR) AS due, (SELECT stands_on FROM clock WHERE id = 1) AS standsOn
        FROM memberships m JOIN inquiries i ON i.id = m.inquiry_id WHERE m.inquiry_id = ? AND m.user_id = ?`,
       { type: QueryTypes.SELECT, replacements: [inquiryId, userId] },
     )
     if (!found) throw notFound()
-    const { role, revision, standsOn } = found
-    const member: Member = { inquiryId, userId, role, revision, day: dayOf(standsOn) }
+    const { role, revision, standsOn, due } = found
+    const member: Member = { inquiryId, userId, role, revision, day: dayOf(standsOn), due }
     res.locals.member = member
     next()
   }
