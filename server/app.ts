@@ -31,10 +31,10 @@ import { runPurge } from './jobs/purge'
 import type { JobKind } from './jobs/queue'
 import { runHoldings } from './library/holdings'
 import { gateRoutes, libraryRoutes } from './library/library-routes'
-import { runLoan } from './loans/loan-job'
+import { loanJob } from './loans/loan-job'
 import { askedRoutes, loanRoutes, officeRoutes } from './loans/loans-routes'
 import { measureRequests } from './metrics'
-import { copyGivenUp, runCopy } from './obtain/copies'
+import { copyGivenUp, receiveCopy, runCopy } from './obtain/copies'
 import { runScan } from './obtain/scan-job'
 import { obtainRoutes } from './obtain/obtain-routes'
 import { runRetrieval } from './obtain/retrieve-job'
@@ -69,7 +69,7 @@ export const jobKinds: Record<string, JobKind> = {
   losses: { run: runLosses },
   purge: { run: runPurge },
   holdings: { run: runHoldings },
-  loan: { run: runLoan },
+  loan: { run: loanJob(receiveCopy) },
 }
 
 /** The whole application over HTTP: the API under /api, and the built interface where there is one. */

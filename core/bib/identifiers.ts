@@ -84,3 +84,6 @@ export function isbn13CheckDigit(twelve: string): string {
   const sum = [...twelve].reduce((t, d, i) => t + Number(d) * (i % 2 ? 3 : 1), 0)
   return String((10 - (sum % 10)) % 10)
 }
+
+/** Whether something is the address of a page, as a browser takes it. */
+export const isAddress = (text: string): boolean => URL.canParse(text) && /^https?:$/.test(new URL(text).protocol)

@@ -1,10 +1,9 @@
 import { XMLBuilder } from 'fast-xml-parser'
-import { normaliseDoi, normaliseIsbn, normaliseIssn } from '../bib/identifiers'
+import { isAddress, normaliseDoi, normaliseIsbn, normaliseIssn } from '../bib/identifiers'
 import { yearOf } from '../bib/dates'
 import { plainTitle } from '../bib/clean'
 import { authorLine } from '../bib/names'
 import type { Item } from '../bib/item'
-import { isAddress } from '../schema/library'
 import { readXml, type Xml } from './xml'
 
 /** A library as loan messages name it: by a scheme (ISIL, say) and its symbol there. */

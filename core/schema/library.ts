@@ -2,10 +2,8 @@ import './setup'
 import ipaddr from 'ipaddr.js'
 import { parseTemplate } from 'url-template'
 import { array, number, object, reach, ref, string, type InferType, type StringSchema } from 'yup'
+import { isAddress } from '../bib/identifiers'
 import { catalogueShape } from './catalogue'
-
-/** Whether something is the address of a page, as a browser takes it. */
-export const isAddress = (text: string): boolean => URL.canParse(text) && /^https?:$/.test(new URL(text).protocol)
 
 export const NO_ADDRESS = 'This is no address: it begins with http:// or https://.'
 const address = (most = 500) =>

@@ -6,10 +6,9 @@ import type { Context } from '../base/context'
 import { decodeXml } from '../base/decode'
 import { OutsideError, requireSuccess } from '../connect/http'
 import { sendMail } from '../connect/mail'
-import { enqueue, type JobHandle } from '../jobs/queue'
+import { enqueue, type JobHandle, type JobHandler } from '../jobs/queue'
 import { anyLibrary, leaveOf, type Library } from '../library/libraries'
 import { messagesAt } from '../library/offices'
-import { receiveCopy } from '../obtain/copies'
 import { LARGEST_COPY } from '../../core/schema/api/read'
 import { calendarOf, letterOf, loanBy } from './loans-service'
 import type { LoanRow } from './loans-model'
@@ -46,8 +45,26 @@ interface Payload {
   tries?: number
 }
 
-/** Sends what a student says to a loan office, fetches a scan, or tells the student by mail how a request moved. */
-export async function runLoan(c: Context, { job, signal }: JobHandle): Promise<Record<string, unknown>> {
+/** Takes in a file for a work, where its text proves that it is the work. */
+type Receive = (
+  c: Context,
+  inquiryId: number,
+  workId: number,
+  bytes: Buffer,
+  origin: string,
+  given: { signal: AbortSignal },
+) => Promise<{ outcome: string; said: string }>
+
+/**
+ * A job that sends what a student says to a loan office, fetches a scan, or tells the student by mail how a request moved.
+ * @param receive what becomes of a scan is decided where copies are
+ */
+export const loanJob =
+  (receive: Receive): JobHandler =>
+  (c, handle) =>
+    runLoan(c, handle, receive)
+
+async function runLoan(c: Context, { job, signal }: JobHandle, receive: Receive): Promise<Record<string, unknown>> {
   const payload = job.payload as unknown as Payload
   const loan = await c.db.loans.findByPk(payload.loan, { raw: true })
   if (!loan) return {}
@@ -62,7 +79,7 @@ export async function runLoan(c: Context, { job, signal }: JobHandle): Promise<R
     return {}
   }
   const of = { ...library, office: library.office }
-  if (payload.fetch) return fetchScan(c, loan, of, signal)
+  if (payload.fetch) return fetchScan(c, loan, of, { signal, receive })
   return send(c, loan, of, payload, signal)
 }
 
@@ -155,7 +172,7 @@ async function fetchScan(
   c: Context,
   loan: LoanRow,
   library: Of,
-  signal: AbortSignal,
+  { signal, receive }: { signal: AbortSignal; receive: Receive },
 ): Promise<Record<string, unknown>> {
   const ready = (await eventsOf(c, loan.id)).findLast(e => e.what === 'ready')
   const at = await deskMoment(c)
@@ -175,14 +192,9 @@ async function fetchScan(
   }
   // a work that was joined into another since takes its copies there
   const work = await c.db.works.findByPk(loan.workId, { attributes: ['id', 'successorId'], raw: true })
-  const got = await receiveCopy(
-    c,
-    loan.inquiryId,
-    work?.successorId ?? loan.workId,
-    bytes,
-    `a scan from ${library.name}`,
-    { signal },
-  )
+  const got = await receive(c, loan.inquiryId, work?.successorId ?? loan.workId, bytes, `a scan from ${library.name}`, {
+    signal,
+  })
   if (got.outcome === 'refused') {
     await say('wrong', got.said)
     return { outcome: got.outcome, said: got.said }

@@ -1,5 +1,6 @@
 import { number, object, string } from 'yup'
-import { isAddress, NO_ADDRESS } from '../library'
+import { isAddress } from '../../bib/identifiers'
+import { NO_ADDRESS } from '../library'
 import { endpoint } from './endpoint'
 import { day, flag, list, moment, orNull, shape, text, whole } from './parts'
 
