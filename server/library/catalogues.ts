@@ -1,4 +1,5 @@
-import type { Context, Db } from '../base/context'
+import type { Context } from '../base/context'
+import { memory } from '../base/memory'
 import type { CatalogueSetting } from '../connect/sru-client'
 import { leaveOf, librariesOf, setLibraries, type Library } from './libraries'
 import { librariesWithCatalogues } from './libraries-model'
@@ -15,19 +16,11 @@ export async function cataloguesFor(c: Context, inquiryId: number): Promise<Cata
   ]
 }
 
-/** For so many milliseconds the names hold: each list of works asks for them. */
-const HOLDS = 1000
-const asked = new WeakMap<Db, { at: number; names: Promise<Map<string, string>> }>()
+/** The names hold for a second: each list of works asks for them. */
+const names = memory<ReadonlyMap<string, string>>({ holds: 1000 })
 
 /** The names of all catalogues that were ever set up, by their ids: works tell where they came from for ever. */
-export function catalogueNames(c: Context): Promise<ReadonlyMap<string, string>> {
-  const have = asked.get(c.db)
-  if (have && Date.now() - have.at < HOLDS) return have.names
-  const names = readNames(c)
-  names.catch(() => asked.delete(c.db))
-  asked.set(c.db, { at: Date.now(), names })
-  return names
-}
+export const catalogueNames = (c: Context): Promise<ReadonlyMap<string, string>> => names.get(c, '', () => readNames(c))
 
 async function readNames(c: Context): Promise<Map<string, string>> {
   const own = setLibraries(c).map(l => ({ key: l.key, catalogues: l.catalogues }))
@@ -40,4 +33,4 @@ async function readNames(c: Context): Promise<Map<string, string>> {
 }
 
 /** Forgets the names that were asked for, where a library changed. */
-export const forgetNames = ({ db }: Pick<Context, 'db'>): boolean => asked.delete(db)
+export const forgetNames = (c: Pick<Context, 'db'>): void => names.forget(c)

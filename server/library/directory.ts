@@ -3,8 +3,9 @@ import { foldTitle } from '../../core/bib/fold'
 import type { Answer } from '../../core/schema/api'
 import { isAddress } from '../../core/bib/identifiers'
 import { NO_ADDRESS } from '../../core/schema/library'
-import type { Context, Db } from '../base/context'
+import type { Context } from '../base/context'
 import { decodeText } from '../base/decode'
+import { memory } from '../base/memory'
 import { Problem } from '../base/problem'
 import { OutsideError, requireSuccess } from '../connect/http'
 
@@ -31,24 +32,16 @@ const LARGEST = 20_000_000
 const LARGEST_PROFILE = 1_000_000
 const MOST = 50
 
-/** For so many milliseconds a directory holds: it is looked through with every letter of a word. */
-const HOLDS = 60_000
-const asked = new WeakMap<Db, { at: number; directory: Promise<Directory> }>()
-
 interface Directory {
   listed: Listed[]
   unread: number
 }
 
+/** A directory holds for a minute: it is looked through with every letter of a word. */
+const directories = memory<Directory>({ holds: 60_000 })
+
 /** The directory as it was a minute ago at most. @throws as where it is read */
-function directoryOf(c: Context): Promise<Directory> {
-  const have = asked.get(c.db)
-  if (have && Date.now() - have.at < HOLDS) return have.directory
-  const directory = readDirectory(c)
-  directory.catch(() => asked.delete(c.db))
-  asked.set(c.db, { at: Date.now(), directory })
-  return directory
-}
+const directoryOf = (c: Context): Promise<Directory> => directories.get(c, '', () => readDirectory(c))
 
 /**
  * Reads the directory. An entry that cannot be read costs itself alone, and is counted.

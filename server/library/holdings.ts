@@ -7,7 +7,8 @@ import { kbartParts, type Holding } from '../../core/formats/kbart'
 import { BROUGHT } from '../../core/schema/library'
 import type { Transaction } from 'sequelize'
 import { OutsideError, requireSuccess } from '../connect/http'
-import type { Context, Db } from '../base/context'
+import type { Context } from '../base/context'
+import { memory } from '../base/memory'
 import { deskDay } from '../db/desk-day'
 import { inTransaction } from '../db/transaction'
 import { readBlob, storeBlob } from '../db/blobs'
@@ -26,23 +27,10 @@ const addressesIn = (libraries: readonly Library[]): string[] => [
 const filesOf = (c: Context, libraries: readonly Library[]): Promise<KeptFile[]> =>
   model.holdingsFiles(c, addressesIn(libraries))
 
-/** For so many milliseconds an answer holds: every list asks which files are kept, and they change once a day. */
-const HOLDS = 1000
-/** Choices of libraries whose files are remembered at once. */
-const REMEMBERED = 100
-const asked = new WeakMap<Db, Map<string, { at: number; files: Promise<KeptFile[]> }>>()
-function keptFiles(c: Context, libraries: readonly Library[]): Promise<KeptFile[]> {
-  const of = asked.get(c.db) ?? new Map<string, { at: number; files: Promise<KeptFile[]> }>()
-  asked.set(c.db, of)
-  const name = addressesIn(libraries).join('\n')
-  const have = of.get(name)
-  if (have && Date.now() - have.at < HOLDS) return have.files
-  const files = filesOf(c, libraries)
-  files.catch(() => of.delete(name))
-  if (of.size >= REMEMBERED) of.clear()
-  of.set(name, { at: Date.now(), files })
-  return files
-}
+/** Which files are kept holds for a second: every list asks, and they change once a day. */
+const lately = memory<KeptFile[]>({ holds: 1000 })
+const keptFiles = (c: Context, libraries: readonly Library[]): Promise<KeptFile[]> =>
+  lately.get(c, addressesIn(libraries).join('\n'), () => filesOf(c, libraries))
 
 /**
  * Fetches the holdings files of libraries that are missing or old, and reads what was not read yet, as a part of some
@@ -79,7 +67,7 @@ export async function refreshHoldings(
       )
   }
   for (const file of await filesOf(c, libraries)) if (file.readHash !== file.hash) await readFile(c, file.id)
-  asked.delete(c.db)
+  lately.forget(c)
   return missing.length ? missing.join(' ') : undefined
 }
 

@@ -1,6 +1,7 @@
 import { Op } from 'sequelize'
 import { addressesOf, BROUGHT, type LibraryProfile } from '../../core/schema/library'
-import type { Context, Db } from '../base/context'
+import type { Context } from '../base/context'
+import { memory } from '../base/memory'
 import type { OutsideRequest } from '../connect/http'
 import { askerOf, type LibraryRow } from './libraries-model'
 
@@ -18,14 +19,11 @@ export interface Library extends LibraryProfile {
   cameFrom: string | null
 }
 
-/** For so many milliseconds an answer holds: every list asks for the libraries, and they change once a year. */
-const HOLDS = 1000
-/** Inquiries whose libraries are remembered at once. */
-const REMEMBERED = 500
-const asked = new WeakMap<Db, Map<number, { at: number; libraries: Promise<Library[]> }>>()
+/** The libraries of an inquiry hold for a second: every list asks for them, and they change once a year. */
+const known = memory<Library[]>({ holds: 1000 })
 
 /** Forgets what was asked, where libraries changed. */
-export const forgetLibraries = ({ db }: Pick<Context, 'db'>): boolean => asked.delete(db)
+export const forgetLibraries = (c: Pick<Context, 'db'>): void => known.forget(c)
 
 const ofRow = ({ id, profile, ...row }: LibraryRow): Library => ({
   ...profile,
@@ -78,17 +76,11 @@ export async function chosenBy(c: Context, userId: number): Promise<Library[]> {
 }
 
 /** The libraries that are asked for an inquiry: those of its owner. */
-export async function librariesOf(c: Context, inquiryId: number): Promise<Library[]> {
-  const of = asked.get(c.db) ?? new Map<number, { at: number; libraries: Promise<Library[]> }>()
-  asked.set(c.db, of)
-  const have = of.get(inquiryId)
-  if (have && Date.now() - have.at < HOLDS) return have.libraries
-  const libraries = askerOf(c, inquiryId).then(userId => (userId ? chosenBy(c, userId) : setLibraries(c)))
-  libraries.catch(() => of.delete(inquiryId))
-  if (of.size >= REMEMBERED) of.clear()
-  of.set(inquiryId, { at: Date.now(), libraries })
-  return libraries
-}
+export const librariesOf = (c: Context, inquiryId: number): Promise<Library[]> =>
+  known.get(c, inquiryId, async () => {
+    const userId = await askerOf(c, inquiryId)
+    return userId ? chosenBy(c, userId) : setLibraries(c)
+  })
 
 /** What may be fetched on account of a library beside what the settings name. */
 export const leaveOf = (library: Library): Pick<OutsideRequest, 'also'> =>

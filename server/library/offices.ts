@@ -3,7 +3,8 @@ import { Op } from 'sequelize'
 import { offersOf, type LoanKind, type LoanOffer, type Office } from '../../core/access/loan'
 import type { LoanOffice } from '../../core/schema/library'
 import { neededBy } from '../../core/write/plan'
-import type { Context, Db } from '../base/context'
+import type { Context } from '../base/context'
+import { memory } from '../base/memory'
 import { librariesOf, type Library } from './libraries'
 
 /** A library that gets scans and books from elsewhere. */
@@ -13,32 +14,25 @@ export const hasOffice = (l: Library): l is WithOffice => l.office !== undefined
 /** So many of the last requests tell how fast an office is. */
 const SEEN = 60
 
-/** For so many milliseconds it holds how fast offices were: every list asks, and it moves by little. */
-const HOLDS = 60_000
 type Came = { library: string; kind: LoanKind; took: number | null }[]
-const seenBefore = new WeakMap<Db, Map<string, { at: number; came: Promise<Came> }>>()
+
+/** How fast offices were holds for a minute: every list asks, and it moves by little. */
+const seenBefore = memory<Came>({ holds: 60_000 })
 
 /** How long the last requests took that came, by library. */
-function cameFrom(c: Context, keys: readonly string[]): Promise<Came> {
-  const of = seenBefore.get(c.db) ?? new Map<string, { at: number; came: Promise<Came> }>()
-  seenBefore.set(c.db, of)
-  const name = keys.join()
-  const have = of.get(name)
-  if (have && Date.now() - have.at < HOLDS) return have.came
-  const came: Promise<Came> = c.db.loans.findAll({
-    where: { library: [...keys], took: { [Op.ne]: null } },
-    attributes: ['library', 'kind', 'took'],
-    order: [['id', 'DESC']],
-    limit: SEEN * keys.length,
-    raw: true,
-  })
-  came.catch(() => of.delete(name))
-  of.set(name, { at: Date.now(), came })
-  return came
-}
+const cameFrom = (c: Context, keys: readonly string[]): Promise<Came> =>
+  seenBefore.get(c, keys.join(), () =>
+    c.db.loans.findAll({
+      where: { library: [...keys], took: { [Op.ne]: null } },
+      attributes: ['library', 'kind', 'took'],
+      order: [['id', 'DESC']],
+      limit: SEEN * keys.length,
+      raw: true,
+    }),
+  )
 
 /** Forgets how fast offices were, where something came. */
-export const forgetOffices = ({ db }: Pick<Context, 'db'>): boolean => seenBefore.delete(db)
+export const forgetOffices = (c: Pick<Context, 'db'>): void => seenBefore.forget(c)
 
 /** Offices as they are reckoned with: the pace that they tell, and what was seen of them. */
 export async function officesOf(c: Context, libraries: readonly Library[]): Promise<Office[]> {
