@@ -18,6 +18,7 @@ export const OFFICE_FAULTS = [
   'refuses',
   'wrong scan',
   'asks',
+  'hasty',
 ] as const
 export type OfficeFault = (typeof OFFICE_FAULTS)[number]
 
@@ -79,7 +80,7 @@ export function loanOffice(world: ServedWorld) {
   let posting = Promise.resolve()
 
   const router = Router()
-  router.post('/', express.text({ type: () => true, limit: '1mb' }), (req, res) => {
+  router.post('/', express.text({ type: () => true, limit: '1mb' }), async (req, res) => {
     let message: Record<string, Record<string, unknown>>
     try {
       message = (parser.parse(String(req.body)) as { ISO18626Message: typeof message }).ISO18626Message
@@ -91,11 +92,15 @@ export function loanOffice(world: ServedWorld) {
     if (!said || !header) return void res.status(400).type('text/plain').send('This is no ISO 18626.')
     const kind = message.request ? 'requestConfirmation' : 'requestingAgencyMessageConfirmation'
     const id = header.requestingAgencyRequestId ?? ''
-    res
-      .type('application/xml')
-      .send(confirmation(kind, id, message.request || cases.has(id) ? undefined : 'UnrecognisedDataValue'))
+    const isKnown = message.request !== undefined || cases.has(id)
+    const confirm = () =>
+      res.type('application/xml').send(confirmation(kind, id, isKnown ? undefined : 'UnrecognisedDataValue'))
+    if (fault !== 'hasty') confirm()
     if (message.request) take(id, said)
     else act(id, String(said.action ?? ''))
+    if (fault !== 'hasty') return
+    await posting
+    confirm()
   })
   router.get('/scan/:id.pdf', async (req, res) => {
     const of = cases.get(req.params.id)

@@ -13,7 +13,7 @@ import { LARGEST_COPY } from '../../core/schema/api/read'
 import { calendarOf, letterOf, loanBy } from './loans-service'
 import type { LoanRow } from './loans-model'
 import { agencyOf } from './messages'
-import { deskMoment, eventsOf, note } from './standing'
+import { deskMoment, eventRows, inPlace, lastEvent, note } from './standing'
 
 /** Minutes after which a message that could not be sent is sent again by itself. */
 const AGAIN = [1, 5, 15, 60, 240]
@@ -69,7 +69,7 @@ async function runLoan(c: Context, { job, signal }: JobHandle, receive: Receive)
   const loan = await c.db.loans.findByPk(payload.loan, { raw: true })
   if (!loan) return {}
   const library = await anyLibrary(c, loan.library)
-  if (payload.tell) return tell(c, loan, payload.tell)
+  if (payload.tell) return tell(c, loan, { state: payload.tell, job: job.id })
   if (!library?.office) {
     await note(c, loan, undefined, {
       what: 'not sent',
@@ -96,6 +96,8 @@ async function send(
   // it was sent, or given up, before this try of it came to be
   if (what === 'request' && loan.state !== 'not sent') return {}
   const at = await deskMoment(c)
+  // an office may answer before it confirms
+  const afterId = await lastEvent(c, loan.id)
   try {
     requireHolds(
       requireSuccess(
@@ -118,15 +120,16 @@ async function send(
     if (!(e instanceof OutsideError)) throw e
     const minutes = e.again ? AGAIN[tries] : undefined
     const then = minutes === undefined ? 'It is not sent again by itself.' : 'It is sent again by itself.'
-    if (minutes !== undefined) {
+    const event = { what: what === 'request' ? 'not sent' : 'note', at, said: `${e.message} ${then}` } as const
+    await note(c, loan, office, event, async (_, t) => {
+      if (minutes === undefined) return
       const again = { loan: loan.id, send: what, said, tries: tries + 1 }
-      await enqueue(c, 'loan', loan.inquiryId, loan.userId, again, undefined, new Date(Date.now() + minutes * 60_000))
-    }
-    await note(c, loan, office, { what: what === 'request' ? 'not sent' : 'note', at, said: `${e.message} ${then}` })
+      await enqueue(c, 'loan', loan.inquiryId, loan.userId, again, t, new Date(Date.now() + minutes * 60_000))
+    })
     return { said: e.message }
   }
   const event = SENT[what]
-  if (event) await note(c, loan, office, { what: event, at, said })
+  if (event) await note(c, loan, office, { what: event, at, said, afterId })
   return {}
 }
 
@@ -174,7 +177,7 @@ async function fetchScan(
   library: Of,
   { signal, receive }: { signal: AbortSignal; receive: Receive },
 ): Promise<Record<string, unknown>> {
-  const ready = (await eventsOf(c, loan.id)).findLast(e => e.what === 'ready')
+  const ready = inPlace(await eventRows(c, loan.id)).findLast(e => e.what === 'ready')
   const at = await deskMoment(c)
   const say = (what: LoanEvent['what'], said: string) => note(c, loan, library.office, { what, at, said })
   if (!ready?.url) {
@@ -199,19 +202,24 @@ async function fetchScan(
     await say('wrong', got.said)
     return { outcome: got.outcome, said: got.said }
   }
-  await say('taken', got.said)
-  await enqueue(c, 'loan', loan.inquiryId, loan.userId, { loan: loan.id, send: 'received' })
+  await note(c, loan, library.office, { what: 'taken', at, said: got.said }, (_, t) =>
+    enqueue(c, 'loan', loan.inquiryId, loan.userId, { loan: loan.id, send: 'received' }, t),
+  )
   return { outcome: got.outcome, said: got.said }
 }
 
-async function tell(c: Context, loan: LoanRow, state: string): Promise<Record<string, unknown>> {
+async function tell(
+  c: Context,
+  loan: LoanRow,
+  { state, job }: { state: string; job: number },
+): Promise<Record<string, unknown>> {
   const user = await c.db.users.findByPk(loan.userId, { attributes: ['email'], raw: true })
   if (!user) return {}
   const told = await loanBy(c, loan.userId, loan.id)
   const { subject, text } = letterOf(told)
   const isDay = state === 'ready'
   await sendMail(c, {
-    ...{ to: user.email, id: `loan-${loan.request}-${state.replaceAll(' ', '-')}`, subject },
+    ...{ to: user.email, id: `loan-${loan.request}-${job}`, subject },
     text: `${text}\n\nSee it: ${c.settings.address}/asked`,
     ...(isDay ? { calendar: await calendarOf(c, loan.userId, loan.id) } : {}),
   })

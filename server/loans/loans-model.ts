@@ -21,7 +21,6 @@ export const loans = describeTable('loans', {
   state: word<LoanState>(),
   /** Working days that it took to come, once it came. */
   took: orNull(real()),
-  version: whole(),
   at: moment(),
 })
 export type LoanRow = RowOf<typeof loans>
@@ -37,6 +36,8 @@ export const loanEvents = describeTable('loan_events', {
   url: orNull(word()),
   /** Of a message: the same one counts once. */
   hash: orNull(word()),
+  /** The event that it befell after, where others were heard before it could be written down. */
+  afterId: orNull(whole()),
 })
 export type LoanEventRow = RowOf<typeof loanEvents>
 

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import { Op, type Transaction } from 'sequelize'
-import { comes, inOrder, kindFor, lacking, OVER, sayStand, standOf, type LoanEvent } from '../../core/access/loan'
+import { comes, inOrder, kindFor, lacking, OVER, sayStand, standOf } from '../../core/access/loan'
 import { sayIso } from '../../core/access/coverage'
 import { plainTitle } from '../../core/bib/clean'
 import { yearOf } from '../../core/bib/dates'
@@ -17,8 +17,8 @@ import { enqueue } from '../jobs/queue'
 import { anyLibrary, librariesOf, type Library } from '../library/libraries'
 import { hasOffice, offersFor, officesOf } from '../library/offices'
 import type { Member } from '../sessions/member'
-import type { LoanRow } from './loans-model'
-import { deskMoment, eventOfRow, keptBy, note } from './standing'
+import type { LoanEventRow, LoanRow } from './loans-model'
+import { deskMoment, eventRows, inPlace, keptBy, note } from './standing'
 
 /** Requests that are told of at most: years of them. */
 const TOLD = 500
@@ -38,7 +38,7 @@ async function told(c: Context, rows: readonly LoanRow[]): Promise<Loan[]> {
   const today = await deskDay(c.db)
   const ids = rows.map(r => r.id)
   const [events, inquiries, jobs] = await Promise.all([
-    c.db.loanEvents.findAll({ where: { loanId: ids }, order: ['id'], raw: true }),
+    eventRows(c, ids),
     c.db.inquiries.findAll({
       where: { id: [...new Set(rows.map(r => r.inquiryId))] },
       attributes: ['id', 'title', 'due'],
@@ -50,8 +50,8 @@ async function told(c: Context, rows: readonly LoanRow[]): Promise<Loan[]> {
       raw: true,
     }),
   ])
-  const of = new Map<number, LoanEvent[]>(ids.map(id => [id, []]))
-  for (const e of events) of.get(e.loanId)!.push(eventOfRow(e))
+  const of = new Map<number, LoanEventRow[]>(ids.map(id => [id, []]))
+  for (const e of events) of.get(e.loanId)!.push(e)
   const libraries = new Map<string, Library>()
   for (const key of new Set(rows.map(r => r.library))) {
     const library = await anyLibrary(c, key)
@@ -63,7 +63,7 @@ async function told(c: Context, rows: readonly LoanRow[]): Promise<Loan[]> {
     const inquiry = inquiries.find(i => i.id === r.inquiryId)!
     const needed = neededBy(inquiry.due)
     const library = libraries.get(r.library)
-    const befell = of.get(r.id)!
+    const befell = inPlace(of.get(r.id)!)
     const stand = standOf(r.kind, befell, keptBy(library?.office))
     const office = offices.find(o => o.library.key === r.library)
     return {

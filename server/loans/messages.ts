@@ -58,9 +58,9 @@ export async function takeMessage(
 
 /** Writes down what an office said, and has the student told where they have to do something. */
 async function hear(c: Context, loan: LoanRow, office: LoanOffice, e: Parameters<typeof note>[3]): Promise<void> {
-  const moved = await note(c, loan, office, e)
-  if (!moved || !c.settings.outside.mail) return
-  const { before, now } = moved
-  const tells = (now.state !== before.state && TOLD.includes(now.state)) || (now.recalled && !before.recalled)
-  if (tells) await enqueue(c, 'loan', loan.inquiryId, loan.userId, { loan: loan.id, tell: now.state })
+  await note(c, loan, office, e, async ({ before, now }, t) => {
+    const tells = (now.state !== before.state && TOLD.includes(now.state)) || (now.recalled && !before.recalled)
+    if (tells && c.settings.outside.mail)
+      await enqueue(c, 'loan', loan.inquiryId, loan.userId, { loan: loan.id, tell: now.state }, t)
+  })
 }

@@ -13,7 +13,7 @@ const KEPT = { scan: 14, book: 7 }
 export const keptBy = (office: LoanOffice | undefined) =>
   office ? { scan: office.keepsScan, book: office.keepsBook } : KEPT
 
-export const eventOfRow = (e: LoanEventRow): LoanEvent => ({
+const eventOfRow = (e: Omit<LoanEventRow, 'id' | 'loanId' | 'afterId'>): LoanEvent => ({
   what: e.what,
   at: e.at.toISOString(),
   said: e.said,
@@ -22,46 +22,64 @@ export const eventOfRow = (e: LoanEventRow): LoanEvent => ({
   ...(e.hash ? { heard: true } : {}),
 })
 
-/** What befell a request, in the order in which it was heard of. */
-export async function eventsOf(c: Context, loanId: number, transaction?: Transaction): Promise<LoanEvent[]> {
-  const how = { where: { loanId }, order: ['id'], raw: true as const, ...(transaction ? { transaction } : {}) }
-  return (await c.db.loanEvents.findAll(how)).map(eventOfRow)
-}
+/** What befell a request, in the order in which it was done or heard of. */
+export const inPlace = (rows: readonly LoanEventRow[]): LoanEvent[] =>
+  rows.toSorted((a, b) => (a.afterId ?? a.id) - (b.afterId ?? b.id) || a.id - b.id).map(eventOfRow)
+
+/** Rows of what befell requests, as they were written down. */
+export const eventRows = (c: Context, loanId: number | number[], transaction?: Transaction): Promise<LoanEventRow[]> =>
+  c.db.loanEvents.findAll({ where: { loanId }, order: ['id'], raw: true, ...(transaction ? { transaction } : {}) })
+
+/** The last of what befell a request until now. */
+export const lastEvent = async (c: Context, loanId: number): Promise<number | undefined> =>
+  (await eventRows(c, loanId)).at(-1)?.id
 
 /** This moment by the clock of the desk: its day, at this time of the day. */
 export const deskMoment = async (c: Context): Promise<string> =>
   `${await deskDay(c.db)}T${new Date().toISOString().slice(11)}`
 
+/** How a request stood before something befell it, and stands now. */
+export interface Moved {
+  before: LoanStand
+  now: LoanStand
+}
+
 /**
  * Writes down what befell a request, and how it stands after that.
- * @param hash of a message, so that the same one counts once
+ * @param e.hash of a message, so that the same one counts once
+ * @param e.afterId the event that it befell after, where others may have been heard meanwhile
+ * @param then what follows from it, such as a job, which is then written down with it or not at all
  * @returns how it stood before and stands now; nothing where the message was known
  */
 export async function note(
   c: Context,
   loan: Pick<LoanRow, 'id' | 'inquiryId' | 'kind'>,
   office: LoanOffice | undefined,
-  { hash, ...e }: LoanEvent & { hash?: string },
-): Promise<{ before: LoanStand; now: LoanStand } | undefined> {
-  const stands = await change(c, loan.inquiryId, async transaction => {
+  { hash, afterId, ...e }: LoanEvent & { hash?: string; afterId?: number | undefined },
+  then?: (moved: Moved, transaction: Transaction) => Promise<unknown>,
+): Promise<Moved | undefined> {
+  const moved = await change(c, loan.inquiryId, async transaction => {
     if (hash && (await c.db.loanEvents.count({ where: { loanId: loan.id, hash }, transaction }))) return undefined
-    const events = await eventsOf(c, loan.id, transaction)
-    await c.db.loanEvents.create(
+    const rows = await eventRows(c, loan.id, transaction)
+    const row = await c.db.loanEvents.create(
       {
         ...{ loanId: loan.id, what: e.what, at: new Date(e.at), said: firstLetters(e.said ?? '', 4000) },
-        ...{ until: e.until ?? null, url: e.url ? firstLetters(e.url, 1000) : null, hash: hash ?? null },
+        ...{ until: e.until ?? null, url: e.url ? firstLetters(e.url, 1000) : null },
+        ...{ hash: hash ?? null, afterId: afterId ?? null },
       },
       { transaction },
     )
-    const before = standOf(loan.kind, events, keptBy(office))
-    const now = standOf(loan.kind, [...events, e], keptBy(office))
+    const events = inPlace([...rows, row])
+    const before = standOf(loan.kind, inPlace(rows), keptBy(office))
+    const now = standOf(loan.kind, events, keptBy(office))
     const days = { weekend: office?.weekend ?? [], closed: office?.closed ?? [] }
     await c.db.loans.update(
-      { state: now.state, took: took(days, [...events, e]) ?? null },
+      { state: now.state, took: took(days, events) ?? null },
       { where: { id: loan.id }, transaction },
     )
+    await then?.({ before, now }, transaction)
     return { before, now }
   })
   if (e.what === 'ready') forgetOffices(c)
-  return stands
+  return moved
 }

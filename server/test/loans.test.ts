@@ -1,20 +1,24 @@
-import { afterAll, beforeAll, beforeEach, describe, expect, test } from '@jest/globals'
+import { afterAll, beforeAll, beforeEach, describe, expect, jest, test } from '@jest/globals'
 import ICAL from 'ical.js'
 import { once } from 'node:events'
 import type { Server } from 'node:http'
 import type { AddressInfo } from 'node:net'
+import { simpleParser } from 'mailparser'
 import type { Agent } from 'supertest'
 import request from 'supertest'
 import type { WorldWork } from '../../core/world/types'
 import { addDays } from '../../core/bib/dates'
 import type { Answer, Loan, LoanDraft, Obtainable } from '../../core/schema/api'
+import { outsideWorld } from '../../standins/app'
+import { mailbox } from '../../standins/mail'
 import { deskDay, standOn } from '../db/desk-day'
 import { messagesAt } from '../library/offices'
 import { bringItems, newInquiry, openDesk, type Desk } from './desk'
 import { until } from './running'
-import { smallOutside, smallWorld } from './small-world'
+import { smallWorld } from './small-world'
 
 const world = smallWorld()
+const mail = mailbox()
 let desk: Desk
 let id: number
 let stranger: Agent
@@ -25,7 +29,10 @@ let books: WorldWork[]
 const works = new Map<string, number>()
 
 beforeAll(async () => {
-  desk = await openDesk('loans', smallOutside(world))
+  const smtp = mail.smtp.listen(0, '127.0.0.1')
+  await once(smtp, 'listening')
+  const MAIL_PORT = String((smtp.address() as AddressInfo).port)
+  desk = await openDesk('loans', outsideWorld(world, { mail }), { MAIL_PORT })
   // the office posts to the address that the application says of itself
   listening = desk.app.listen(0, '127.0.0.1')
   await once(listening, 'listening')
@@ -63,6 +70,7 @@ afterAll(async () => {
   listening.closeAllConnections()
   listening.close()
   await desk.close()
+  mail.smtp.close()
 })
 beforeEach(() => fault('doubled'))
 
@@ -91,6 +99,8 @@ const ask = async (list: { work: number; kind: string; parts?: object }[], more:
 }
 const act = (loan: number, doing: string, said = '') =>
   desk.post(`/api/loans/${loan}/acts`, { act: doing, said }, 202) as Promise<Loan>
+const mailAt = (path: string) =>
+  request(`http://127.0.0.1:${desk.settings.outside.loopback.port}`).get(path).set('Host', 'mail.example').buffer()
 const next = (of: WorldWork[]) => works.get(of.shift()!.id)!
 /** Asks for a scan and waits until its office has it. */
 const scan = async () => {
@@ -269,6 +279,20 @@ describe('a request under way', () => {
     expect((await one(loan)).state).toBe('ready')
   })
 
+  test('what its office answers before it confirms counts as the answer', async () => {
+    const [loan] = await ask([{ work: next(books), kind: 'book' }])
+    await until(async () => (await one(loan!)).events.some(e => e.what === 'received'))
+    await goOn(30)
+    await stands(loan!, 'ready')
+    await act(loan!, 'picked up')
+    await fault('hasty')
+    await act(loan!, 'keep longer')
+    await until(async () => !(await one(loan!)).busy)
+    const { events, waits } = await one(loan!)
+    expect(events.map(e => e.what).slice(-2)).toEqual(['renewal asked', 'renewed'])
+    expect(waits).toBeNull()
+  })
+
   test('it is given up, and its office told', async () => {
     const loan = await scan()
     expect(await act(loan, 'give up')).toMatchObject({ id: loan })
@@ -360,6 +384,38 @@ describe('messages of offices', () => {
       message(row, { status: 'Pondering', note: 'We are moving house.', at: '2027-09-01T08:00:00Z' }),
     ).expect(200)
     expect(await one(loan)).toMatchObject({ state: 'sent', said: 'We are moving house.' })
+  })
+
+  test('what waits for the student is told by mail, with its day, though it could not be written down at once', async () => {
+    const loan = await scan()
+    const row = await rowOf(loan)
+    const letters = async () => {
+      const told = (await mailAt('/')).body as { n: number; text: string }[]
+      return told.filter(l => l.text.includes(row.item.title ?? '?'))
+    }
+    const asks = (at: string) => message(row, { status: 'RetryPossible', note: 'Which issue?', at })
+    // the process ends between the message and what follows from it: neither is written down, the office sends it again
+    const fails = jest.spyOn(desk.context.db.jobs, 'create').mockRejectedValueOnce(new Error('gone'))
+    await post(address(), asks('2026-10-06T08:00:00Z')).expect(500)
+    fails.mockRestore()
+    expect((await one(loan)).state).toBe('sent')
+    await post(address(), asks('2026-10-06T08:00:00Z')).expect(200)
+    await until(async () => (await letters()).length === 1)
+    await act(loan, 'answer', 'The third.')
+    await until(async () => (await one(loan)).events.some(e => e.what === 'answered'))
+    await post(address(), asks('2027-10-08T08:00:00Z')).expect(200)
+    await until(async () => (await letters()).length === 2)
+    await post(address(), message(row, { status: 'CopyCompleted', at: '2027-10-09T08:00:00Z' })).expect(200)
+    await until(async () => (await letters()).length === 3)
+    const sent = await Promise.all(
+      (await letters()).map(async ({ n }) => simpleParser((await mailAt(`/${n}.eml`)).text)),
+    )
+    expect(sent[0]!.text).toContain('Which issue?')
+    // a second question is a letter of its own, not the first one again
+    expect(new Set(sent.map(l => l.messageId)).size).toBe(3)
+    const { until: last } = await one(loan)
+    const days = new ICAL.Component(ICAL.parse(sent[2]!.attachments[0]!.content.toString()) as unknown[])
+    expect(days.getFirstSubcomponent('vevent')!.getFirstPropertyValue('dtstart')!.toString()).toBe(last)
   })
 
   test('what one asked for is nobody else’s to see or to carry on', async () => {
