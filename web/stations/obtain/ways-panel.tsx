@@ -133,6 +133,14 @@ type Walk = Answer<'walksOf'>[number]
 const whenWalked = (w: Walk): string =>
   `walked ${format(parseISO(w.deskDay), 'd MMM')}, ${format(new Date(w.at), 'HH:mm')}`
 
+/** Where a way leads and what speaks for it. What speaks for a loan names its library already. */
+const whereOf = (r: Route, isOfMany: boolean): string =>
+  r.loan
+    ? r.evidence
+    : [isOfMany ? r.library?.name : undefined, beginsAt(r), r.way === 'shelf' ? undefined : r.from, r.evidence]
+        .filter(Boolean)
+        .join('; ')
+
 function WayRow({ route: r, n, isOn, choose }: { route: Route; n: number; isOn: boolean; choose: () => void }) {
   const isOfMany = useHere().inquiry.libraries.length > 1
   const { today } = useScale()
@@ -163,9 +171,7 @@ function WayRow({ route: r, n, isOn, choose }: { route: Route; n: number; isOn: 
           {wayName(r)}
         </Text>
         <Text color="soft" truncate title={`${r.from}: ${r.evidence}`}>
-          {[isOfMany ? r.library?.name : undefined, beginsAt(r), r.way === 'shelf' ? undefined : r.from, r.evidence]
-            .filter(Boolean)
-            .join('; ')}
+          {whereOf(r, isOfMany)}
         </Text>
       </Flex>
       <TimeCell>

@@ -219,7 +219,7 @@ export function WorkRow({
           align={{ base: 'flex-start', lg: 'center' }}
           justify="space-between"
           minW="0"
-          py={{ base: '6px', lg: '0' }}
+          py={{ base: '6px', lg: '5px' }}
         >
           <Box minW="0">
             {copy ? (
