@@ -30,6 +30,10 @@ const WITH_LOAN: Partial<Record<LoanState, Doing>> = {
   'with you': 'with you',
 }
 
+/** Whether it is the request to its office that is to be done something about, or waited for; else it stands beside. */
+export const isAskedFor = (loan: { state: LoanState } | null | undefined, doing: Doing): boolean =>
+  Boolean(loan && WITH_LOAN[loan.state] === doing)
+
 /** Ends of a walk from which the student alone can go on. */
 export const YOURS: readonly Ended[] = ['terms', 'sign in', 'challenge', 'by hand', 'by chapter']
 

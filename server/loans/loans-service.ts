@@ -104,9 +104,9 @@ export async function lastLoans(c: Context, inquiryId: number) {
   // works that were joined since: what was asked for one counts for both
   const now = new Map(successors.map(w => [w.id, w.successorId!]))
   for (const l of await told(c, rows)) {
-    const { id, kind, state, stands, library, when } = l
+    const { id, kind, state, stands, library, until, when } = l
     last.set(now.get(l.work) ?? l.work, {
-      ...{ id, kind, state, stands, library },
+      ...{ id, kind, state, stands, library, until },
       when: when && { from: when.from, to: when.to, likely: when.likely },
     })
   }

@@ -88,6 +88,8 @@ export const obtainApi = {
         loan: orNull(
           shape({
             ...{ id: whole(), kind: oneOf(LOAN_KINDS), state: oneOf(LOAN_STATES), stands: text(), library: text() },
+            /** The last day to fetch a scan or pick up a book. */
+            until: orNull(day()),
             /** Between which days it comes most likely, while it is under way. */
             when: orNull(shape({ from: day(), to: day(), likely: real() })),
           }),

@@ -2,7 +2,7 @@ import { Box, Button, chakra, Flex, Text } from '@chakra-ui/react'
 import { format, parseISO } from 'date-fns'
 import { ChevronDown, ChevronRight } from 'lucide-react'
 import { Link } from 'react-router'
-import { bestWay, YOURS, type Doing } from '../../../core/access/doing'
+import { bestWay, isAskedFor, YOURS, type Doing } from '../../../core/access/doing'
 import { isFetchable, type Route } from '../../../core/access/routes'
 import type { Obtainable } from '../../../core/schema/api'
 import { useHere } from '../../frame/inquiry-frame'
@@ -43,8 +43,7 @@ function tellRow(
       ...{ bar: 'doubtful copy', kind: 'maybe' as const, on: today },
       ...{ head: 'Doubtful copy', tail: doubtful.said.join(' '), voice: 'amber' },
     }
-  const loan = tellLoan(row, today)
-  if (loan && LOAN_DOINGS.includes(doing)) return loan
+  if (row.loan && isAskedFor(row.loan, doing)) return tellLoan(row.loan, today)
   if (!row.routes) return { bar: '?', kind: 'none', on: today, head: 'Not looked up', tail: 'look for ways first' }
   const best = bestWay(row.routes)
   if (!best || doing === 'no way in time') {
@@ -95,22 +94,27 @@ function tellRow(
     ...(end ? { voice: end.voice } : {}),
   }
 }
-const LOAN_DOINGS: readonly Doing[] = ['waits for you', 'on its way', 'pick up', 'with you']
-
 /** Where asking for it elsewhere is the next thing to do; else it stands among the ways. */
 const ASKED_FROM: readonly Doing[] = ['ask for it', 'not sure', 'no way in time']
 
 /** How it stands with what was asked for. */
-function tellLoan({ loan }: Obtainable, today: string): Told | undefined {
-  if (!loan) return undefined
+function tellLoan(loan: NonNullable<Obtainable['loan']>, today: string): Told {
   const told = { on: today, head: loan.stands, tail: `${loan.kind} from ${loan.library}` }
   switch (loan.state) {
     case 'asked back':
       return { ...told, bar: 'answer first', kind: 'maybe', head: 'Asked back', voice: 'amber' }
     case 'wrong text':
       return { ...told, bar: 'another text', kind: 'maybe', voice: 'amber' }
-    case 'ready':
-      return { ...told, bar: loan.kind === 'scan' ? 'the scan is there' : 'waits for you there', kind: 'today' }
+    case 'ready': {
+      const there = { ...told, kind: 'today' as const, bar: loan.kind === 'scan' ? 'the scan is there' : 'waits there' }
+      return loan.until && loan.until >= today
+        ? {
+            ...there,
+            head: loan.kind === 'scan' ? 'Ready to fetch' : 'Pick it up',
+            tail: `until ${format(parseISO(loan.until), 'd MMM')}, ${loan.library}`,
+          }
+        : there
+    }
     case 'with you':
       return { ...told, bar: 'with you, in print', kind: 'today' }
     default:
@@ -157,7 +161,8 @@ export function WorkRow({
   const isYours = Boolean(best?.hand) || Boolean(best?.walked && YOURS.includes(best.walked.ended))
   const press = () => (best?.walked?.terms ? accept(best) : isYours ? toggle(row.id) : fetchOne(row))
   const Fold = isOpen ? ChevronDown : ChevronRight
-  const evidence = best?.evidence ?? row.closed[0] ?? row.container
+  const asked = isAskedFor(row.loan, doing)
+  const evidence = (asked ? undefined : (best?.evidence ?? row.closed[0])) ?? row.container
   return (
     <>
       <Box
@@ -253,9 +258,9 @@ export function WorkRow({
                   {best.walked?.terms ? 'Read terms' : isYours ? 'See how' : best.walked ? 'Try again' : 'Fetch'}
                 </Button>
               )}
-              {row.loan && LOAN_DOINGS.includes(doing) ? (
+              {asked ? (
                 <Button asChild size="2xs" variant="outline">
-                  <Link to="/asked">{row.loan.state === 'asked back' ? 'Answer' : 'See it'}</Link>
+                  <Link to="/asked">{row.loan?.state === 'asked back' ? 'Answer' : 'See request'}</Link>
                 </Button>
               ) : (
                 ASKED_FROM.includes(doing) &&
