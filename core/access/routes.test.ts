@@ -3,7 +3,7 @@ import fc from 'fast-check'
 import type { Holding } from '../formats/kbart'
 import type { Item } from '../bib/item'
 import { opensOn } from './coverage'
-import { bestWay, doingOf } from './doing'
+import { bestWay, doingOf, isAskedFor } from './doing'
 import type { Profile } from './profile'
 import {
   afterWalk,
@@ -291,6 +291,9 @@ describe('ways by loan', () => {
   test('what can be fetched today need not be waited for', () => {
     const open = withLoans([way({ url: 'http://a.example/x' })], { type: 'article-journal' }, both)
     expect(doing(row(open, { loan: { state: 'sent' } }))).toBe('fetch now')
+    expect(isAskedFor({ state: 'sent' }, 'fetch now')).toBe(false)
+    expect(isAskedFor({ state: 'sent' }, 'on its way')).toBe(true)
+    expect([isAskedFor(null, 'on its way'), isAskedFor({ state: 'refused' }, 'ask for it')]).toEqual([false, false])
     expect(doing(row(open, { loan: { state: 'ready' } }))).toBe('pick up')
   })
 })

@@ -111,7 +111,7 @@ function tellLoan(loan: NonNullable<Obtainable['loan']>, today: string): Told {
         ? {
             ...there,
             head: loan.kind === 'scan' ? 'Ready to fetch' : 'Pick it up',
-            tail: `until ${format(parseISO(loan.until), 'd MMM')}, ${loan.library}`,
+            tail: `until ${format(parseISO(loan.until), 'd MMM')}${loan.kind === 'book' ? `, ${loan.library}` : ''}`,
           }
         : there
     }
