@@ -14,19 +14,6 @@ const inquiry = `/inquiries/${first.id}`
 const pictures = {
   inquiries: ['/'],
   brief: [`${inquiry}/brief`],
-  libraries: [
-    '/libraries',
-    async page => {
-      await page.getByRole('button', { name: 'Add a library' }).click()
-      await page.getByLabel('From the directory').fill('ostermoor')
-      await page.getByRole('button', { name: 'Add Ostermoor Town Library' }).click()
-      await page.getByRole('heading', { name: 'Ostermoor Town Library' }).waitFor()
-      await page.getByRole('row', { name: /Journals for readers/ }).waitFor()
-      await page.getByRole('button', { name: 'Try all' }).click()
-      await page.getByText(/asks for card and password/).waitFor()
-      await page.getByText(/Its files are being fetched/).waitFor({ state: 'hidden' })
-    },
-  ],
   gather: [`${inquiry}/gather`],
   log: [
     `${inquiry}/gather`,
@@ -184,6 +171,20 @@ const pictures = {
       await page.getByRole('button', { name: /^kept/ }).click()
       await page.waitForTimeout(800)
       await page.locator('[data-index="1"] button').click()
+    },
+  ],
+  // a second library: another gate to sign in at
+  libraries: [
+    '/libraries',
+    async page => {
+      await page.getByRole('button', { name: 'Add a library' }).click()
+      await page.getByLabel('From the directory').fill('ostermoor')
+      await page.getByRole('button', { name: 'Add Ostermoor Town Library' }).click()
+      await page.getByRole('heading', { name: 'Ostermoor Town Library' }).waitFor()
+      await page.getByRole('row', { name: /Journals for readers/ }).waitFor()
+      await page.getByRole('button', { name: 'Try all' }).click()
+      await page.getByText(/asks for card and password/).waitFor()
+      await page.getByText(/Its files are being fetched/).waitFor({ state: 'hidden' })
     },
   ],
   // the days go on: this one is the last
