@@ -212,7 +212,7 @@ const pictures = {
       await post('/desk', { days: 2 })
       await ask(lacking.slice(5, 9))
       await page.waitForTimeout(3000)
-      await post('/desk', { days: 2 })
+      await post('/desk', { days: 5 })
       await page.waitForTimeout(6000)
       await page.goto(`${address}/asked`)
       await page.getByRole('heading', { name: 'Asked for' }).waitFor()
