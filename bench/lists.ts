@@ -37,8 +37,7 @@ const some = readdirSync(`${folder}/styles`)
 /** Items as a style prints them. */
 function printed(f: string, list: readonly Item[]): { id: string; text: string }[] {
   const style = readFileSync(`${folder}/styles/${f}`, 'utf8')
-  const lang = /default-locale="([\w-]+)"/.exec(style)?.[1] ?? 'en-US'
-  return formatBibliography(list, { style, locale }, lang).entries.map(e => ({
+  return formatBibliography(list, { style, locale }).entries.map(e => ({
     id: e.id,
     // a style of its own numbers prints them in front
     text: e.citation

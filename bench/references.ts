@@ -41,8 +41,7 @@ const locale = (l: string): string | undefined => {
 const all: Record<string, [number, number]> = {}
 for (const { id, name } of styles) {
   const style = readFileSync(`${folder}/styles/${id}.csl`, 'utf8')
-  const lang = /default-locale="([\w-]+)"/.exec(style)?.[1] ?? 'en-US'
-  const { entries } = formatBibliography(items, { style, locale }, lang)
+  const { entries } = formatBibliography(items, { style, locale })
   const tally: Record<string, [number, number]> = {}
   for (const e of entries) {
     const item = items.find(i => i.id === e.id)!

@@ -29,7 +29,7 @@ test('a scan is asked for by keys alone, followed, and given up', async ({ page,
   await dialog.getByLabel('Pages').fill('12-19')
   await dialog.getByRole('checkbox', { name: /I accept the terms/ }).press('Space')
   await dialog.getByRole('button', { name: 'Ask for it' }).press('Enter')
-  await page.getByRole('link', { name: 'See it' }).press('Enter')
+  await page.getByRole('link', { name: 'See request' }).press('Enter')
   const section = page.getByRole('region', { name: 'Lamps on piers' })
   await expect(section.getByText('Sent', { exact: true })).toBeVisible()
   await section.getByRole('button', { name: 'Barnacles under a pier lamp' }).press('Enter')

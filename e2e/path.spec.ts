@@ -13,7 +13,7 @@ test('a student walks from a question to an exported entry', async ({ page }) =>
   await page.getByLabel('The question').fill('Do bats hunt moths at street lamps?')
   await page.getByLabel('A short name for it').fill('Bats at lamps')
   await page.getByLabel('Due on').fill('2026-10-29')
-  await page.getByLabel('Citation style').selectOption('ieee')
+  await inStyle(page, 'IEEE')
   await page.getByLabel('Number of entries').fill('2')
   await page.getByLabel('Least words of an annotation').fill('5')
   await page.getByRole('button', { name: 'Begin with Gather' }).click()
@@ -157,7 +157,7 @@ test('a student walks from a question to an exported entry', async ({ page }) =>
   await expect(page.getByText('saved')).toBeVisible()
   await expect(page.getByText('6 words', { exact: true })).toBeVisible()
   await expect(page.getByText('[1]').first()).toBeVisible()
-  await page.getByLabel('Citation style').selectOption('apa')
+  await inStyle(page, 'APA, 7th edition')
   await expect(page.getByText('[1]')).toHaveCount(0)
   for (const [name, starts] of [
     ['Word processor document', 'PK'],
@@ -232,3 +232,13 @@ test('keys can be changed, and are listed behind ?', async ({ page }) => {
   await page.keyboard.press('k')
   await expect(title).not.toHaveText(first!)
 })
+
+/** Chooses a citation style by its name. */
+async function inStyle(page: Page, name: string): Promise<void> {
+  await page.getByRole('button', { name: /^Citation style/ }).click()
+  const choice = page.getByRole('dialog', { name: 'Citation style' })
+  await choice.getByRole('option', { name }).click()
+  await expect(choice.getByRole('heading', { name, level: 3 })).toBeVisible()
+  await choice.getByRole('button', { name: 'Use this style' }).click()
+  await expect(page.getByRole('button', { name: `Citation style: ${name}` })).toBeVisible()
+}

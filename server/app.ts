@@ -30,6 +30,7 @@ import { jobRoutes } from './jobs/jobs-routes'
 import { runPurge } from './jobs/purge'
 import type { JobKind } from './jobs/queue'
 import { runHoldings } from './library/holdings'
+import { stylesRoutes } from './styles/styles-routes'
 import { gateRoutes, libraryRoutes } from './library/library-routes'
 import { loanJob } from './loans/loan-job'
 import { askedRoutes, loanRoutes, officeRoutes } from './loans/loans-routes'
@@ -140,6 +141,7 @@ export function createApp(c: Context): { app: Express; close(): void } {
   router.use(ownPasswordOnly)
   deskRoutes(c, serve)
   libraryRoutes(c, serve)
+  stylesRoutes(c, serve)
   askedRoutes(c, serve)
   inquiriesRoutes(c, serve)
   router.use('/inquiries/:inquiry', membersOnly(c))

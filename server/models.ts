@@ -28,11 +28,13 @@ import { citations, fieldYears, nodes, rounds, walks } from './trace/graph-model
 import { listEntries, lists } from './trace/list-model'
 import { chosenLibraries, libraries, libraryTrials } from './library/libraries-model'
 import { loanEvents, loans } from './loans/loans-model'
+import { ownStyles } from './styles/styles-model'
 import { modelOf } from './db/table'
 
 const TABLES = {
   loans,
   loanEvents,
+  ownStyles,
   libraries,
   chosenLibraries,
   libraryTrials,

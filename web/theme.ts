@@ -3,6 +3,7 @@ import { compose } from './theme-compose'
 import { asked } from './theme-asked'
 import { libraries } from './theme-libraries'
 import { pages } from './theme-pages'
+import { styles } from './theme-styles'
 
 const both = (light: string, dark: string) => ({ value: { _light: light, _dark: dark } })
 const voice = (fg: [string, string], soft: [string, string], line: [string, string], solid: [string, string]) => ({
@@ -343,6 +344,7 @@ export const system = createSystem(
       ...compose,
       ...libraries,
       ...asked,
+      ...styles,
       '*:focus-visible': { outline: '2px solid', outlineColor: 'vine', outlineOffset: '2px' },
       '*': { _motionReduce: { animationDuration: '0s !important', transitionDuration: '0s !important' } },
     },

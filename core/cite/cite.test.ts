@@ -19,7 +19,7 @@ const item = (id: string, more: Partial<Item> = {}): Item => ({
   DOI: '10.5555/np.4',
   ...more,
 })
-const format = (style: string, items: Item[]) => formatBibliography(items, styleFiles(folder, style))
+const format = (style: string, items: Item[]) => formatBibliography(items, styleFiles({ folder, style }))
 
 test('a list is formatted together: equal authors and years are told apart', () => {
   const b = format('apa', [item('a', { title: 'Beta' }), item('b', { title: 'Alpha' })])
@@ -75,7 +75,7 @@ test('rich text reads what styles write, and writes it for documents', () => {
 
 describe('a place in a work cited in a text', () => {
   const cite = (style: string, items: Item[], ...cites: { id: string; page?: string }[]) =>
-    citeInText(items, cites, styleFiles(folder, style))
+    citeInText(items, cites, styleFiles({ folder, style }))
   test('has its page, or its pages, in the style, and the letter that its list gives it', () => {
     const items = [item('a', { title: 'Beta' }), item('b', { title: 'Alpha' })]
     expect(cite('apa', items, { id: 'a', page: '12' }, { id: 'b', page: '12–14' }, { id: 'a' })).toEqual([
@@ -93,4 +93,26 @@ describe('a place in a work cited in a text', () => {
       '(Broken, p. 3)',
     ])
   })
+})
+
+test('what a style has no form for stands by its title, and costs the others nothing', () => {
+  const xml = `<style xmlns="http://purl.org/net/xbiblio/csl" version="1.0" class="in-text"><info><title>x</title></info>
+    <citation><layout><text variable="genre"/></layout></citation>
+    <bibliography><layout><text variable="genre"/></layout></bibliography></style>`
+  const files = { ...styleFiles({ folder, style: 'apa' }), style: xml }
+  const { entries } = formatBibliography([item('a'), item('b', { genre: 'field notes' })], files)
+  expect(entries.map(e => [e.id, plainText(e.citation), plainText(e.inText), e.isPlain])).toEqual([
+    ['b', 'field notes', 'field notes', undefined],
+    ['a', 'Lamps and moths', '(Lamps and moths)', true],
+  ])
+})
+
+test('the language that is wanted is printed, else that of the style', () => {
+  const edited = item('a', { type: 'book', editor: [{ family: 'Tamm', given: 'Rein' }] })
+  const said = (style: string, language?: string) =>
+    plainText(formatBibliography([edited], styleFiles({ folder, style, language })).entries[0]!.citation)
+  expect(said('apa')).toMatch(/Ed\./)
+  expect(said('apa', 'de-DE')).toMatch(/Hrsg\./)
+  // a language without words of its own is written in English, rather than not at all
+  expect(said('apa', 'zz-ZZ')).toMatch(/Ed\./)
 })

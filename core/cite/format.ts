@@ -7,6 +7,8 @@ export interface StyleFiles {
   style: string
   /** The locale's XML for a language tag such as "en-US". */
   locale(lang: string): string | undefined
+  /** The language that is printed, whatever the style is written for. */
+  language?: string | undefined
 }
 
 export interface FormattedEntry {
@@ -15,6 +17,8 @@ export interface FormattedEntry {
   inText: RichRun[]
   /** The number before the citation, in numbered styles. */
   label?: string
+  /** The style has no form for it: its title stands there. */
+  isPlain?: true
 }
 
 export interface Bibliography {
@@ -27,22 +31,22 @@ export interface Bibliography {
  * Synchronous and heavy for long lists (some 4 ms an item): call it off the main thread.
  * @throws Error where the style or a locale cannot be read
  */
-export function formatBibliography(items: readonly Item[], files: StyleFiles, lang = 'en-US'): Bibliography {
+export function formatBibliography(items: readonly Item[], files: StyleFiles): Bibliography {
   try {
-    return setTogether(items, files, lang)
+    return setTogether(items, files)
   } catch (e) {
     // one item that the formatter cannot take does not cost the others their list
-    const fit = items.filter(i => canBeSet(i, files, lang))
+    const fit = items.filter(i => canBeSet(i, files))
     if (!fit.length || fit.length === items.length) throw e
-    const made = setTogether(fit, files, lang)
+    const made = setTogether(fit, files)
     const rest = items.filter(i => !fit.includes(i)).map(plainly)
     return { ...made, entries: [...made.entries, ...rest] }
   }
 }
 
-function canBeSet(item: Item, files: StyleFiles, lang: string): boolean {
+function canBeSet(item: Item, files: StyleFiles): boolean {
   try {
-    setTogether([item], files, lang)
+    setTogether([item], files)
     return true
   } catch {
     return false
@@ -54,17 +58,22 @@ const plainly = (item: Item): FormattedEntry => ({
   id: item.id,
   citation: [{ text: item.title ?? 'Untitled' }],
   inText: [{ text: `(${item.title ?? 'untitled'})` }],
+  isPlain: true,
 })
+
+/** What the formatter writes for what a style has no form for. */
+const NO_FORM = 'CSL STYLE ERROR'
 
 /** The formatter keeps items by name in plain objects: ids of ours cannot be names that these have already. */
 const nameOf = (i: number): string => `item-${i}`
 
-function engineOf(items: readonly Item[], files: StyleFiles, lang: string): InstanceType<typeof CSL.Engine> {
+function engineOf(items: readonly Item[], files: StyleFiles): InstanceType<typeof CSL.Engine> {
   const byId = new Map(items.map((item, i) => [nameOf(i), { ...fitForCiting(item), id: nameOf(i) }]))
   const engine = new CSL.Engine(
     { retrieveLocale: l => files.locale(l) ?? files.locale('en-US') ?? '', retrieveItem: id => byId.get(id) },
     files.style,
-    lang,
+    files.language ?? 'en-US',
+    files.language !== undefined,
   )
   engine.updateItems([...byId.keys()])
   return engine
@@ -82,15 +91,10 @@ export interface Cite {
  * @returns a text for each place, in its order
  * @throws Error where the style or a locale cannot be read
  */
-export function citeInText(
-  items: readonly Item[],
-  cites: readonly Cite[],
-  files: StyleFiles,
-  lang = 'en-US',
-): string[] {
+export function citeInText(items: readonly Item[], cites: readonly Cite[], files: StyleFiles): string[] {
   const titles = new Map(items.map(i => [i.id, i.title ?? 'untitled']))
   const cite = (fit: readonly Item[]): string[] => {
-    const engine = engineOf(fit, files, lang)
+    const engine = engineOf(fit, files)
     const names = new Map(fit.map((item, i) => [item.id, nameOf(i)]))
     return cites.map(({ id, page }) => {
       const name = names.get(id)
@@ -102,17 +106,22 @@ export function citeInText(
   try {
     return cite(items)
   } catch (e) {
-    const fit = items.filter(i => canBeSet(i, files, lang))
+    const fit = items.filter(i => canBeSet(i, files))
     if (!fit.length || fit.length === items.length) throw e
     return cite(fit)
   }
 }
 
-function setTogether(items: readonly Item[], files: StyleFiles, lang: string): Bibliography {
-  const idOf = new Map(items.map((item, i) => [nameOf(i), item.id]))
-  const engine = engineOf(items, files, lang)
+function setTogether(items: readonly Item[], files: StyleFiles): Bibliography {
+  const byName = new Map(items.map((item, i) => [nameOf(i), item]))
+  const engine = engineOf(items, files)
   const made = engine.makeBibliography()
-  if (!made) return { entries: [], hangingIndent: false }
+  // a style that only cites prints no list: each work stands as it is cited first
+  if (!made) {
+    const cited = (i: number) => readRichText(engine.makeCitationCluster([{ id: nameOf(i) }]))
+    const entries = items.map((item, i) => ({ id: item.id, citation: cited(i), inText: cited(i) }))
+    return { hangingIndent: false, entries: entries.map((e, i) => orPlainly(e, items[i]!)) }
+  }
   const [parameters, texts] = made
   const entries = parameters.entry_ids.map((ids, i): FormattedEntry => {
     const html = texts[i]!
@@ -123,14 +132,19 @@ function setTogether(items: readonly Item[], files: StyleFiles, lang: string): B
           .map(r => r.text)
           .join('')
       : undefined
-    return {
-      id: idOf.get(ids[0]!)!,
-      citation: readRichText(inline ?? html),
-      inText: readRichText(engine.makeCitationCluster([{ id: ids[0]! }])),
-      ...(label ? { label } : {}),
-    }
+    const item = byName.get(ids[0]!)!
+    const citation = readRichText(inline ?? html)
+    const inText = readRichText(engine.makeCitationCluster([{ id: ids[0]! }]))
+    return orPlainly({ id: item.id, citation, inText, ...(label ? { label } : {}) }, item)
   })
   return { entries, hangingIndent: Boolean(parameters.hangingindent) }
+}
+
+const orPlainly = (e: FormattedEntry, item: Item): FormattedEntry => {
+  const plain = plainly(item)
+  const has = (runs: RichRun[]) => plainText(runs).trim() !== '' && !plainText(runs).includes(NO_FORM)
+  if (!has(e.citation)) return { ...e, ...plain }
+  return has(e.inText) ? e : { ...e, inText: plain.inText }
 }
 
 /** What stands between two marks that the formatter itself sets. */

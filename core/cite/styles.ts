@@ -1,4 +1,4 @@
-/** The citation styles on offer; the names are those of the CSL style files. */
+/** The citation styles that are asked for most, with the short names that they are known by; ids are those of the CSL style files. */
 export const STYLES = [
   { id: 'apa', name: 'APA, 7th edition' },
   { id: 'modern-language-association', name: 'MLA, 9th edition' },
@@ -8,4 +8,3 @@ export const STYLES = [
   { id: 'vancouver', name: 'Vancouver' },
   { id: 'council-of-science-editors-author-date', name: 'CSE, author-date' },
 ] as const
-export type StyleId = (typeof STYLES)[number]['id']

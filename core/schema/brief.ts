@@ -1,7 +1,6 @@
 import './setup'
 import { array, number, object, string, type InferType } from 'yup'
 import { KINDS } from '../appraise/kind'
-import { STYLES } from '../cite/styles'
 
 const count = (most: number) =>
   number()
@@ -10,6 +9,15 @@ const count = (most: number) =>
     .max(most, `At most ${most}.`)
     .nullable()
     .transform((v: unknown, given: unknown) => (given === '' ? null : v))
+
+/** A citation style, by the name of its file or of what was brought. */
+export const styleId = string().matches(/^[\w-]{1,80}$/, 'Choose a citation style.')
+/** The tag of a language in which citations are written; null for that of the style. */
+export const languageTag = string()
+  .matches(/^[a-z]{2,3}(-[A-Za-z]{2,4})?$/, 'A language is a tag such as en-GB.')
+  .nullable()
+  .transform((v: unknown, given: unknown) => (given === '' ? null : v))
+  .default(null)
 
 /** The first words of a question, as a name for what asks it. */
 export function nameOf(question: string): string {
@@ -38,12 +46,8 @@ export const briefShape = object({
     .transform((v: unknown, given: unknown) => (given === '' ? null : v))
     .default(null),
   zone: string().max(64).default('UTC'),
-  style: string()
-    .oneOf(
-      STYLES.map(s => s.id),
-      'Choose a citation style.',
-    )
-    .default('apa'),
+  style: styleId.default('apa'),
+  language: languageTag,
   entriesWanted: count(500),
   refereedAtLeast: count(500),
   recentAtLeast: count(500),

@@ -2,7 +2,6 @@ import { plainTitle } from '../../core/bib/clean'
 import type { Transaction } from 'sequelize'
 import type { Item } from '../../core/bib/item'
 import { plainText } from '../../core/cite/rich-text'
-import { STYLES, type StyleId } from '../../core/cite/styles'
 import { losses } from '../../core/formats/losses'
 import { checkBrief } from '../../core/write/rules'
 import { countWords } from '../../core/write/words'
@@ -12,7 +11,8 @@ import { addMissing } from '../db/rows'
 import type { WorkRow } from '../pool/pool-model'
 import { notFound, Problem } from '../base/problem'
 import type { EntryRow } from './entries-model'
-import { bibliographyOf } from './styles'
+import { bibliographyOf } from '../styles/format'
+import { newerThan, styleFor } from '../styles/styles-service'
 
 /** The entries of an inquiry with their works, as they came. */
 export async function entriesOf(c: Context, inquiryId: number, style?: string) {
@@ -22,15 +22,14 @@ export async function entriesOf(c: Context, inquiryId: number, style?: string) {
   ])
   if (!inquiry) throw notFound()
   const list = rows.map(r => r.get({ plain: true }) as EntryRow & { work: WorkRow })
-  const chosen = (STYLES.find(s => s.id === style)?.id ?? inquiry.style) as StyleId
-  return { inquiry, list, style: chosen }
+  return { inquiry, list, style: await styleFor(c, { style: style ?? inquiry.style, language: inquiry.language }) }
 }
 
 /** The same in the order in which the style prints them, too. */
 export async function printedList(c: Context, inquiryId: number, style?: string) {
   const { inquiry, list, style: chosen } = await entriesOf(c, inquiryId, style)
   const items: Item[] = list.map(e => ({ ...e.work.item, id: String(e.id) }))
-  const bibliography = await bibliographyOf(c.settings.cslFolder, chosen, items)
+  const bibliography = await bibliographyOf(chosen, items)
   const byId = new Map(list.map(e => [String(e.id), e]))
   const inOrder = bibliography.entries.map(f => ({ ...f, entry: byId.get(f.id)! }))
   return { inquiry, list, style: chosen, bibliography, inOrder }
@@ -45,8 +44,11 @@ export async function bibliographyInFull(c: Context, { inquiryId, day }: Member,
   const { inquiry, bibliography, inOrder } = printed
   const signs = new Map(copies.flatMap(x => (x.signs ? [[x.workId, x.signs] as const] : [])))
   return {
-    style: printed.style,
-    styles: [...STYLES],
+    style: printed.style.style,
+    styleName: printed.style.name,
+    language: inquiry.language,
+    styleTrouble: printed.style.trouble,
+    newerStyle: await newerThan(c, printed.style.style),
     hangingIndent: bibliography.hangingIndent,
     entries: inOrder.map(({ entry, label, citation, inText }) => ({
       id: entry.id,

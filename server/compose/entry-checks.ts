@@ -4,7 +4,6 @@ import { plainTitle } from '../../core/bib/clean'
 import { foldTitle } from '../../core/bib/fold'
 import type { Checked, CheckedCopy } from '../../core/cite/checks/finding'
 import { needsWords } from '../../core/cite/checks/of-title'
-import { STYLES } from '../../core/cite/styles'
 import type { Field } from '../../core/match/best-fields'
 import type { Context } from '../base/context'
 import { grouped } from '../db/rows'
@@ -13,7 +12,7 @@ import { sourcesOf } from '../pool/lines'
 import type { WorkRow } from '../pool/pool-model'
 import { inThread } from '../threads/threads'
 import { entriesOf } from './compose-service'
-import { mannerOf } from './styles'
+import { mannerOf } from '../styles/format'
 
 /** Pages of a copy from which is learned how words are written. */
 const ENOUGH_PAGES = 40
@@ -21,8 +20,7 @@ const ENOUGH_PAGES = 40
 /** What was found of the entries of an inquiry, each against its copy, the records of its work and the style. */
 export async function checksOf(c: Context, inquiryId: number, asked: string | undefined) {
   const { list, style } = await entriesOf(c, inquiryId, asked)
-  const { name } = STYLES.find(s => s.id === style)!
-  const manner = await mannerOf(c.settings.cslFolder, { id: style, name: name.replace(/,.*/, '') })
+  const manner = await mannerOf(style)
   const works = list.map(e => e.workId)
   const [records, copies, linked] = await Promise.all([
     c.db.records.findAll({ where: { workId: works }, order: ['id'], raw: true }),

@@ -25,6 +25,8 @@ export const inquiries = describeTable('inquiries', {
   due: orNull(day()),
   zone: word(),
   style: word(),
+  /** The tag of the language of its citations, where it is not the style's own. */
+  language: orNull(word()),
   rules: json<BriefRules>(),
   query: text(),
   sheet: orNull(json<Sheet>()),

@@ -3,7 +3,7 @@ import type { Context } from '../base/context'
 import type { Serve } from '../serve/serve'
 import type { Changes } from './changes'
 import { deleteInquiries } from './delete'
-import { briefOf, changeBrief, createInquiry, inquiriesOf, inquiryInFull, ownInquiry } from './inquiries-service'
+import { briefOf, changeBrief, createInquiry, inquiriesOf, inquiryInFull, ownInquiry, setStyle } from './inquiries-service'
 
 /** The inquiries one is a member of, and their briefs. */
 export function inquiriesRoutes(c: Context, serve: Serve): void {
@@ -23,11 +23,12 @@ export function inquiryRoutes(c: Context, serve: Serve, changes: Changes): void 
     return brief
   })
   serve(api.changeBrief, async ({ member, version, body, res }) => {
-    await changeBrief(c, member.inquiryId, version, body)
+    await changeBrief(c, member, version, body)
     const brief = await briefOf(c, member.inquiryId)
     res.set('ETag', `"${brief.version}"`)
     return brief
   })
+  serve(api.setStyle, ({ member, body }) => setStyle(c, member, body))
   serve(api.endInquiry, ({ member }) => deleteInquiries(c, [member.inquiryId]))
   serve(api.events, ({ member, req, res }) => {
     res.set({ 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-store', 'X-Accel-Buffering': 'no' })

@@ -1,6 +1,5 @@
 import type { Transaction } from 'sequelize'
 import { daysBetween } from '../../core/bib/dates'
-import { STYLES } from '../../core/cite/styles'
 import type { Answer } from '../../core/schema/api'
 import { nameOf, type BriefInput } from '../../core/schema/brief'
 import { checkBrief } from '../../core/write/rules'
@@ -10,6 +9,7 @@ import { deskDay } from '../db/desk-day'
 import { cataloguesFor } from '../library/catalogues'
 import { librariesOf } from '../library/libraries'
 import { notFound, Problem } from '../base/problem'
+import { requireStyle, styleFor } from '../styles/styles-service'
 import { stationCounts, type InquiryRow } from './inquiries-model'
 import { change } from '../db/revision'
 
@@ -27,10 +27,11 @@ export async function inquiriesOf(c: Context, userId: number): Promise<Told[]> {
 export async function createInquiry(
   c: Context,
   userId: number,
-  { title, question, due, zone, style, ...rules }: BriefInput,
+  { title, question, due, zone, style, language, ...rules }: BriefInput,
   t: Transaction,
 ): Promise<{ id: number }> {
-  const of = { title: title || nameOf(question), question, due, zone, style, rules, query: '' }
+  await requireStyle(c, userId, { style, language })
+  const of = { title: title || nameOf(question), question, due, zone, style, language, rules, query: '' }
   const row = await c.db.inquiries.create(of, { transaction: t })
   await c.db.memberships.create({ inquiryId: row.id, userId, role: 'owner' }, { transaction: t })
   return { id: row.id }
@@ -42,9 +43,10 @@ export const ownInquiry = async (c: Context, id: number): Promise<Told> =>
 /** An inquiry in full, with what its pages can choose from. */
 export async function inquiryInFull(c: Context, { inquiryId, day, role }: Member): Promise<Answer<'inquiry'>> {
   const catalogues = await cataloguesFor(c, inquiryId)
+  const row = await load(c, inquiryId)
   return {
-    ...(await tellInquiry(c, await load(c, inquiryId), day, role)),
-    styles: [...STYLES],
+    ...(await tellInquiry(c, row, day, role)),
+    styleName: (await styleFor(c, row)).name,
     catalogues: catalogues.map(x => ({ id: x.id, name: x.name })),
     libraries: (await librariesOf(c, inquiryId)).map(({ key, name, resolver, contact }) => ({
       ...{ key, name, resolver, contact },
@@ -54,13 +56,21 @@ export async function inquiryInFull(c: Context, { inquiryId, day, role }: Member
 
 /** The brief is a resource of its own: its version changes with it alone, and not with every decision. */
 export async function briefOf(c: Context, id: number): Promise<Answer<'brief'>> {
-  const { title, question, due, zone, style, rules, version } = await load(c, id)
-  return { title, question, due, zone, style, ...rules, version } as Answer<'brief'>
+  const { title, question, due, zone, style, language, rules, version } = await load(c, id)
+  return { title, question, due, zone, style, language, ...rules, version } as Answer<'brief'>
 }
 
-/** @throws Problem 412 where it was changed meanwhile */
-export async function changeBrief(c: Context, id: number, version: number, given: BriefInput): Promise<void> {
-  const { title, question, due, zone, style, ...rules } = given
+/**
+ * @throws Problem 412 where it was changed meanwhile, 422 where there is no such style
+ */
+export async function changeBrief(
+  c: Context,
+  { inquiryId: id, userId }: Member,
+  version: number,
+  given: BriefInput,
+): Promise<void> {
+  const { title, question, due, zone, style, language, ...rules } = given
+  await requireNewStyle(c, { id, userId }, { style, language })
   await change(c, id, async t => {
     const now = await c.db.inquiries.findByPk(id, { transaction: t, raw: true })
     if (now!.version !== version)
@@ -70,10 +80,34 @@ export async function changeBrief(c: Context, id: number, version: number, given
         'The brief was changed in another window since you opened it. Load it again to see the change.',
       )
     await c.db.inquiries.update(
-      { title: title || nameOf(question), question, due, zone, style, rules, version: version + 1 },
+      { title: title || nameOf(question), question, due, zone, style, language, rules, version: version + 1 },
       { where: { id }, transaction: t },
     )
   })
+}
+
+/** Sets style and language alone; a brief that is open elsewhere has to be loaded again. @throws Problem 422 as above */
+export async function setStyle(
+  c: Context,
+  { inquiryId: id, userId }: Member,
+  to: { style: string; language: string | null },
+): Promise<{ style: string; language: string | null }> {
+  await requireNewStyle(c, { id, userId }, to)
+  await change(c, id, async transaction => {
+    const now = (await c.db.inquiries.findByPk(id, { attributes: ['version'], transaction, raw: true }))!
+    await c.db.inquiries.update({ ...to, version: now.version + 1 }, { where: { id }, transaction })
+  })
+  return to
+}
+
+/** What stands already may stand, whoever brought it and whether or not it is still here. */
+async function requireNewStyle(
+  c: Context,
+  { id, userId }: { id: number; userId: number },
+  to: { style: string; language: string | null },
+): Promise<void> {
+  const now = await load(c, id)
+  if (now.style !== to.style || now.language !== to.language) await requireStyle(c, userId, to)
 }
 
 async function load(c: Context, id: number): Promise<InquiryRow> {
@@ -83,10 +117,10 @@ async function load(c: Context, id: number): Promise<InquiryRow> {
 }
 
 async function tellInquiry(c: Context, r: InquiryRow, today: string, role: Member['role']): Promise<Told> {
-  const { id, title, question, due, zone, style, rules, query, revision, version } = r
+  const { id, title, question, due, zone, style, language, rules, query, revision, version } = r
   const { least, most, ...counts } = await stationCounts(c, id)
   return {
-    ...{ id, title, question, due, zone, style, rules, query, revision, version, role },
+    ...{ id, title, question, due, zone, style, language, rules, query, revision, version, role },
     today,
     daysLeft: due === null ? null : daysBetween(today, due),
     numbers: { ...counts, rules: checkBrief(rules, [], today).length, found: [least, most] },

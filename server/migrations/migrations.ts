@@ -31,6 +31,7 @@ import { passagesOnStrands } from './migration-0030-passages'
 import { sheetsOfReading } from './migration-0031-sheets'
 import { libraries } from './migration-0032-libraries'
 import { loans } from './migration-0033-loans'
+import { styles } from './migration-0034-styles'
 import { raw } from './migration-0013-raw'
 
 /** All migrations in order. Each can be run again, since statements that define tables cannot be rolled back. */
@@ -68,6 +69,7 @@ const migrations: { name: string; statements: string[]; fill?: (sequelize: Seque
   { name: '0031-sheets', statements: sheetsOfReading },
   { name: '0032-libraries', statements: libraries },
   { name: '0033-loans', statements: loans },
+  { name: '0034-styles', statements: styles },
 ]
 
 export async function migrate(sequelize: Sequelize): Promise<string[]> {

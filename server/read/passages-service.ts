@@ -3,14 +3,14 @@ import { plainTitle } from '../../core/bib/clean'
 import { yearOf } from '../../core/bib/dates'
 import type { Item } from '../../core/bib/item'
 import { authorLine } from '../../core/bib/names'
-import { STYLES, type StyleId } from '../../core/cite/styles'
 import { Anchors } from '../../core/pdftext/anchor'
 import type { api } from '../../core/schema/api'
 import type { BodyOf } from '../../core/schema/api/endpoint'
 import { passagesAsAnnotations, passagesAsText, type ToldPassage } from '../../core/write/passages'
 import type { Context } from '../base/context'
 import { notFound, Problem } from '../base/problem'
-import { citesOf } from '../compose/styles'
+import { citesOf } from '../styles/format'
+import { styleFor } from '../styles/styles-service'
 import type { CopyRow } from '../obtain/obtain-model'
 import type { PassageRow } from './passages-model'
 import { copyOf, pagesOf } from '../obtain/texts-of-copies'
@@ -94,23 +94,23 @@ export async function dropPassage(c: Context, where: Where, t: Transaction): Pro
 /** All passages of an inquiry by work and page, as they are cited in a text. */
 export async function passagesOf(c: Context, inquiryId: number, style?: string) {
   const [inquiry, rows, entries, copies] = await Promise.all([
-    c.db.inquiries.findByPk(inquiryId, { attributes: ['style'], raw: true }),
+    c.db.inquiries.findByPk(inquiryId, { attributes: ['style', 'language'], raw: true }),
     c.db.passages.findAll({ where: { inquiryId }, order: ['workId', 'page', 'id'], raw: true }),
     c.db.entries.findAll({ where: { inquiryId }, attributes: ['workId'], order: ['id'], raw: true }),
     c.db.copies.findAll({ where: { inquiryId }, attributes: ['id', 'version'], raw: true }),
   ])
   if (!inquiry) throw notFound()
-  const chosen = (STYLES.find(s => s.id === style)?.id ?? inquiry.style) as StyleId
+  const chosen = await styleFor(c, { style: style ?? inquiry.style, language: inquiry.language })
   // numbers and year suffixes are those of the list that is handed in; what is not on it yet comes after
   const ids = [...new Set([...entries, ...rows].map(r => r.workId))]
   const works = await c.db.works.findAll({ where: { id: ids }, attributes: ['id', 'item'], raw: true })
   const itemOf = new Map(works.map(w => [w.id, w.item]))
   const items = ids.flatMap((id): Item[] => (itemOf.has(id) ? [{ ...itemOf.get(id)!, id: String(id) }] : []))
   const cites = rows.map(r => ({ id: String(r.workId), page: r.label }))
-  const cited = rows.length ? await citesOf(c.settings.cslFolder, chosen, items, cites) : []
+  const cited = rows.length ? await citesOf(chosen, items, cites) : []
   const versionOf = new Map(copies.map(x => [x.id, x.version]))
   return {
-    style: chosen,
+    style: chosen.style,
     passages: rows.map((row, i) => {
       const item = itemOf.get(row.workId)
       return {

@@ -6,7 +6,7 @@ import type { GateHosts } from '../../core/access/links'
 import type { Item } from '../../core/bib/item'
 import { readKbart, type KbartReport } from '../../core/formats/kbart'
 import { describeWork, type DescribedWork } from '../../core/sift/describe'
-import { styleFiles } from './style-files'
+import { languagesIn, styleFiles, stylesIn, type StyleGiven } from './style-files'
 import { readRecord, type Schema } from '../../core/formats/records'
 import type { ReadRecord } from '../../core/bib/item'
 import type { Query } from '../../core/query/cql'
@@ -16,12 +16,14 @@ import { findLinks, type MatchRecord, type PairLink } from '../../core/match/rec
 
 /** What a thread does: computing on our own data, which is trusted, and too long for the loop that answers requests. */
 export const tasks = {
-  bibliography: (given: { folder: string; style: string; items: readonly Item[] }): Bibliography =>
-    formatBibliography(given.items, styleFiles(given.folder, given.style)),
-  cites: (given: { folder: string; style: string; items: readonly Item[]; cites: readonly Cite[] }): string[] =>
-    citeInText(given.items, given.cites, styleFiles(given.folder, given.style)),
-  manner: (given: { folder: string; style: { id: string; name: string } }): Manner =>
-    mannerOf(given.style, styleFiles(given.folder, given.style.id)),
+  bibliography: (given: { style: StyleGiven; items: readonly Item[] }): Bibliography =>
+    formatBibliography(given.items, styleFiles(given.style)),
+  cites: (given: { style: StyleGiven; items: readonly Item[]; cites: readonly Cite[] }): string[] =>
+    citeInText(given.items, given.cites, styleFiles(given.style)),
+  manner: (given: { style: StyleGiven; name: string }): Manner =>
+    mannerOf({ id: given.style.style, name: given.name }, styleFiles(given.style)),
+  /** All styles and languages that are there. */
+  styles: (given: { folder: string }) => ({ ...stylesIn(given.folder), languages: languagesIn(given.folder) }),
   checks: (given: { entries: readonly Checked[]; manner: Manner; gates: readonly GateHosts[] }): CheckedEntry[] =>
     checkEntries(given.entries, given.manner, given.gates),
   links: (given: { known: readonly MatchRecord[]; fresh: readonly MatchRecord[] }): PairLink[] =>

@@ -12,10 +12,13 @@ let pool: Piscina | undefined
 
 /**
  * Runs a task in one of a few threads, so that requests are answered meanwhile. What is given and answered is copied.
+ * @param within milliseconds after which its thread is ended, where a task may run for ever
+ * @throws an AbortError then
  */
 export function inThread<K extends keyof ThreadTasks>(
   task: K,
   given: Parameters<ThreadTasks[K]>[0],
+  within?: number,
 ): Promise<ReturnType<ThreadTasks[K]>> {
   const inBuild = existsSync(built)
   pool ??= new Piscina({
@@ -25,7 +28,7 @@ export function inThread<K extends keyof ThreadTasks>(
     maxThreads: Math.max(1, Math.min(4, availableParallelism() - 1)),
     idleTimeout: 60_000,
   })
-  return pool.run({ task, given }) as Promise<ReturnType<ThreadTasks[K]>>
+  return pool.run({ task, given }, within === undefined ? {} : { signal: AbortSignal.timeout(within) }) as Promise<ReturnType<ThreadTasks[K]>>
 }
 
 export async function closeThreads(): Promise<void> {

@@ -1,8 +1,8 @@
-import { Box, Button, chakra, Field, Flex, Grid, Input, NativeSelect, Stack, Text, Textarea } from '@chakra-ui/react'
+import { Box, Button, chakra, Field, Flex, Grid, Input, Stack, Text, Textarea } from '@chakra-ui/react'
 import { yupResolver } from '@hookform/resolvers/yup'
 import { useQueryClient } from '@tanstack/react-query'
 import { useState, type ReactNode } from 'react'
-import { useController, useForm, type Control, type Resolver, type UseFormRegister } from 'react-hook-form'
+import { useController, useForm, useWatch, type Control, type Resolver, type UseFormRegister } from 'react-hook-form'
 import { Link, useNavigate } from 'react-router'
 import { KINDS } from '../../core/appraise/kind'
 import { LANGUAGE_CODES, sayLanguage } from '../../core/query/languages'
@@ -14,6 +14,7 @@ import { api } from '../../core/schema/api'
 import { useHere } from '../frame/inquiry-frame'
 import { AskDialog } from '../frame/ask-dialog'
 import { Heading, Notice, tell, tellError } from '../frame/parts'
+import { StyleField } from '../frame/styles/style-field'
 import { useLibraries } from '../account/libraries/use-libraries'
 
 const zone = Intl.DateTimeFormat().resolvedOptions().timeZone
@@ -22,7 +23,8 @@ const first: Partial<BriefInput> = {
   title: '',
   question: '',
   due: '',
-  style: 'apa',
+  style: STYLES[0].id,
+  language: null,
   zone,
   entriesWanted: null,
   refereedAtLeast: null,
@@ -56,6 +58,7 @@ export function NewInquiry() {
       </Text>
       <BriefForm
         values={first}
+        styleName={STYLES[0].name}
         libraries={libraries.query.data?.libraries.filter(l => l.chosen !== null)}
         save={save}
         word="Begin with Gather"
@@ -104,8 +107,10 @@ export function Brief() {
             due: inquiry.due,
             zone: inquiry.zone,
             style: inquiry.style,
+            language: inquiry.language,
           } as Partial<BriefInput>
         }
+        styleName={inquiry.styleName}
         save={save}
         word="Save the brief"
         disabled={!mayWrite}
@@ -147,12 +152,14 @@ function Asked({ libraries }: { libraries: readonly { name: string }[] }) {
 function BriefForm({
   values,
   libraries,
+  styleName,
   save,
   word,
   back,
   disabled = false,
 }: {
   values: Partial<BriefInput>
+  styleName: string
   /** Undefined as long as they are not known. */
   libraries: readonly { name: string }[] | undefined
   save: (b: BriefInput) => Promise<void>
@@ -165,6 +172,8 @@ function BriefForm({
     resolver: yupResolver(briefShape) as unknown as Resolver<BriefInput>,
   })
   const [trouble, setTrouble] = useState<string>()
+  const [name, setName] = useState(styleName)
+  const [style = '', language = null] = useWatch({ control: form.control, name: ['style', 'language'] })
   const e = form.formState.errors
   const submit = form.handleSubmit(async brief => {
     setTrouble(undefined)
@@ -198,16 +207,15 @@ function BriefForm({
               <Input {...form.register('due')} type="date" bg="surface" />
             </In>
             <In label="Citation style" error={e.style?.message}>
-              <NativeSelect.Root>
-                <NativeSelect.Field {...form.register('style')} bg="surface">
-                  {STYLES.map(s => (
-                    <option key={s.id} value={s.id}>
-                      {s.name}
-                    </option>
-                  ))}
-                </NativeSelect.Field>
-                <NativeSelect.Indicator />
-              </NativeSelect.Root>
+              <StyleField
+                value={{ style, language, name }}
+                disabled={disabled}
+                onChange={to => {
+                  setName(to.name)
+                  form.setValue('style', to.style)
+                  form.setValue('language', to.language)
+                }}
+              />
             </In>
           </Grid>
           {libraries && <Asked libraries={libraries} />}

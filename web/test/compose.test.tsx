@@ -9,7 +9,10 @@ import { answers, open, posted, sent, work } from './rig'
 
 const list: Bibliography = {
   style: 'apa',
-  styles: [{ id: 'apa', name: 'APA' }],
+  styleName: 'APA, 7th edition',
+  language: null,
+  styleTrouble: null,
+  newerStyle: null,
   hangingIndent: true,
   entries: [
     {

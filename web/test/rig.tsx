@@ -46,7 +46,8 @@ export const inquiry: InquiryInFull = {
     annotated: 1,
     entries: 1,
   },
-  styles: [],
+  language: null,
+  styleName: 'APA, 7th edition',
   catalogues: [
     { id: 'broadleaf', name: 'Broadleaf Index' },
     { id: 'civic', name: 'Civic Paper File' },

@@ -12,10 +12,10 @@ import { wordsApart } from './of-title'
 import { capitalAfterColon, isInCapitals, sentenceCase, WordUse } from './title-case'
 
 const folder = process.env.CSL_FOLDER ?? '/usr/share/citation-style-language'
-const apa = mannerOf({ id: 'apa', name: 'APA' }, styleFiles(folder, 'apa'))
+const apa = mannerOf({ id: 'apa', name: 'APA' }, styleFiles({ folder, style: 'apa' }))
 const mla = mannerOf(
   { id: 'modern-language-association', name: 'MLA' },
-  styleFiles(folder, 'modern-language-association'),
+  styleFiles({ folder, style: 'modern-language-association' }),
 )
 
 const ITEM: Item = {

@@ -1,9 +1,7 @@
 import { mixed, object, string } from 'yup'
-import { STYLES } from '../../cite/styles'
 import { FIELDS, type FieldChoice } from '../../match/best-fields'
 import { kind, richRun, ruleAnswer } from './core-shapes'
 import { endpoint } from './endpoint'
-import { styleNames } from './inquiries'
 import { flag, list, maybe, moment, oneOf, orNull, rowId, shape, text, whole } from './parts'
 import { styleAsked } from './read'
 
@@ -38,8 +36,14 @@ export const composeApi = {
     does: 'The bibliography as it prints, with the rules of the brief.',
     query: object({ style: styleAsked }),
     answer: shape({
-      style: oneOf(STYLES.map(s => s.id)),
-      styles: styleNames,
+      style: text(),
+      styleName: text(),
+      /** The tag of a language, where it is not the style's own. */
+      language: orNull(text()),
+      /** Why it is another style than the one that was chosen. */
+      styleTrouble: orNull(text()),
+      /** A newer edition of the style. */
+      newerStyle: orNull(shape({ id: text(), name: text() })),
       hangingIndent: flag(),
       entries: list(
         shape({

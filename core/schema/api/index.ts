@@ -9,6 +9,7 @@ import { inquiriesApi, job } from './inquiries'
 import { poolApi } from './pool'
 import { composeApi } from './compose'
 import { obtainApi, passage, readApi, recognised } from './read'
+import { stylesApi } from './styles'
 import { traceApi } from './trace'
 import { listsApi } from './trace-lists'
 
@@ -26,6 +27,7 @@ export const api = {
   ...obtainApi,
   ...readApi,
   ...composeApi,
+  ...stylesApi,
 }
 export type Api = typeof api
 /** What an address answers. @example Answer<'work'> */

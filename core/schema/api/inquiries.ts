@@ -24,6 +24,8 @@ const inquiryFields = {
   due: orNull(day()),
   zone: text(),
   style: text(),
+  /** The language of its citations, where it is not the style's own. */
+  language: orNull(text()),
   rules,
   query: text(),
   revision: whole(),
@@ -35,7 +37,6 @@ const inquiryFields = {
   role: oneOf(['owner', 'reader']),
 }
 export const inquiry = shape(inquiryFields)
-export const styleNames = list(named)
 const brief = briefShape.shape({ version: whole() }).noUnknown().defined()
 
 export const job = shape({
@@ -75,8 +76,8 @@ export const inquiriesApi = {
   inquiries: endpoint('GET', '/inquiries', { does: 'The inquiries one is a member of.', answer: list(inquiry) }),
   beginInquiry: endpoint('POST', '/inquiries', { does: 'Begins an inquiry.', body: briefShape, answer: inquiry }),
   inquiry: endpoint('GET', '/inquiries/:inquiry', {
-    does: 'An inquiry with its numbers, styles and catalogues.',
-    answer: shape({ ...inquiryFields, styles: styleNames, catalogues: list(named), libraries: list(asked) }),
+    does: 'An inquiry with its numbers and catalogues.',
+    answer: shape({ ...inquiryFields, styleName: text(), catalogues: list(named), libraries: list(asked) }),
   }),
   brief: endpoint('GET', '/inquiries/:inquiry/brief', { does: 'The brief, with its version as ETag.', answer: brief }),
   changeBrief: endpoint('PATCH', '/inquiries/:inquiry/brief', {

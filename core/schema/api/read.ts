@@ -6,7 +6,6 @@ import { bag, day, flag, list, maybe, moment, oneOf, orNull, real, rowId, shape,
 import { array } from 'yup'
 import { LOAN_KINDS, LOAN_STATES } from '../../access/loan'
 import { ENDS } from '../../access/walk'
-import { STYLES } from '../../cite/styles'
 import type { Name } from '../../bib/item'
 import type { Selector } from '../../pdftext/anchor'
 
@@ -273,7 +272,7 @@ export const readApi = {
     does: 'All passages of an inquiry by work and page, each with its work and as the style cites it in a text.',
     query: object({ style: styleAsked }),
     answer: shape({
-      style: oneOf(STYLES.map(s => s.id)),
+      style: text(),
       passages: list(
         passage.shape({
           title: text(),

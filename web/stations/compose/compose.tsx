@@ -1,12 +1,15 @@
-import { Box, Button, chakra, Flex, NativeSelect, Text, useMediaQuery } from '@chakra-ui/react'
+import { Box, Button, chakra, Flex, Text, useMediaQuery } from '@chakra-ui/react'
 import { useState } from 'react'
 import { api, type Bibliography } from '../../../core/schema/api'
 import { lineIn, type WorkLine } from '../../../core/sift/line'
+import { ApiError } from '../../api/client'
 import { useChange, useOf, useWorks } from '../../api/hooks'
 import { useHere } from '../../frame/inquiry-frame'
 import { keyName, useKeyMap, useKeys } from '../../frame/keys'
 import { ReachMark } from '../../frame/marks'
 import { Empty, Failed, Heading, Kbd, tell, tellError, Waiting } from '../../frame/parts'
+import type { ChosenStyle } from '../../frame/styles/choose-style'
+import { StyleField } from '../../frame/styles/style-field'
 import { Entry, type OpenEntry } from './entry'
 import { FromReading } from './from-reading'
 import { HandIn } from './hand-in'
@@ -15,16 +18,41 @@ import { useWordingDesk } from './use-wording'
 
 export function Compose() {
   const { inquiry } = useHere()
-  const [style, setStyle] = useState<string>()
-  const list = useOf(inquiry.id, api.bibliography, { query: style ? { style } : {} })
+  const list = useOf(inquiry.id, api.bibliography)
   if (list.isPending) return <Waiting what="Setting the bibliography" />
-  if (list.isError) return <Failed error={list.error} again={() => void list.refetch()} />
-  return <List list={list.data} setStyle={setStyle} />
+  if (list.isError)
+    return (
+      <>
+        <Failed error={list.error} again={() => void list.refetch()} />
+        {list.error instanceof ApiError && list.error.code === 'style-fails' && (
+          <Flex justify="center">
+            <Box w="260px">
+              <InStyle now={{ style: inquiry.style, name: inquiry.styleName, language: inquiry.language }} />
+            </Box>
+          </Flex>
+        )}
+      </>
+    )
+  return <List list={list.data} />
+}
+
+/** The style of the list, to be changed. */
+function InStyle({ now }: { now: ChosenStyle }) {
+  const { inquiry, mayWrite } = useHere()
+  const set = useChange(inquiry.id, api.setStyle, ({ style, language }: ChosenStyle) => ({ body: { style, language } }))
+  return (
+    <StyleField
+      value={now}
+      size="sm"
+      disabled={!mayWrite || set.isPending}
+      onChange={to => set.mutate(to, { onSuccess: () => tell(`Set in ${to.name}.`), onError: tellError })}
+    />
+  )
 }
 
 const NONE: readonly WorkLine[] = []
 
-function List({ list: b, setStyle }: { list: Bibliography; setStyle: (style: string) => void }) {
+function List({ list: b }: { list: Bibliography }) {
   const { inquiry } = useHere()
   const works = useWorks(inquiry.id).data ?? NONE
   const enter = useChange(inquiry.id, api.addEntry, (work: number) => ({ body: { work } }))
@@ -74,25 +102,16 @@ function List({ list: b, setStyle }: { list: Bibliography; setStyle: (style: str
             </Text>
           </>
         )}
-        <NativeSelect.Root size="sm" w="190px" ml="auto">
-          <NativeSelect.Field
-            value={b.style}
-            onChange={e => setStyle(e.target.value)}
-            aria-label="Citation style"
-            bg="surface"
-            fontWeight="600"
-            color="ink"
-          >
-            {b.styles.map(s => (
-              <option key={s.id} value={s.id}>
-                {s.name}
-              </option>
-            ))}
-          </NativeSelect.Field>
-          <NativeSelect.Indicator />
-        </NativeSelect.Root>
+        <Box w="230px" ml="auto">
+          <InStyle now={{ style: b.style, name: b.styleName, language: b.language }} />
+        </Box>
         <HandIn style={b.style} empty={!b.entries.length} />
       </Flex>
+      {(b.styleTrouble || b.newerStyle) && (
+        <Text className="style-newer" role="note">
+          {b.styleTrouble ?? `There is a newer edition of this style: ${b.newerStyle!.name}.`}
+        </Text>
+      )}
       {!b.entries.length ? (
         <Empty title="No entries yet">
           An entry is one kept work with its citation and your annotation. Put in kept works from the list{' '}
