@@ -22,6 +22,7 @@ import { readRichText, toMarkdown } from '../cite/rich-text'
 import { readBibtex, writeBibtex } from '../formats/bibtex'
 import { readCslJson } from '../formats/csl-json'
 import { readDublinCore } from '../formats/dublin-core'
+import { checkStyle, findStyles, named } from '../cite/style-info'
 import { readEmbargo, readKbart } from '../formats/kbart'
 import { readMarcXml } from '../formats/marcxml'
 import { readMods } from '../formats/mods'
@@ -208,6 +209,12 @@ export const READERS: Record<string, (text: string) => unknown> = {
     readIllMessage(
       `<ISO18626Message><supplyingAgencyMessage><header><timestamp>${t}</timestamp><requestingAgencyRequestId>1</requestingAgencyRequestId></header><messageInfo><note><![CDATA[${t}]]></note></messageInfo></supplyingAgencyMessage></ISO18626Message>`,
     ),
+  checkStyle,
+  'the title of a style': t =>
+    checkStyle(
+      `<style xmlns="http://purl.org/net/xbiblio/csl" version="1.0"><info><title><![CDATA[${t}]]></title></info><citation><layout/></citation></style>`,
+    ),
+  'a style that is looked for': t => findStyles([named('x', { name: t, fields: [t] })], t),
   openUrl: t => openUrl('http://resolver.example/', { type: 'article-journal', title: t, page: t, DOI: t, ISSN: t }),
   compareCalls: t => compareCalls(t, `${t}1`),
   parseCql,

@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals'
 import { randomUUID } from 'node:crypto'
 import { plainText } from '../../core/cite/rich-text'
+import { STYLES } from '../../core/cite/styles'
 import { readBibliography } from '../../core/formats/read-file'
 import { CARD } from '../../standins/gate'
 import { drawPdf } from '../../standins/pdf'
@@ -464,7 +465,7 @@ test('entries are formatted together in every style, and two windows do not over
   expect(list.entries).toHaveLength(kept.length)
   const texts = list.entries.map((e: { citation: { text: string }[] }) => plainText(e.citation))
   expect([...texts].sort((x, y) => x.localeCompare(y, 'en'))).toEqual(texts)
-  for (const style of list.styles) {
+  for (const style of STYLES) {
     const b = await get(`/bibliography?style=${style.id}`)
     expect(b.entries).toHaveLength(kept.length)
     expect(
