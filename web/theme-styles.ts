@@ -56,5 +56,5 @@ export const styles = {
     '&[data-label]': { paddingInlineStart: '36px', textIndent: '0' },
     '&[data-label]::before': { content: 'attr(data-label)', position: 'absolute', insetInlineStart: '0' },
   },
-  '.style-language': { gap: '12px', alignItems: 'center', marginTop: '20px', ...small },
+  '.style-language': { gap: '12px', alignItems: 'center', marginTop: '20px', ...small, '& select': { color: 'ink' } },
 } as const

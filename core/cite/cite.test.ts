@@ -116,3 +116,9 @@ test('the language that is wanted is printed, else that of the style', () => {
   // a language without words of its own is written in English, rather than not at all
   expect(said('apa', 'zz-ZZ')).toMatch(/Ed\./)
 })
+
+test('a style that underlines is underlined, in the page and in what is handed in', () => {
+  const { citation } = format('modern-language-association-7th-edition-underline', [item('a')]).entries[0]!
+  expect(citation.find(r => r.underlined)?.text).toContain('Night Papers')
+  expect(toHtml(citation)).toContain('<u>Night Papers</u>')
+})

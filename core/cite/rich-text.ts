@@ -8,6 +8,7 @@ export interface RichRun {
   italic?: boolean
   bold?: boolean
   smallCaps?: boolean
+  underlined?: boolean
   raised?: 'super' | 'sub'
   link?: string
 }
@@ -47,6 +48,7 @@ function styleOf(tag: string, attributes: string): Partial<RichRun> {
   if (tag === 'sup') return { raised: 'super' }
   if (tag === 'sub') return { raised: 'sub' }
   if (/small-caps/.test(attributes)) return { smallCaps: true }
+  if (tag === 'u' || /text-decoration:\s*underline/.test(attributes)) return { underlined: true }
   return {}
 }
 
@@ -59,12 +61,14 @@ function joinEqual(runs: RichRun[]): RichRun[] {
     if (r.italic) clean.italic = true
     if (r.bold) clean.bold = true
     if (r.smallCaps) clean.smallCaps = true
+    if (r.underlined) clean.underlined = true
     if (r.raised) clean.raised = r.raised
     const same =
       last &&
       last.italic === clean.italic &&
       last.bold === clean.bold &&
       last.smallCaps === clean.smallCaps &&
+      last.underlined === clean.underlined &&
       last.raised === clean.raised
     if (same) last.text += text
     else out.push(clean)
@@ -106,6 +110,7 @@ export function toHtml(runs: readonly RichRun[]): string {
       let h = escapeHtml(r.text)
       if (r.raised) h = r.raised === 'super' ? `<sup>${h}</sup>` : `<sub>${h}</sub>`
       if (r.smallCaps) h = `<span style="font-variant:small-caps">${h}</span>`
+      if (r.underlined) h = `<u>${h}</u>`
       if (r.italic) h = `<i>${h}</i>`
       if (r.bold) h = `<b>${h}</b>`
       return r.link ? `<a href="${escapeHtml(r.link)}">${h}</a>` : h

@@ -172,7 +172,7 @@ export function newerEdition(style: NamedStyle, all: readonly NamedStyle[]): Nam
 
 /**
  * The styles that have words that begin so in their names, fields or language: those named so exactly first, then those
- * whose names begin so, then styles that stand for themselves, then by name; older editions last.
+ * whose names begin so, then styles that stand for themselves, newer editions, and by name; those that a newer one stands for last.
  */
 export function findStyles<T extends NamedStyle>(all: readonly T[], words: string): T[] {
   const wanted = foldTitle(words).split(' ').filter(Boolean)
@@ -187,6 +187,6 @@ export function findStyles<T extends NamedStyle>(all: readonly T[], words: strin
   const editions = found.filter(s => editionOf(s))
   return found
     .map(s => ({ s, rank: rank(s) + (newerEdition(s, editions) ? 8 : 0) }))
-    .toSorted((a, b) => a.rank - b.rank || a.s.name.localeCompare(b.s.name))
+    .toSorted((a, b) => a.rank - b.rank || editionOf(b.s) - editionOf(a.s) || a.s.name.localeCompare(b.s.name))
     .map(({ s }) => s)
 }

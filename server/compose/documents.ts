@@ -25,6 +25,7 @@ export async function asDocx(p: Printed): Promise<Buffer> {
       italics: r.italic ?? false,
       bold: r.bold ?? false,
       smallCaps: r.smallCaps ?? false,
+      ...(r.underlined ? { underline: {} } : {}),
       superScript: r.raised === 'super',
       subScript: r.raised === 'sub',
       ...(r.link ? { style: 'Hyperlink' } : {}),

@@ -12,6 +12,7 @@ export function Rich({ runs }: { runs: readonly RichRun[] }) {
         if (r.raised === 'super') node = <sup>{node}</sup>
         if (r.raised === 'sub') node = <sub>{node}</sub>
         if (r.smallCaps) node = <span style={{ fontVariant: 'small-caps' }}>{node}</span>
+        if (r.underlined) node = <u>{node}</u>
         if (r.italic) node = <i>{node}</i>
         if (r.bold) node = <b>{node}</b>
         if (r.link)

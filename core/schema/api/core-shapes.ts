@@ -176,6 +176,7 @@ export const richRun = like<RichRun>()({
   italic: maybe(flag()),
   bold: maybe(flag()),
   smallCaps: maybe(flag()),
+  underlined: maybe(flag()),
   raised: maybe(oneOf(['super', 'sub'])),
   link: string(),
 })

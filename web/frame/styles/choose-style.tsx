@@ -28,12 +28,26 @@ type Style = Answer<'styles'>['styles'][number]
 
 const ALL = ['styles']
 
+/** How a style cites, in words. */
+const MANNERS: Record<NonNullable<Style['manner']>, string> = {
+  'author-date': 'author and year',
+  numeric: 'numbered',
+  note: 'notes',
+  author: 'author',
+  label: 'labels',
+}
+/** No field, but what other styles are made from. */
+const NO_FIELD = 'generic-base'
+
 /** What a style is, in a line. */
 const lineOf = (s: Style): string =>
   [
     s.isOwn ? 'your own' : undefined,
-    s.manner ?? undefined,
-    ...s.fields.slice(0, 2).map(f => f.replaceAll('-', ' ').replaceAll('_', ' ')),
+    s.manner ? MANNERS[s.manner] : undefined,
+    ...s.fields
+      .filter(f => f !== NO_FIELD)
+      .slice(0, 2)
+      .map(f => f.replaceAll(/[-_]/g, ' ')),
     s.language ?? undefined,
     s.updated ? format(parseISO(s.updated), 'yyyy') : undefined,
   ]
