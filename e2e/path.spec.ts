@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs'
+import AxeBuilder from '@axe-core/playwright'
 import type { Page } from '@playwright/test'
 import { control, expect, station, test } from './desk'
 
@@ -239,6 +240,8 @@ async function inStyle(page: Page, name: string): Promise<void> {
   const choice = page.getByRole('dialog', { name: 'Citation style' })
   await choice.getByRole('option', { name }).click()
   await expect(choice.getByRole('heading', { name, level: 3 })).toBeVisible()
+  const { violations } = await new AxeBuilder({ page }).include('[role=dialog]').analyze()
+  expect(violations).toEqual([])
   await choice.getByRole('button', { name: 'Use this style' }).click()
   await expect(page.getByRole('button', { name: `Citation style: ${name}` })).toBeVisible()
 }

@@ -23,6 +23,7 @@ export function StyleField({
         size={size}
         bg="surface"
         w="full"
+        px="12px"
         justifyContent="space-between"
         fontWeight={size === 'sm' ? '600' : '400'}
         disabled={disabled}
