@@ -85,7 +85,7 @@ test('an unknown address and a broken body are problems with a code', async () =
   expect(broken.body.code).toBe('not-json')
   const wrong = await desk.owner
     .post('/api/inquiries')
-    .send({ title: 'x'.repeat(200), due: 'soon', style: 'none', entriesWanted: -1 })
+    .send({ title: 'x'.repeat(200), due: 'soon', style: '../none', entriesWanted: -1 })
     .expect(422)
   expect(wrong.body.fields.map((f: { field: string }) => f.field)).toEqual(
     expect.arrayContaining(['title', 'question', 'due', 'style', 'entriesWanted']),

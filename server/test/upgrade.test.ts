@@ -67,6 +67,9 @@ before.pages['']!.libraries = [
   },
 ]
 delete before.pages['']!.library
+// the styles to choose from are asked for by their words
+delete before.pages['']!.styles
+delete before.pages['/bibliography']!.styles
 // sweeps do not tell any more to what they belong, which their address says
 for (const s of before.pages['/sweeps'] as unknown as { inquiryId?: number; catalogues: { sweepId?: number }[] }[]) {
   delete s.inquiryId
