@@ -25,7 +25,10 @@ import { serveWorld } from '../standins/world'
 
 const size = Number(process.argv[2] ?? 400)
 const reader = { mods: readMods, dc: readDublinCore, marcxml: readMarcXml }
-const manner = mannerOf({ id: 'apa', name: 'APA' }, styleFiles({ folder: '/usr/share/citation-style-language', style: 'apa' }))
+const manner = mannerOf(
+  { id: 'apa', name: 'APA' },
+  styleFiles({ folder: '/usr/share/citation-style-language', style: 'apa' }),
+)
 
 const maker = new WorldMaker(21, 24_000)
 const works = [...maker].map(m => m.work)

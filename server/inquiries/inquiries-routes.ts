@@ -3,7 +3,15 @@ import type { Context } from '../base/context'
 import type { Serve } from '../serve/serve'
 import type { Changes } from './changes'
 import { deleteInquiries } from './delete'
-import { briefOf, changeBrief, createInquiry, inquiriesOf, inquiryInFull, ownInquiry, setStyle } from './inquiries-service'
+import {
+  briefOf,
+  changeBrief,
+  createInquiry,
+  inquiriesOf,
+  inquiryInFull,
+  ownInquiry,
+  setStyle,
+} from './inquiries-service'
 
 /** The inquiries one is a member of, and their briefs. */
 export function inquiriesRoutes(c: Context, serve: Serve): void {

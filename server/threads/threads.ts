@@ -28,7 +28,9 @@ export function inThread<K extends keyof ThreadTasks>(
     maxThreads: Math.max(1, Math.min(4, availableParallelism() - 1)),
     idleTimeout: 60_000,
   })
-  return pool.run({ task, given }, within === undefined ? {} : { signal: AbortSignal.timeout(within) }) as Promise<ReturnType<ThreadTasks[K]>>
+  return pool.run({ task, given }, within === undefined ? {} : { signal: AbortSignal.timeout(within) }) as Promise<
+    ReturnType<ThreadTasks[K]>
+  >
 }
 
 export async function closeThreads(): Promise<void> {
