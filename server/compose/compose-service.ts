@@ -22,7 +22,7 @@ export async function entriesOf(c: Context, inquiryId: number, style?: string) {
   ])
   if (!inquiry) throw notFound()
   const list = rows.map(r => r.get({ plain: true }) as EntryRow & { work: WorkRow })
-  return { inquiry, list, style: await styleFor(c, { style: style ?? inquiry.style, language: inquiry.language }) }
+  return { inquiry, list, style: await styleFor(c, inquiry, style) }
 }
 
 /** The same in the order in which the style prints them, too. */

@@ -100,7 +100,7 @@ export async function passagesOf(c: Context, inquiryId: number, style?: string) 
     c.db.copies.findAll({ where: { inquiryId }, attributes: ['id', 'version'], raw: true }),
   ])
   if (!inquiry) throw notFound()
-  const chosen = await styleFor(c, { style: style ?? inquiry.style, language: inquiry.language })
+  const chosen = await styleFor(c, inquiry, style)
   // numbers and year suffixes are those of the list that is handed in; what is not on it yet comes after
   const ids = [...new Set([...entries, ...rows].map(r => r.workId))]
   const works = await c.db.works.findAll({ where: { id: ids }, attributes: ['id', 'item'], raw: true })

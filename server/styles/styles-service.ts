@@ -55,11 +55,14 @@ const LOST = 'apa'
 /**
  * A style to print in. One that is not here any more costs nobody their list: another stands for it, which is said.
  * @param language the tag of a language, where it is not the style's own
+ * @param asked another style, which an address names: one that somebody brought is seen where it was set alone
  */
 export async function styleFor(
   c: Context,
-  { style, language }: { style: string; language: string | null },
+  { style: set, language }: { style: string; language: string | null },
+  asked?: string,
 ): Promise<PrintStyle & { trouble: string | null }> {
+  const style = asked !== undefined && ownId(asked) === undefined ? asked : set
   const given = { folder: c.settings.cslFolder, ...(language ? { language } : {}) }
   const own = ownId(style)
   if (own !== undefined) {
