@@ -187,8 +187,18 @@ test('two windows editing one annotation lose nothing', async ({ page, context }
   const theirs = other.getByRole('textbox', { name: 'Annotation' }).first()
   await expect(mine).toBeVisible()
   await expect(theirs).toBeVisible()
+  // neither saves before both have written: a window that was told of the other's text would rightly write over it
+  let bothWrote = () => {}
+  const written = new Promise<void>(go => {
+    bothWrote = go
+  })
+  await context.route(/\/entries\/\d+$/, async route => {
+    await written
+    await route.fallback()
+  })
   await theirs.fill('Written in the other window.')
   await mine.fill('Written here.')
+  bothWrote()
   const choice = (p: Page) => p.getByText('Both texts are kept; choose which one stands.')
   await expect.poll(async () => (await choice(page).count()) + (await choice(other).count())).toBe(1)
   const losing = (await choice(page).count()) ? page : other
