@@ -196,8 +196,10 @@ test('two windows editing one annotation lose nothing', async ({ page, context }
     await written
     await route.fallback()
   })
-  await theirs.fill('Written in the other window.')
-  await mine.fill('Written here.')
+  // other words than those of a try before this one
+  const of = crypto.randomUUID()
+  await theirs.fill(`Written in the other window of ${of}.`)
+  await mine.fill(`Written here of ${of}.`)
   bothWrote()
   const choice = (p: Page) => p.getByText('Both texts are kept; choose which one stands.')
   await expect.poll(async () => (await choice(page).count()) + (await choice(other).count())).toBe(1)
