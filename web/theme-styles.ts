@@ -32,7 +32,7 @@ export const styles = {
     '&[data-highlighted]': { bg: 'hair2' },
     '&[data-selected]': { bg: 'vine.soft' },
   },
-  '.style-count': { ...small, marginTop: '6px', '& .plain-link': { marginInlineStart: '8px' } },
+  '.style-count': { ...small, marginTop: '6px', '&[role=alert]': { color: 'rust' } },
   '.style-sample': {
     '& h3': { fontFamily: 'serif', fontWeight: '600', fontSize: '17px', lineHeight: '24px' },
   },

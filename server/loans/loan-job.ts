@@ -1,3 +1,4 @@
+import { boolean, number, object, string, type InferType } from 'yup'
 import { writeIllAction, writeIllRequest, readIllMessage, type IllAction } from '../../core/formats/ill'
 import type { LoanEvent } from '../../core/access/loan'
 import type { LoanOffice } from '../../core/schema/library'
@@ -18,7 +19,8 @@ import { deskMoment, eventRows, inPlace, lastEvent, note } from './standing'
 /** Minutes after which a message that could not be sent is sent again by itself. */
 const AGAIN = [1, 5, 15, 60, 240]
 
-type Send = 'request' | 'received' | 'answer' | 'give up' | 'keep longer' | 'given back'
+const SENDS = ['request', 'received', 'answer', 'give up', 'keep longer', 'given back'] as const
+type Send = (typeof SENDS)[number]
 /** What is written down once it was sent. */
 const SENT: Record<Send, LoanEvent['what'] | undefined> = {
   request: 'sent',
@@ -36,14 +38,15 @@ const ACTION: Record<Exclude<Send, 'request'>, IllAction> = {
   'given back': 'ShippedReturn',
 }
 
-interface Payload {
-  loan: number
-  send?: Send
-  said?: string
-  fetch?: boolean
-  tell?: string
-  tries?: number
-}
+const payloadShape = object({
+  loan: number().required(),
+  send: string().oneOf(SENDS),
+  said: string(),
+  fetch: boolean(),
+  tell: string(),
+  tries: number(),
+})
+type Payload = InferType<typeof payloadShape>
 
 /** Takes in a file for a work, where its text proves that it is the work. */
 type Receive = (
@@ -65,7 +68,7 @@ export const loanJob =
     runLoan(c, handle, receive)
 
 async function runLoan(c: Context, { job, signal }: JobHandle, receive: Receive): Promise<Record<string, unknown>> {
-  const payload = job.payload as unknown as Payload
+  const payload = payloadShape.validateSync(job.payload)
   const loan = await c.db.loans.findByPk(payload.loan, { raw: true })
   if (!loan) return {}
   const library = await anyLibrary(c, loan.library)

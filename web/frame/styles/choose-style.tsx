@@ -15,7 +15,7 @@ import { format, parseISO } from 'date-fns'
 import { useDeferredValue, useState } from 'react'
 import { api, type Answer } from '../../../core/schema/api'
 import { call } from '../../api/client'
-import { tell, tellError } from '../parts'
+import { tellError } from '../parts'
 import { Rich } from '../rich'
 
 export interface ChosenStyle {
@@ -69,6 +69,8 @@ export function ChooseStyle({
   const words = useDeferredValue(typed.trim())
   const [shown, setShown] = useState({ id: now.style, name: now.name })
   const [language, setLanguage] = useState(now.language)
+  /** Why a file was not taken in: beside the button, since a message would lie over the others. */
+  const [refused, setRefused] = useState<string>()
   const list = useQuery({
     queryKey: [...ALL, words],
     queryFn: ({ signal }) => call(api.styles, { query: { words }, signal }),
@@ -77,14 +79,14 @@ export function ChooseStyle({
   const styles = list.data?.styles ?? []
   const of = styles.find(s => s.id === shown.id)
   const bring = async (file: File) => {
+    setRefused(undefined)
     try {
       const brought = await call(api.bringStyle, { file })
       setTyped('')
       setShown(brought)
       await client.invalidateQueries({ queryKey: ALL })
-      tell(`“${brought.name}” is among your styles.`)
     } catch (e) {
-      tellError(e)
+      setRefused((e as Error).message)
     }
   }
   const drop = async (s: Style) => {
@@ -145,6 +147,11 @@ export function ChooseStyle({
                         ? told(list.data, words)
                         : 'Reading all styles …'}
                   </Text>
+                  {refused && (
+                    <Text className="style-count" color="rust" role="alert">
+                      {refused}
+                    </Text>
+                  )}
                 </div>
                 <Sample
                   style={shown}
@@ -220,6 +227,7 @@ function Sample({
       <Text className="style-count">
         {of?.printsAs ? `Prints as ${of.printsAs}. ` : ''}
         {of?.updated ? `Its file is of ${format(parseISO(of.updated), 'd MMMM yyyy')}.` : ''}
+        {of?.updated && ' '}
         {of?.isOwn && (
           <button type="button" className="plain-link" onClick={() => void drop(of)}>
             Drop it

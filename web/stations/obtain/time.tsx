@@ -90,6 +90,18 @@ const LOOKS: Record<BarKind, object> = {
   none: { bg: 'transparent', color: 'soft' },
 }
 
+/** Words that stand in the middle of a row, on a ground. */
+const WORDS = {
+  position: 'absolute',
+  top: '50%',
+  transform: 'translateY(-50%)',
+  borderRadius: 'sm',
+  px: '8px',
+  fontSize: '12.5px',
+  lineHeight: '20px',
+  whiteSpace: 'nowrap',
+} as const
+
 /** What comes most likely between two days: words on a hatched ground. */
 export function Band({ from, to, children }: { from: string; to: string; children: ReactNode }) {
   const { at } = useScale()
@@ -97,16 +109,9 @@ export function Band({ from, to, children }: { from: string; to: string; childre
   const isLate = parseFloat(at(from)) > 60
   return (
     <Box
-      position="absolute"
+      {...WORDS}
       {...(isLate ? { right: `calc(100% - ${at(to)})` } : { left: at(from) })}
       minW={`calc(${at(to)} - ${at(from)})`}
-      top="50%"
-      transform="translateY(-50%)"
-      borderRadius="sm"
-      px="8px"
-      fontSize="12.5px"
-      lineHeight="20px"
-      whiteSpace="nowrap"
       color="grape"
       bgImage="repeating-linear-gradient(90deg, {colors.grape.soft} 0 8px, {colors.tint.c} 8px 16px)"
     >
@@ -122,15 +127,8 @@ export function Bar({ on, kind, children }: { on: string; kind: BarKind; childre
   const isLate = parseFloat(at(on)) > 60
   return (
     <Box
-      position="absolute"
+      {...WORDS}
       {...(isLate ? { right: `calc(100% - ${at(on)})` } : { left: on <= today ? '1px' : at(on) })}
-      top="50%"
-      transform="translateY(-50%)"
-      borderRadius="sm"
-      px="8px"
-      fontSize="12.5px"
-      lineHeight="20px"
-      whiteSpace="nowrap"
       maxW="100%"
       overflow="hidden"
       textOverflow="ellipsis"
