@@ -2,7 +2,7 @@ import type { Sequelize } from 'sequelize'
 import type { Db } from './base/context'
 import { users } from './accounts/accounts-model'
 import { answers } from './serve/answers-model'
-import { entries } from './compose/entries-model'
+import { entries, listTexts, versions } from './compose/compose-model'
 import { deeds } from './deeds/deeds-model'
 import { standingSweeps, sweepCatalogues, sweepHits, sweeps, sweepUnread } from './gather/gather-model'
 import { imports } from './imports/imports-model'
@@ -78,6 +78,8 @@ const TABLES = {
   readingHeads,
   readingNotes,
   entries,
+  listTexts,
+  versions,
 } satisfies Record<Exclude<keyof Db, 'sequelize'>, unknown>
 /** The tables as Sequelize models, and how their rows belong together. */
 export function models(sequelize: Sequelize): Db {

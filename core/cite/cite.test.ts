@@ -1,8 +1,11 @@
 import { describe, expect, test } from '@jest/globals'
+import { readdirSync } from 'node:fs'
+import { join } from 'node:path'
 import { styleFiles } from '../../server/threads/style-files'
 import type { Item } from '../bib/item'
-import { citeInText, formatBibliography } from './format'
+import { citeInText, formatBibliography, formatParts } from './format'
 import { plainText, readRichText, toHtml, toMarkdown } from './rich-text'
+import { withoutOrder } from './style-info'
 import { STYLES } from './styles'
 
 const folder = process.env.CSL_FOLDER ?? '/usr/share/citation-style-language'
@@ -121,4 +124,69 @@ test('a style that underlines is underlined, in the page and in what is handed i
   const { citation } = format('modern-language-association-7th-edition-underline', [item('a')]).entries[0]!
   expect(citation.find(r => r.underlined)?.text).toContain('Night Papers')
   expect(toHtml(citation)).toContain('<u>Night Papers</u>')
+})
+
+describe('in an order of its own', () => {
+  const parts = (style: string, ...lists: Item[][]) => formatParts(lists, styleFiles({ folder, style, inOrder: true }))
+  const [a, b, z] = [
+    item('a', { title: 'Alpha' }),
+    item('b', { title: 'Beta' }),
+    item('z', { title: 'Zeta', author: [{ family: 'Zorin', given: 'Eve' }] }),
+  ]
+
+  test('entries print as they are given, and year suffixes follow', () => {
+    const { entries, hangingIndent } = parts('apa', [z, b], [a])
+    expect(entries.map(e => e.id)).toEqual(['z', 'b', 'a'])
+    expect(entries.map(e => plainText(e.inText))).toEqual(['(Zorin, 2020)', '(Okafor, 2020a)', '(Okafor, 2020b)'])
+    expect(hangingIndent).toBe(true)
+  })
+
+  test('numbers go on over all parts, in a style that sorts by name, too', () => {
+    for (const style of ['ieee', 'vancouver', 'din-1505-2-numeric-alphabetical', 'apa-numeric-superscript'])
+      expect(parts(style, [z], [b, a]).entries.map(e => /\d+/.exec(plainText(e.inText))?.[0])).toEqual(['1', '2', '3'])
+  })
+
+  test('a dash for an author who stood just before does not reach over a heading', () => {
+    const texts = (...lists: Item[][]) =>
+      parts('acta-philosophica', ...lists).entries.map(e => plainText(e.citation).startsWith('———'))
+    expect(texts([a, b])).toEqual([false, true])
+    expect(texts([a], [b])).toEqual([false, false])
+  })
+
+  test('what is cited counts as it prints', () => {
+    const files = styleFiles({ folder, style: 'apa', inOrder: true })
+    expect(citeInText([z, b, a], [{ id: 'a', page: '4' }], files)).toEqual(['(Okafor, 2020b, p. 4)'])
+  })
+
+  test('an empty part has no entries, and a list of nothing is none', () => {
+    expect(parts('apa', [], [a], []).entries.map(e => e.id)).toEqual(['a'])
+    expect(parts('apa').entries).toEqual([])
+  })
+
+  test('every style of a sample prints all entries once, as they are given', () => {
+    const all = readdirSync(join(folder, 'styles')).filter(f => f.endsWith('.csl'))
+    const some = all.filter((_, i) => i % 60 === 0).map(f => f.slice(0, -4))
+    expect(some.length).toBeGreaterThan(30)
+    const other = some.filter(
+      s =>
+        parts(s, [z], [b, a])
+          .entries.map(e => e.id)
+          .join('') !== 'zba',
+    )
+    expect(other).toEqual([])
+  })
+})
+
+test('a style loses its order alone, wherever its tags end', () => {
+  const style = (sort: string) =>
+    `<style xmlns="http://purl.org/net/xbiblio/csl" version="1.0"><citation>\r\n<sort><key variable="title"/></sort></citation>` +
+    `<!-- <sort> --><bibliography>\r\n${sort}<layout/></bibliography></style>`
+  for (const sort of [
+    '<sort>\n<key macro="a&lt;b"/></sort>',
+    '<sort/>',
+    '<sort\n/>',
+    '<sort><key variable="x">é\u{1F319}</key></sort>',
+  ])
+    expect(withoutOrder(style(sort))).toBe(style(''))
+  expect(() => withoutOrder('<style>')).toThrow('Its XML is broken')
 })

@@ -6,8 +6,10 @@ declare module 'citeproc' {
   export class Engine {
     constructor(sys: Sys, style: string, lang?: string, force?: boolean)
     updateItems(ids: string[]): void
-    makeBibliography():
-      [{ entry_ids: string[][]; hangingindent?: number; 'second-field-align'?: string | boolean }, string[]] | false
+    /** All items, or those alone that fit one of these. */
+    makeBibliography(filter?: {
+      include: { field: 'id'; value: string }[]
+    }): [{ entry_ids: string[][]; hangingindent?: number; 'second-field-align'?: string | boolean }, string[]] | false
     makeCitationCluster(items: { id: string; locator?: string; label?: string }[]): string
     setOutputFormat(format: string): void
   }

@@ -1,12 +1,15 @@
 import CSL from 'citeproc'
 import type { Item } from '../bib/item'
 import { plainText, readRichText, type RichRun } from './rich-text'
+import { withoutOrder } from './style-info'
 
 export interface StyleFiles {
   /** The style's XML. */
   style: string
   /** The locale's XML for a language tag such as "en-US". */
   locale(lang: string): string | undefined
+  /** Items print in the order in which they are given, whatever the style sorts by: numbers and suffixes follow it. */
+  inOrder?: boolean
   /** The language that is printed, whatever the style is written for. */
   language?: string | undefined
 }
@@ -31,22 +34,41 @@ export interface Bibliography {
  * Synchronous and heavy for long lists (some 4 ms an item): call it off the main thread.
  * @throws Error where the style or a locale cannot be read
  */
-export function formatBibliography(items: readonly Item[], files: StyleFiles): Bibliography {
+export const formatBibliography = (items: readonly Item[], files: StyleFiles): Bibliography =>
+  formatParts([items], files)
+
+/**
+ * Formats a list in parts that are set each by itself, as under headings; numbers and year suffixes go over all of them.
+ * @throws as formatBibliography
+ */
+export function formatParts(parts: readonly (readonly Item[])[], files: StyleFiles): Bibliography {
   try {
-    return setTogether(items, files)
+    return setTogether(parts, files)
   } catch (e) {
     // one item that the formatter cannot take does not cost the others their list
-    const fit = items.filter(i => canBeSet(i, files))
-    if (!fit.length || fit.length === items.length) throw e
-    const made = setTogether(fit, files)
-    const rest = items.filter(i => !fit.includes(i)).map(plainly)
-    return { ...made, entries: [...made.entries, ...rest] }
+    const items = parts.flat()
+    const fit = new Set(items.filter(i => canBeSet(i, files)))
+    if (!fit.size || fit.size === items.length) throw e
+    const made = setTogether(
+      parts.map(p => p.filter(i => fit.has(i))),
+      files,
+    )
+    const rest = items.filter(i => !fit.has(i)).map(plainly)
+    return {
+      ...made,
+      entries: files.inOrder ? inOrderOf(items, [...made.entries, ...rest]) : [...made.entries, ...rest],
+    }
   }
+}
+
+function inOrderOf(items: readonly Item[], entries: readonly FormattedEntry[]): FormattedEntry[] {
+  const byId = new Map(entries.map(e => [e.id, e]))
+  return items.map(i => byId.get(i.id)!)
 }
 
 function canBeSet(item: Item, files: StyleFiles): boolean {
   try {
-    setTogether([item], files)
+    setTogether([[item]], files)
     return true
   } catch {
     return false
@@ -71,7 +93,7 @@ function engineOf(items: readonly Item[], files: StyleFiles): InstanceType<typeo
   const byId = new Map(items.map((item, i) => [nameOf(i), { ...fitForCiting(item), id: nameOf(i) }]))
   const engine = new CSL.Engine(
     { retrieveLocale: l => files.locale(l) ?? files.locale('en-US') ?? '', retrieveItem: id => byId.get(id) },
-    files.style,
+    files.inOrder ? withoutOrder(files.style) : files.style,
     files.language ?? 'en-US',
     files.language !== undefined,
   )
@@ -112,33 +134,43 @@ export function citeInText(items: readonly Item[], cites: readonly Cite[], files
   }
 }
 
-function setTogether(items: readonly Item[], files: StyleFiles): Bibliography {
-  const byName = new Map(items.map((item, i) => [nameOf(i), item]))
+function setTogether(parts: readonly (readonly Item[])[], files: StyleFiles): Bibliography {
+  const items = parts.flat()
   const engine = engineOf(items, files)
-  const made = engine.makeBibliography()
-  // a style that only cites prints no list: each work stands as it is cited first
-  if (!made) {
-    const cited = (i: number) => readRichText(engine.makeCitationCluster([{ id: nameOf(i) }]))
-    const entries = items.map((item, i) => ({ id: item.id, citation: cited(i), inText: cited(i) }))
-    return { hangingIndent: false, entries: entries.map((e, i) => orPlainly(e, items[i]!)) }
-  }
-  const [parameters, texts] = made
-  const entries = parameters.entry_ids.map((ids, i): FormattedEntry => {
-    const html = texts[i]!
-    const margin = between(html, '<div class="csl-left-margin">', '</div>')
-    const inline = between(html, '<div class="csl-right-inline">', '</div>')
-    const label = margin
-      ? readRichText(margin)
-          .map(r => r.text)
-          .join('')
-      : undefined
-    const item = byName.get(ids[0]!)!
-    const citation = readRichText(inline ?? html)
-    const inText = readRichText(engine.makeCitationCluster([{ id: ids[0]! }]))
-    return orPlainly({ id: item.id, citation, inText, ...(label ? { label } : {}) }, item)
+  let hangingIndent = false
+  let begin = 0
+  const entries = parts.flatMap(part => {
+    const names = part.map((_, i) => nameOf(begin + i))
+    begin += part.length
+    const made = part.length ? engine.makeBibliography(parts.length > 1 ? only(names) : undefined) : undefined
+    // a style that only cites prints no list: each work stands as it is cited first
+    if (!made)
+      return names.map((id, i) => {
+        const cited = () => readRichText(engine.makeCitationCluster([{ id }]))
+        return orPlainly({ id: part[i]!.id, citation: cited(), inText: cited() }, part[i]!)
+      })
+    const [parameters, texts] = made
+    hangingIndent ||= Boolean(parameters.hangingindent)
+    const byName = new Map(names.map((name, i) => [name, part[i]!]))
+    return parameters.entry_ids.map((ids, i): FormattedEntry => {
+      const html = texts[i]!
+      const margin = between(html, '<div class="csl-left-margin">', '</div>')
+      const inline = between(html, '<div class="csl-right-inline">', '</div>')
+      const label = margin
+        ? readRichText(margin)
+            .map(r => r.text)
+            .join('')
+        : undefined
+      const item = byName.get(ids[0]!)!
+      const citation = readRichText(inline ?? html)
+      const inText = readRichText(engine.makeCitationCluster([{ id: ids[0]! }]))
+      return orPlainly({ id: item.id, citation, inText, ...(label ? { label } : {}) }, item)
+    })
   })
-  return { entries, hangingIndent: Boolean(parameters.hangingindent) }
+  return { entries, hangingIndent }
 }
+
+const only = (names: readonly string[]) => ({ include: names.map(value => ({ field: 'id' as const, value })) })
 
 const orPlainly = (e: FormattedEntry, item: Item): FormattedEntry => {
   const plain = plainly(item)

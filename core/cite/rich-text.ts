@@ -101,8 +101,9 @@ function withLinks(runs: RichRun[]): RichRun[] {
 
 export const plainText = (runs: readonly RichRun[]): string => runs.map(r => r.text).join('')
 
-const escapeHtml = (s: string): string =>
-  s.replace(/[&<>"]/g, c => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c]!)
+/** A text as HTML has it, between tags and in attributes. */
+export const escapeHtml = (s: string): string =>
+  cleanText(s).replace(/[&<>"']/g, c => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', "'": '&#39;' })[c]!)
 
 export function toHtml(runs: readonly RichRun[]): string {
   return runs

@@ -49,6 +49,31 @@ export function checkStyle(xml: string): StyleInfo {
   return info
 }
 
+/**
+ * A style as it is, but for the order that it sorts its list in: it prints in the order of what it is given.
+ * @throws NotAStyle where its XML is broken
+ */
+export function withoutOrder(xml: string): string {
+  const parser = new SaxesParser({ xmlns: true })
+  const open: string[] = []
+  const cuts: { from: number; to: number }[] = []
+  const isOrder = () => open.join(' ') === 'style bibliography sort'
+  parser.on('error', e => {
+    throw new NotAStyle(`Its XML is broken: ${e.message}`)
+  })
+  parser.on('opentag', tag => {
+    open.push(tag.local)
+    // no attribute has this letter unescaped (XML 1.0, 2.3), so that the last one begins this tag
+    if (isOrder()) cuts.push({ from: xml.lastIndexOf('<', parser.position - 1), to: parser.position })
+  })
+  parser.on('closetag', () => {
+    if (isOrder()) cuts.at(-1)!.to = parser.position
+    open.pop()
+  })
+  parser.write(xml).close()
+  return cuts.reduceRight((text, { from, to }) => text.slice(0, from) + text.slice(to), xml)
+}
+
 function read(xml: string, whole: boolean) {
   const info: Partial<StyleInfo> & { fields: string[] } = { fields: [] }
   /** Macros that each macro uses, as often as it does; those of the layouts under no name. */

@@ -1,17 +1,33 @@
+import { pipeline } from 'node:stream'
+import type { Response } from 'express'
 import { api } from '../../core/schema/api'
 import { countWords } from '../../core/write/words'
 import type { Context } from '../base/context'
 import { change } from '../db/revision'
 import type { Serve } from '../serve/serve'
+import type { Member } from '../sessions/member'
+import { bundleOf } from './bundle'
 import { addEntry, annotate, bibliographyInFull, dropEntry, lossesOf, oneEntry } from './compose-service'
 import { checksOf } from './entry-checks'
-import { handIn } from './hand-in'
+import { fileOf, type MadeFile, type State } from './files'
+import { layEntries, paperOf, setLayout, writeText } from './paper-service'
+import { changesSince, handIn, stateToHandIn, takeUp, versionOf, versionsOf } from './versions-service'
+import type { CitationFormat, DocumentFormat } from '../../core/paper/formats'
 
 /** Compose: entries, the list as it will print, and what is handed in. */
 export function composeRoutes(c: Context, serve: Serve): void {
   serve(api.bibliography, ({ member, query }) => bibliographyInFull(c, member, query.style))
   serve(api.entryChecks, ({ member, query }) => checksOf(c, member.inquiryId, query.style))
   serve(api.addEntry, ({ member, body, once }) => once(t => addEntry(c, member.inquiryId, body.work, t)))
+  serve(api.layEntries, ({ member: { inquiryId }, body }) =>
+    change(c, inquiryId, t => layEntries(c, inquiryId, body.entries, t)),
+  )
+  serve(api.setLayout, ({ member: { inquiryId }, body }) => change(c, inquiryId, t => setLayout(c, inquiryId, body, t)))
+  serve(api.writeText, async ({ member: { inquiryId }, params: { place }, version, body: { content }, once, res }) => {
+    const saved = await once(t => writeText(c, { inquiryId, place }, version, content, t))
+    res.set('ETag', `"${saved.version}"`)
+    return { place, content, ...saved }
+  })
   serve(api.entry, async ({ member, params, res }) => {
     const entry = await oneEntry(c, { id: params.entry, inquiryId: member.inquiryId })
     res.set('ETag', `"${entry.version}"`)
@@ -26,9 +42,36 @@ export function composeRoutes(c: Context, serve: Serve): void {
     change(c, inquiryId, t => dropEntry(c, { id: params.entry, inquiryId }, t)),
   )
   serve(api.losses, ({ member, query }) => lossesOf(c, member.inquiryId, query.format))
-  serve(api.handIn, async ({ member, query, res }) => {
-    const { name, ending, type, body } = await handIn(c, member.inquiryId, query.format, query.style)
-    const encoded = `filename*=UTF-8''${encodeURIComponent(name)}.${ending}`
-    res.set('Content-Disposition', `attachment; filename="bibliography.${ending}"; ${encoded}`).type(type).send(body)
+  serve(api.preview, async ({ member, query, res }) =>
+    give(res, await fileIn(c, member, await paperOf(c, member), query.format)),
+  )
+  serve(api.versions, ({ member }) => versionsOf(c, member))
+  serve(api.handIn, async ({ member, body, once }) => {
+    const state = await stateToHandIn(c, member)
+    return once(t => handIn(c, member, state, body.format, t))
   })
+  serve(api.versionFile, async ({ member, params, query, res }) =>
+    give(
+      res,
+      await fileIn(c, member, await versionOf(c, { id: params.version, inquiryId: member.inquiryId }), query.format),
+    ),
+  )
+  serve(api.versionChanges, ({ member, params, query }) => changesSince(c, member, params.version, query.to))
+  serve(api.takeUpVersion, async ({ member, params, once }) => {
+    const version = await versionOf(c, { id: params.version, inquiryId: member.inquiryId })
+    const now = await paperOf(c, member)
+    return once(t => takeUp(c, member, version, now, t))
+  })
+}
+
+const fileIn = (c: Context, { inquiryId }: Member, state: State, format: DocumentFormat | CitationFormat) =>
+  format === 'bundle' ? bundleOf(c, inquiryId, state) : fileOf(state, format)
+
+/** Sends a file under its own name; one that is made while it is sent ends the connection where it cannot be. */
+function give(res: Response, { name, type, body }: MadeFile): Promise<void> | void {
+  const ending = name.split('.').at(-1)!
+  const encoded = `filename*=UTF-8''${encodeURIComponent(name)}`
+  res.set('Content-Disposition', `attachment; filename="bibliography.${ending}"; ${encoded}`).type(type)
+  if (typeof body === 'string' || Buffer.isBuffer(body)) res.send(body)
+  else return new Promise(done => pipeline(body, res, () => done()))
 }

@@ -1,6 +1,5 @@
 import { plainTitle } from '../../core/bib/clean'
 import type { Transaction } from 'sequelize'
-import type { Item } from '../../core/bib/item'
 import { plainText } from '../../core/cite/rich-text'
 import { losses } from '../../core/formats/losses'
 import { checkBrief } from '../../core/write/rules'
@@ -8,37 +7,16 @@ import { countWords } from '../../core/write/words'
 import type { Member } from '../sessions/member'
 import type { Context } from '../base/context'
 import { addMissing } from '../db/rows'
-import type { WorkRow } from '../pool/pool-model'
 import { notFound, Problem } from '../base/problem'
-import type { EntryRow } from './entries-model'
-import { bibliographyOf } from '../styles/format'
-import { newerThan, styleFor } from '../styles/styles-service'
-
-/** The entries of an inquiry with their works, as they came. */
-export async function entriesOf(c: Context, inquiryId: number, style?: string) {
-  const [inquiry, rows] = await Promise.all([
-    c.db.inquiries.findByPk(inquiryId, { raw: true }),
-    c.db.entries.findAll({ where: { inquiryId }, include: 'work', order: ['id'] }),
-  ])
-  if (!inquiry) throw notFound()
-  const list = rows.map(r => r.get({ plain: true }) as EntryRow & { work: WorkRow })
-  return { inquiry, list, style: await styleFor(c, inquiry, style) }
-}
-
-/** The same in the order in which the style prints them, too. */
-export async function printedList(c: Context, inquiryId: number, style?: string) {
-  const { inquiry, list, style: chosen } = await entriesOf(c, inquiryId, style)
-  const items: Item[] = list.map(e => ({ ...e.work.item, id: String(e.id) }))
-  const bibliography = await bibliographyOf(chosen, items)
-  const byId = new Map(list.map(e => [String(e.id), e]))
-  const inOrder = bibliography.entries.map(f => ({ ...f, entry: byId.get(f.id)! }))
-  return { inquiry, list, style: chosen, bibliography, inOrder }
-}
+import { newerThan } from '../styles/styles-service'
+import type { EntryRow } from './compose-model'
+import { entriesOf, exportedItem, printedList, textsOf } from './printed-list'
 
 /** The bibliography as it prints, with the rules of the brief. */
 export async function bibliographyInFull(c: Context, { inquiryId, day }: Member, style: string | undefined) {
-  const [printed, copies] = await Promise.all([
+  const [printed, texts, copies] = await Promise.all([
     printedList(c, inquiryId, style),
+    textsOf(c, inquiryId),
     c.db.copies.findAll({ where: { inquiryId, outcome: 'proved' }, attributes: ['workId', 'signs'], raw: true }),
   ])
   const { inquiry, bibliography, inOrder } = printed
@@ -50,6 +28,9 @@ export async function bibliographyInFull(c: Context, { inquiryId, day }: Member,
     styleTrouble: printed.style.trouble,
     newerStyle: await newerThan(c, printed.style.style),
     hangingIndent: bibliography.hangingIndent,
+    layout: printed.layout,
+    texts,
+    sections: printed.sections,
     entries: inOrder.map(({ entry, label, citation, inText }) => ({
       id: entry.id,
       work: entry.workId,
@@ -124,7 +105,7 @@ export async function dropEntry(c: Context, where: Where, t: Transaction): Promi
 
 /** What a format cannot hold of the entries. */
 export async function lossesOf(c: Context, inquiryId: number, format: 'bibtex' | 'ris') {
-  const { list } = await printedList(c, inquiryId)
+  const { list } = await entriesOf(c, inquiryId)
   return list
     .map(e => ({
       title: plainTitle(e.work.item.title),
@@ -132,6 +113,3 @@ export async function lossesOf(c: Context, inquiryId: number, format: 'bibtex' |
     }))
     .filter(l => l.fields.length)
 }
-
-/** The item with an id that stays: that of the work, unless it came with one of its own. */
-export const exportedItem = (item: Item, workId: number): Item => ({ ...item, id: item.id || `work-${workId}` })

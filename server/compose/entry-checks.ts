@@ -11,7 +11,7 @@ import { gatedOf } from '../library/gate-service'
 import { sourcesOf } from '../pool/lines'
 import type { WorkRow } from '../pool/pool-model'
 import { inThread } from '../threads/threads'
-import { entriesOf } from './compose-service'
+import { entriesOf } from './printed-list'
 import { mannerOf } from '../styles/format'
 
 /** Pages of a copy from which is learned how words are written. */

@@ -52,6 +52,16 @@ export async function readBlob(db: Db, hash: string, from = 0, to = Infinity): P
   return Number.isFinite(to) || from ? bytes.subarray(from - first * CHUNK, to - first * CHUNK) : bytes
 }
 
+/** The bytes chunk by chunk, so that no more than one is held. @throws Error where some are missing */
+export async function* partsOfBlob(db: Db, hash: string): AsyncGenerator<Buffer> {
+  const size = await sizeOfBlob(db, hash)
+  for (let from = 0; from < size; from += CHUNK) {
+    const part = await readBlob(db, hash, from, Math.min(size, from + CHUNK))
+    if (!part.length) throw new Error(`The file ${hash} is not whole: its bytes end at ${from} of ${size}.`)
+    yield part
+  }
+}
+
 /** Takes away bytes that nothing holds any more, among some or all. @returns how many files and bytes that freed */
 export async function dropOrphans(
   db: Db,

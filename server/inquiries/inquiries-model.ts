@@ -1,5 +1,6 @@
 import { QueryTypes } from 'sequelize'
 import type { Context } from '../base/context'
+import type { Layout } from '../../core/paper/layout'
 import type { Sheet } from '../../core/query/sheet'
 import type { BriefRules } from '../../core/write/rules'
 import {
@@ -27,6 +28,8 @@ export const inquiries = describeTable('inquiries', {
   style: word(),
   /** The tag of the language of its citations, where it is not the style's own. */
   language: orNull(word()),
+  /** How its bibliography is laid out; null where it was not said. */
+  layout: orNull(json<Layout>()),
   rules: json<BriefRules>(),
   query: text(),
   sheet: orNull(json<Sheet>()),

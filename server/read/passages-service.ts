@@ -10,7 +10,7 @@ import { passagesAsAnnotations, passagesAsText, type ToldPassage } from '../../c
 import type { Context } from '../base/context'
 import { notFound, Problem } from '../base/problem'
 import { citesOf } from '../styles/format'
-import { styleFor } from '../styles/styles-service'
+import { listForCiting } from '../compose/printed-list'
 import type { CopyRow } from '../obtain/obtain-model'
 import type { PassageRow } from './passages-model'
 import { copyOf, pagesOf } from '../obtain/texts-of-copies'
@@ -93,16 +93,13 @@ export async function dropPassage(c: Context, where: Where, t: Transaction): Pro
 
 /** All passages of an inquiry by work and page, as they are cited in a text. */
 export async function passagesOf(c: Context, inquiryId: number, style?: string) {
-  const [inquiry, rows, entries, copies] = await Promise.all([
-    c.db.inquiries.findByPk(inquiryId, { attributes: ['style', 'language'], raw: true }),
+  const [{ works: listed, style: chosen }, rows, copies] = await Promise.all([
+    listForCiting(c, inquiryId, style),
     c.db.passages.findAll({ where: { inquiryId }, order: ['workId', 'page', 'id'], raw: true }),
-    c.db.entries.findAll({ where: { inquiryId }, attributes: ['workId'], order: ['id'], raw: true }),
     c.db.copies.findAll({ where: { inquiryId }, attributes: ['id', 'version'], raw: true }),
   ])
-  if (!inquiry) throw notFound()
-  const chosen = await styleFor(c, inquiry, style)
-  // numbers and year suffixes are those of the list that is handed in; what is not on it yet comes after
-  const ids = [...new Set([...entries, ...rows].map(r => r.workId))]
+  // what is not on the list yet comes after
+  const ids = [...new Set([...listed, ...rows.map(r => r.workId)])]
   const works = await c.db.works.findAll({ where: { id: ids }, attributes: ['id', 'item'], raw: true })
   const itemOf = new Map(works.map(w => [w.id, w.item]))
   const items = ids.flatMap((id): Item[] => (itemOf.has(id) ? [{ ...itemOf.get(id)!, id: String(id) }] : []))

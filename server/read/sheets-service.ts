@@ -3,12 +3,14 @@ import { Op, type Transaction } from 'sequelize'
 import { cleanText, plainTitle } from '../../core/bib/clean'
 import { yearOf } from '../../core/bib/dates'
 import { authorLine } from '../../core/bib/names'
+import type { Writing } from '../../core/paper/writing'
 import type { Answer } from '../../core/schema/api'
 import { HEADS, isFixedHead, ownHead, ownHeadId } from '../../core/write/sheet-of-reading'
 import type { Context } from '../base/context'
 import { notFound, Problem } from '../base/problem'
 import { familyOf } from '../deeds/family'
-import { tableAsDocx } from './table-document'
+import { formatOf } from '../../core/paper/formats'
+import { inThread } from '../threads/threads'
 
 /** The sheets of reading of all kept works, side by side. */
 export async function readingTable(c: Context, inquiryId: number): Promise<Answer<'readingTable'>> {
@@ -142,12 +144,18 @@ export async function tableFile(c: Context, inquiryId: number, format: 'csv' | '
     ...[w.title, w.authors, String(w.year ?? '')],
     ...table.heads.map(h => cleanText(w.notes.find(n => n.head === h.key)?.content ?? '')),
   ])
-  if (format === 'docx')
-    return {
-      ending: 'docx',
-      type: 'application/vnd.openxmlformats-officedocument.wordprocessingml.document',
-      body: await tableAsDocx(inquiry?.title ?? '', head, rows),
+  if (format === 'docx') {
+    const title = inquiry?.title ?? ''
+    const writing: Writing = {
+      ...{ title, author: '', language: 'en', sheet: 'a4', spacing: 1, isWide: true },
+      blocks: [
+        { kind: 'heading', level: 1, text: title },
+        { kind: 'table', head, rows },
+      ],
     }
+    const { ending, type } = formatOf('docx')
+    return { ending, type, body: Buffer.from(await inThread('document', { writing, format })) }
+  }
   // RFC 4180; a cell that begins like a formula is made plain text
   const body = `\uFEFF${Papa.unparse({ fields: head, data: rows }, { escapeFormulae: true })}`
   return { ending: 'csv', type: 'text/csv; charset=utf-8', body }

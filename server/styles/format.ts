@@ -42,16 +42,16 @@ const why = (e: unknown): string => {
 const timeOf = (style: PrintStyle): number | undefined => (style.xml === undefined ? undefined : OWN_WITHIN)
 
 /**
- * Formats a list.
+ * Formats a list, in parts that are set each by itself.
  * @param within milliseconds that it may take
  * @throws Problem 422 where the style cannot, as below
  */
 export const bibliographyOf = (
   style: PrintStyle,
-  items: readonly Item[],
+  parts: readonly (readonly Item[])[],
   within = timeOf(style),
 ): Promise<Bibliography> =>
-  once(style, ['bibliography', items], () => inThread('bibliography', { style, items }, within))
+  once(style, ['bibliography', parts], () => inThread('bibliography', { style, parts }, within))
 
 /** How a style sets items. */
 export const mannerOf = (style: PrintStyle): Promise<Manner> =>

@@ -173,7 +173,7 @@ export async function readBrought(
   if ((await c.db.ownStyles.count({ where: { userId, dropped: false } })) >= MOST_OWN)
     throw refuse(`You brought ${MOST_OWN} already: drop one first.`)
   const style = { folder: c.settings.cslFolder, style: '', name: info.name, xml }
-  const { entries } = await bibliographyOf(style, SAMPLES)
+  const { entries } = await bibliographyOf(style, [SAMPLES])
   if (entries.every(e => e.isPlain)) throw refuse('It prints nothing of a work.')
   return { info, xml }
 }
@@ -202,7 +202,7 @@ export async function sampleOf(
   { style, language }: { style: string; language: string | null },
 ): Promise<Answer<'styleSample'>> {
   await requireStyle(c, userId, { style, language })
-  const { entries, hangingIndent } = await bibliographyOf(await styleFor(c, { style, language }), SAMPLES)
+  const { entries, hangingIndent } = await bibliographyOf(await styleFor(c, { style, language }), [SAMPLES])
   return {
     hangingIndent,
     entries: entries.map(e => ({ label: e.label ?? null, citation: e.citation, inText: plainText(e.inText) })),

@@ -3,7 +3,6 @@ import { once } from 'node:events'
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import { outsideClient, OutsideError, requireSuccess, outsideRule } from '../connect/http'
-import { asHtml, asMarkdown } from '../compose/documents'
 import { seal, unseal } from '../base/seal'
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
@@ -160,27 +159,6 @@ test('a sealed cookie opens with its secret only, and not when touched', () => {
   expect(() => unseal('t'.repeat(32), 'a use', sealed)).toThrow()
   sealed[sealed.length - 1]! ^= 1
   expect(() => unseal('s'.repeat(32), 'a use', sealed)).toThrow()
-})
-
-test('documents carry the annotation as text, never as markup', () => {
-  const printed = {
-    title: 'T',
-    question: 'Q?',
-    hangingIndent: true,
-    entries: [
-      {
-        label: '[1]',
-        citation: [{ text: 'Okafor & ' }, { text: 'Night', italic: true }],
-        annotation: 'First <b>one</b>.\n\n*Second*.',
-      },
-    ],
-  }
-  const html = asHtml(printed)
-  expect(html).toContain('Okafor &amp; <i>Night</i>')
-  expect(html).toContain('First &lt;b&gt;one&lt;/b&gt;.')
-  const markdown = asMarkdown(printed)
-  expect(markdown).toContain('> First \\<b\\>one\\</b\\>.')
-  expect(markdown).toContain('> \\*Second\\*.')
 })
 
 test('settings that are missing or too weak are named', () => {

@@ -168,11 +168,11 @@ describe('a style of one’s own', () => {
   test('that takes too long is ended, which is said', async () => {
     const style = { ...(await styleFor(desk.context, { style: 'apa', language: null })), name: 'Endless' }
     const items = Array.from({ length: 400 }, (_, i) => ({ id: String(i), type: 'book', title: `Moths ${i}` }))
-    await expect(bibliographyOf(style, items, 1)).rejects.toMatchObject({
+    await expect(bibliographyOf(style, [items], 1)).rejects.toMatchObject({
       code: 'style-fails',
       message: expect.stringMatching(/“Endless” cannot print this: it was not done/),
     })
     // the next one has a thread of its own
-    expect((await bibliographyOf(style, items.slice(0, 2))).entries).toHaveLength(2)
+    expect((await bibliographyOf(style, [items.slice(0, 2)])).entries).toHaveLength(2)
   })
 })

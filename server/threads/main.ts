@@ -1,4 +1,4 @@
-import { citeInText, formatBibliography, type Bibliography, type Cite } from '../../core/cite/format'
+import { citeInText, formatParts, type Bibliography, type Cite } from '../../core/cite/format'
 import { checkEntries, type CheckedEntry } from '../../core/cite/checks/checks'
 import type { Checked } from '../../core/cite/checks/finding'
 import { mannerOf, type Manner } from '../../core/cite/manner'
@@ -9,6 +9,10 @@ import { describeWork, type DescribedWork } from '../../core/sift/describe'
 import { languagesIn, styleFiles, stylesIn, type StyleGiven } from './style-files'
 import { readRecord, type Schema } from '../../core/formats/records'
 import type { ReadRecord } from '../../core/bib/item'
+import type { Writing } from '../../core/paper/writing'
+import { asDocx } from '../documents/docx'
+import { asOdt } from '../documents/odt'
+import { namePdf } from '../documents/pdf-words'
 import type { Query } from '../../core/query/cql'
 import { NotUnderstood } from '../../core/query/evaluate'
 import { answering } from '../../core/query/holds'
@@ -16,8 +20,8 @@ import { findLinks, type MatchRecord, type PairLink } from '../../core/match/rec
 
 /** What a thread does: computing on our own data, which is trusted, and too long for the loop that answers requests. */
 export const tasks = {
-  bibliography: (given: { style: StyleGiven; items: readonly Item[] }): Bibliography =>
-    formatBibliography(given.items, styleFiles(given.style)),
+  bibliography: (given: { style: StyleGiven; parts: readonly (readonly Item[])[] }): Bibliography =>
+    formatParts(given.parts, styleFiles(given.style)),
   cites: (given: { style: StyleGiven; items: readonly Item[]; cites: readonly Cite[] }): string[] =>
     citeInText(given.items, given.cites, styleFiles(given.style)),
   manner: (given: { style: StyleGiven; name: string }): Manner =>
@@ -55,6 +59,11 @@ export const tasks = {
       throw e
     }
   },
+  /** A document as a word processor's. */
+  document: ({ writing, format }: { writing: Writing; format: 'docx' | 'odt' }): Promise<Uint8Array> =>
+    format === 'docx' ? asDocx(writing) : asOdt(writing),
+  namePdf: (given: { bytes: Uint8Array; title: string; author: string }): Promise<Uint8Array> =>
+    namePdf(given.bytes, given.title, given.author),
   holdings: (given: { text: string; skipped: number }): KbartReport => readKbart(given.text, given.skipped),
 }
 export type ThreadTasks = typeof tasks

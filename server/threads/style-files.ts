@@ -11,6 +11,8 @@ export interface StyleGiven {
   style: string
   /** Its XML, where it is not among those of the folder. */
   xml?: string | undefined
+  /** It prints in the order of what it is given, and not as it sorts. */
+  inOrder?: boolean
   /** The language that is printed, where it is not the style's own. */
   language?: string | undefined
 }
@@ -36,15 +38,21 @@ const inFolder = (folder: string, style: string): string | undefined =>
  * The CSL files of a style. One that prints as another is that other, in the language that it names itself.
  * @throws Error where it is not there, or the one as which it prints
  */
-export function styleFiles({ folder, style, xml = inFolder(folder, style), language }: StyleGiven): StyleFiles {
+export function styleFiles({
+  folder,
+  style,
+  xml = inFolder(folder, style),
+  language,
+  inOrder = false,
+}: StyleGiven): StyleFiles {
   if (!xml) throw new Error(`The style ${style} is not installed in ${folder}.`)
   const locale = (lang: string) =>
     /^[\w-]+$/.test(lang) ? read(join(folder, 'locales', `locales-${lang}.xml`)) : undefined
   const info = readStyleInfo(xml)
-  if (!info.parent) return { style: xml, locale, language }
+  if (!info.parent) return { style: xml, locale, language, inOrder }
   const parent = inFolder(folder, info.parent)
   if (!parent) throw new NotAStyle(`It prints as the style “${info.parent}”, which is not here.`)
-  return { style: parent, locale, language: language ?? info.language }
+  return { style: parent, locale, language: language ?? info.language, inOrder }
 }
 
 /** All styles of a folder as they name themselves, and those that could not be read. */

@@ -19,7 +19,7 @@ export function inThread<K extends keyof ThreadTasks>(
   task: K,
   given: Parameters<ThreadTasks[K]>[0],
   within?: number,
-): Promise<ReturnType<ThreadTasks[K]>> {
+): Promise<Awaited<ReturnType<ThreadTasks[K]>>> {
   const inBuild = existsSync(built)
   pool ??= new Piscina({
     filename: inBuild ? built : source,
@@ -29,7 +29,7 @@ export function inThread<K extends keyof ThreadTasks>(
     idleTimeout: 60_000,
   })
   return pool.run({ task, given }, within === undefined ? {} : { signal: AbortSignal.timeout(within) }) as Promise<
-    ReturnType<ThreadTasks[K]>
+    Awaited<ReturnType<ThreadTasks[K]>>
   >
 }
 

@@ -1,8 +1,12 @@
-import { mixed, object, string } from 'yup'
+import { array, boolean, mixed, number, object, string } from 'yup'
+import type { PaperChange, Piece } from '../../paper/compare'
+import { CITATION_KEYS, CITATIONS, DOCUMENT_KEYS, DOCUMENTS, type Format } from '../../paper/formats'
+import { ORDERS, SHEETS, SPACINGS, type Layout, type Order } from '../../paper/layout'
+import { patternTrouble } from '../../paper/names'
 import { FIELDS, type FieldChoice } from '../../match/best-fields'
 import { kind, richRun, ruleAnswer } from './core-shapes'
 import { endpoint } from './endpoint'
-import { flag, list, maybe, moment, oneOf, orNull, rowId, shape, text, whole } from './parts'
+import { day, flag, like, list, maybe, moment, oneOf, orNull, real, rowId, shape, text, whole } from './parts'
 import { styleAsked } from './read'
 
 const entry = shape({
@@ -10,9 +14,26 @@ const entry = shape({
   inquiryId: whole(),
   workId: whole(),
   annotation: text(),
+  place: orNull(whole()),
   version: whole(),
   at: moment(),
 })
+const layout = like<Layout>()({
+  order: oneOf(ORDERS),
+  sheet: oneOf(SHEETS),
+  spacing: real(),
+  cover: flag(),
+  annotated: flag(),
+  names: text(),
+})
+const piece = like<Piece>()({ is: oneOf(['same', 'gone', 'new']), text: text() })
+/** Pieces stand where words changed. */
+const paperChange = shape({
+  what: oneOf<PaperChange['what']>(['put in', 'taken out', 'citation', 'annotation', 'text', 'style', 'order']),
+  title: text(),
+  pieces: maybe(list(piece)),
+})
+const types = (formats: readonly Format[]): string[] => [...new Set(formats.map(f => f.type.split(';')[0]!))]
 /** Taken from a record, or written. */
 const fieldChoice = mixed<FieldChoice>((v): v is FieldChoice => typeof v === 'object' && v !== null).defined()
 /** Something about an entry that does not agree, with what speaks for it. */
@@ -45,6 +66,12 @@ export const composeApi = {
       /** A newer edition of the style. */
       newerStyle: orNull(shape({ id: text(), name: text() })),
       hangingIndent: flag(),
+      layout,
+      /** What is written around the list, by its place; what is not here is empty, in version 0. */
+      texts: list(shape({ place: text(), content: text(), version: whole() })),
+      /** The list in its parts, each with its entries as they print. */
+      sections: list(shape({ heading: orNull(text()), strand: orNull(whole()), entries: list(whole()) })),
+      /** In the order in which they print. */
       entries: list(
         shape({
           id: whole(),
@@ -105,16 +132,92 @@ export const composeApi = {
     query: object({ format: string().oneOf(['bibtex', 'ris']).required() }),
     answer: list(shape({ title: maybe(text()), id: text(), fields: list(text()) })),
   }),
-  handIn: endpoint('GET', '/inquiries/:inquiry/export', {
-    does: 'The bibliography as a file.',
-    query: object({ format: string().required(), style: styleAsked }),
-    answer: [
-      'application/vnd.openxmlformats-officedocument.wordprocessingml.document',
-      'text/html',
-      'text/markdown',
-      'application/x-bibtex',
-      'application/x-research-info-systems',
-      'application/vnd.citationstyles.csl+json',
-    ],
+  layEntries: endpoint('PUT', '/inquiries/:inquiry/entries/order', {
+    does: 'Lays the entries in an order by hand; those that are not named come last. The list prints in it from then on.',
+    body: object({ entries: array(rowId.required()).max(5000).required() }),
+  }),
+  setLayout: endpoint('PUT', '/inquiries/:inquiry/layout', {
+    does: 'How the bibliography is laid out, as far as it is said.',
+    body: object({
+      order: string<Order>().oneOf(ORDERS),
+      sheet: string<Layout['sheet']>().oneOf(SHEETS),
+      spacing: number<Layout['spacing']>().oneOf(SPACINGS),
+      cover: boolean(),
+      annotated: boolean(),
+      names: string()
+        .trim()
+        .min(1, 'Say how the copies are named.')
+        .max(120, 'A pattern of names may have 120 letters.')
+        .test(
+          'pattern',
+          ({ value }) => patternTrouble(String(value)) ?? '',
+          v => v === undefined || !patternTrouble(v),
+        ),
+    }),
+    answer: layout,
+  }),
+  writeText: endpoint('PUT', '/inquiries/:inquiry/texts/:place', {
+    does: 'Saves a text around the list: title, author, course, opening, closing, or of a strand as strand-7.',
+    body: object({ content: string().max(20_000).defined('The text is missing.') }),
+    answer: shape({ place: text(), content: text(), version: whole() }),
+    ifMatch: true,
+  }),
+  preview: endpoint('GET', '/inquiries/:inquiry/export', {
+    does: 'The bibliography as a file, as it stands. Nothing is handed in by it.',
+    query: object({
+      format: string()
+        .oneOf([...DOCUMENT_KEYS, ...CITATION_KEYS])
+        .required('Say in which format.'),
+    }),
+    answer: types([...DOCUMENTS, ...CITATIONS]),
+  }),
+  versions: endpoint('GET', '/inquiries/:inquiry/versions', {
+    does: 'States of the bibliography that were handed in, or stood before an older one was taken up, the latest first.',
+    answer: list(
+      shape({
+        id: whole(),
+        day: day(),
+        at: moment(),
+        /** Whoever did it; null where they are forgotten. */
+        by: orNull(text()),
+        why: oneOf(['handed in', 'set aside']),
+        formats: list(text()),
+        styleName: text(),
+        entries: whole(),
+        /** In all annotations. */
+        words: whole(),
+        /** The bibliography stands so. */
+        isNow: flag(),
+      }),
+    ),
+  }),
+  handIn: endpoint('POST', '/inquiries/:inquiry/versions', {
+    does: 'Keeps the bibliography as it stands as a version, handed in in a format; the same state is kept once.',
+    body: object({ format: string().oneOf(DOCUMENT_KEYS).required('Say in which format.') }),
+    answer: shape({ version: whole() }),
+  }),
+  versionFile: endpoint('GET', '/inquiries/:inquiry/versions/:version/file', {
+    does: 'A version as a file. A bundle has the copies that are there now.',
+    query: object({
+      format: string()
+        .oneOf([...DOCUMENT_KEYS, ...CITATION_KEYS])
+        .required('Say in which format.'),
+    }),
+    answer: types([...DOCUMENTS, ...CITATIONS]),
+  }),
+  versionChanges: endpoint('GET', '/inquiries/:inquiry/versions/:version/changes', {
+    does: 'What changed from a version to another, or to how the bibliography stands.',
+    query: object({ to: rowId }),
+    answer: shape({ changes: list(paperChange) }),
+  }),
+  takeUpVersion: endpoint('POST', '/inquiries/:inquiry/versions/:version/restore', {
+    does: 'Takes a version up again. How the bibliography stood is kept as a version of its own.',
+    status: 200,
+    answer: shape({
+      /** The version that has how it stood before. */
+      aside: whole(),
+      /** Titles of works that stay out, as they are not kept any more. */
+      left: list(text()),
+    }),
   }),
 }

@@ -29,7 +29,17 @@ export interface Endpoint {
 export const BYTES = 'bytes'
 
 /** Names in paths that stand for texts; all others stand for numbers of rows. */
-export const TEXT_PARAMS = ['session', 'catalogue', 'library', 'direction', 'token', 'code', 'head', 'style'] as const
+export const TEXT_PARAMS = [
+  'session',
+  'catalogue',
+  'library',
+  'direction',
+  'token',
+  'code',
+  'head',
+  'style',
+  'place',
+] as const
 type TextParam = (typeof TEXT_PARAMS)[number]
 
 type Named<P extends string> = P extends `${string}:${infer N}/${infer Rest}`

@@ -1,0 +1,118 @@
+import { cleanText } from '../bib/clean'
+import type { Item } from '../bib/item'
+import { plainText, type RichRun } from '../cite/rich-text'
+import type { Layout } from './layout'
+import { plainly, type Block, type Writing } from './writing'
+
+export interface PaperEntry {
+  entry: number
+  work: number
+  /** Of its work, in plain letters. */
+  title: string
+  label?: string | undefined
+  citation: RichRun[]
+  /** How it is cited in a text. */
+  inText: string
+  annotation: string
+  item: Item
+}
+export interface PaperSection {
+  /** Its heading, where there is one. */
+  heading: string | null
+  /** The strand that it is about. */
+  strand: number | null
+  text: string
+  entries: PaperEntry[]
+}
+
+/** A bibliography as it stands at one moment: all of it that is handed in, so that it can be kept and compared. */
+export interface Paper {
+  title: string
+  question: string
+  author: string
+  course: string
+  /** ISO date of the desk. */
+  day: string
+  style: string
+  styleName: string
+  /** The tag of the language of its citations; null where that is the style's own. */
+  language: string | null
+  hangingIndent: boolean
+  opening: string
+  closing: string
+  sections: PaperSection[]
+}
+
+export const TITLE = 'Annotated bibliography'
+
+export const entriesIn = (paper: Paper): PaperEntry[] => paper.sections.flatMap(s => s.entries)
+
+/** A text cut at its line breaks; lines of nothing are none. */
+export const paragraphs = (text: string): string[] =>
+  cleanText(text)
+    .split(/\n+/)
+    .map(s => s.trim())
+    .filter(Boolean)
+
+const said = (day: string): string =>
+  new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', year: 'numeric', timeZone: 'UTC' }).format(
+    new Date(`${day}T00:00:00Z`),
+  )
+
+/** A bibliography as a document. */
+export function writingOf(paper: Paper, layout: Layout): Writing {
+  const names = [paper.author, paper.course].map(s => s.trim()).filter(Boolean)
+  const text = (whole: string): Block[] =>
+    paragraphs(whole).map(t => ({ kind: 'paragraph', runs: plainly(t), look: undefined }))
+  const top: Block[] = layout.cover
+    ? [
+        { kind: 'cover', title: paper.title, lines: [paper.question, ...names, said(paper.day)] },
+        { kind: 'heading', level: 1, text: paper.title },
+      ]
+    : [
+        { kind: 'heading', level: 1, text: paper.title },
+        { kind: 'paragraph', runs: [{ text: paper.question, italic: true }], look: 'middle' },
+        ...(names.length
+          ? [
+              {
+                kind: 'paragraph' as const,
+                runs: plainly([...names, said(paper.day)].join(' · ')),
+                look: 'middle' as const,
+              },
+            ]
+          : []),
+      ]
+  const entry = (e: PaperEntry): Block[] => {
+    const below = layout.annotated ? paragraphs(e.annotation) : []
+    return [
+      {
+        kind: 'paragraph',
+        runs: e.citation,
+        label: e.label?.trim(),
+        look: paper.hangingIndent ? 'hanging' : undefined,
+        leads: below.length > 0,
+      },
+      ...below.map((t): Block => ({ kind: 'paragraph', runs: plainly(t), look: 'below' })),
+    ]
+  }
+  return {
+    title: cleanText(paper.title === TITLE ? `${TITLE}: ${paper.question}` : paper.title),
+    author: paper.author.trim(),
+    language: paper.language ?? 'en',
+    sheet: layout.sheet,
+    spacing: layout.spacing,
+    blocks: [
+      ...top,
+      ...text(paper.opening),
+      ...paper.sections.flatMap(s => [
+        ...(s.heading ? [{ kind: 'heading' as const, level: 2 as const, text: s.heading }] : []),
+        ...text(s.text),
+        ...s.entries.flatMap(entry),
+      ]),
+      ...text(paper.closing),
+    ],
+  }
+}
+
+/** The whole of it in letters alone, to tell whether two are the same. */
+export const plainOf = (e: PaperEntry): string => [e.label ?? '', plainText(e.citation), e.annotation].join('\n')

@@ -1,0 +1,83 @@
+import { diffWordsWithSpace } from 'diff'
+import { plainText } from '../cite/rich-text'
+import { entriesIn, type Paper, type PaperEntry } from './bibliography'
+
+/** A stretch of a text that stands in both, or in one of them. */
+export interface Piece {
+  is: 'same' | 'gone' | 'new'
+  text: string
+}
+/** What differs between two states of a bibliography. */
+export type PaperChange =
+  | { what: 'put in' | 'taken out'; title: string }
+  | { what: 'citation' | 'annotation'; title: string; pieces: Piece[] }
+  | { what: 'text'; title: string; pieces: Piece[] }
+  | { what: 'style' | 'order'; title: string }
+
+/** Words that may differ before two texts are taken for two: telling which would take ever longer. */
+const MOST_WORDS = 3000
+
+function pieces(before: string, after: string): Piece[] {
+  const found = diffWordsWithSpace(before, after, { maxEditLength: MOST_WORDS })
+  if (!found)
+    return [
+      { is: 'gone', text: before },
+      { is: 'new', text: after },
+    ]
+  return found.map(({ added, removed, value }) => ({ is: added ? 'new' : removed ? 'gone' : 'same', text: value }))
+}
+
+/** What a change of the whole is called, and its two texts. */
+const TEXTS: [name: string, of: (p: Paper) => string][] = [
+  ['The title', p => p.title],
+  ['The question', p => p.question],
+  ['Your name', p => p.author],
+  ['The course', p => p.course],
+  ['The opening', p => p.opening],
+  ['The closing', p => p.closing],
+]
+
+/**
+ * What changed from one state to another: texts, entries, the order. In another style all citations differ: they are told
+ * of then only where what is known of the work changed as well.
+ */
+export function changesBetween(before: Paper, after: Paper): PaperChange[] {
+  const out: PaperChange[] = []
+  const inOtherStyle = before.style !== after.style || before.language !== after.language
+  if (inOtherStyle) {
+    const named = (p: Paper) => (p.language ? `${p.styleName} (${p.language})` : p.styleName)
+    out.push({ what: 'style', title: `${named(before)} → ${named(after)}` })
+  }
+  for (const [title, of] of TEXTS)
+    if (of(before) !== of(after)) out.push({ what: 'text', title, pieces: pieces(of(before), of(after)) })
+  const texts = (p: Paper) => new Map(p.sections.flatMap(s => (s.strand ? [[s.strand, s] as const] : [])))
+  const [was, is] = [texts(before), texts(after)]
+  for (const strand of new Set([...was.keys(), ...is.keys()])) {
+    const [a, b] = [was.get(strand), is.get(strand)]
+    if ((a?.text ?? '') !== (b?.text ?? ''))
+      out.push({ what: 'text', title: `Of “${(b ?? a)!.heading}”`, pieces: pieces(a?.text ?? '', b?.text ?? '') })
+  }
+  const [old, now] = [entriesIn(before), entriesIn(after)]
+  const oldOf = new Map(old.map(e => [e.work, e]))
+  const nowOf = new Map(now.map(e => [e.work, e]))
+  for (const e of old) if (!nowOf.has(e.work)) out.push({ what: 'taken out', title: e.title })
+  for (const e of now) {
+    const then = oldOf.get(e.work)
+    if (!then) {
+      out.push({ what: 'put in', title: e.title })
+      continue
+    }
+    const [a, b] = [plainText(then.citation), plainText(e.citation)]
+    if (a !== b && (!inOtherStyle || isOther(then, e)))
+      out.push({ what: 'citation', title: e.title, pieces: pieces(a, b) })
+    if (then.annotation !== e.annotation)
+      out.push({ what: 'annotation', title: e.title, pieces: pieces(then.annotation, e.annotation) })
+  }
+  const shared = (list: PaperEntry[], other: Map<number, PaperEntry>) =>
+    list.filter(e => other.has(e.work)).map(e => e.work)
+  if (shared(old, nowOf).join() !== shared(now, oldOf).join())
+    out.push({ what: 'order', title: 'The entries stand in another order' })
+  return out
+}
+
+const isOther = (a: PaperEntry, b: PaperEntry): boolean => JSON.stringify(a.item) !== JSON.stringify(b.item)

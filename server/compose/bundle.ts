@@ -1,0 +1,107 @@
+import { plainTitle } from '../../core/bib/clean'
+import type { Item } from '../../core/bib/item'
+import { entriesIn, writingOf, type Paper } from '../../core/paper/bibliography'
+import { copyNames, fileName } from '../../core/paper/names'
+import type { Context } from '../base/context'
+import { Problem } from '../base/problem'
+import { partsOfBlob } from '../db/blobs'
+import { zipStream, type Zipped } from '../documents/zip'
+import { methodsOf } from '../gather/log-service'
+import { citationsIn, documentIn, nameOf, requireEntries, type MadeFile, type State } from './files'
+import { canMakePdf } from './pdf'
+
+/**
+ * All of a bibliography as one archive, sent while it is made: the document, its citations, the proved copies of its works
+ * under names that sort as the list prints, the methods of its search, and what all of these are.
+ * @throws Problem 422 where there is no entry
+ */
+export async function bundleOf(c: Context, inquiryId: number, { paper, layout }: State): Promise<MadeFile> {
+  requireEntries(paper)
+  const writing = writingOf(paper, layout)
+  const name = nameOf(paper)
+  const documents: Zipped[] = [
+    { name: `${name}.docx`, body: await documentIn('docx', writing) },
+    { name: `${name}.md`, body: await documentIn('markdown', writing) },
+    { name: 'citations.bib', body: citationsIn('bibtex', paper) },
+    { name: 'citations.json', body: citationsIn('csl', paper) },
+    { name: 'methods.txt', body: `${await methodsOf(c, inquiryId)}\n` },
+  ]
+  // a document that cannot be made does not cost the others theirs
+  const missing: string[] = []
+  if (canMakePdf())
+    try {
+      documents.unshift({ name: `${name}.pdf`, body: await documentIn('pdf', writing) })
+    } catch (e) {
+      if (!(e instanceof Problem)) throw e
+      missing.push(e.message)
+    }
+  const { copies, without } = await copiesOf(c, inquiryId, paper, layout.names)
+  const readme = readmeOf(paper, documents, copies, without, missing)
+  const files = [{ name: 'README.txt', body: readme }, ...documents, ...copies]
+  return { name: `${fileName(name)}.zip`, type: 'application/zip', body: zipStream(files, 'SHA256SUMS.txt') }
+}
+
+/** The proved copies of the works of a list, a version of record before others, and the works that have none. */
+async function copiesOf(c: Context, inquiryId: number, paper: Paper, pattern: string) {
+  const entries = entriesIn(paper)
+  const rows = await c.db.copies.findAll({
+    where: { inquiryId, workId: entries.map(e => e.work), outcome: 'proved' },
+    attributes: ['workId', 'hash', 'version'],
+    order: [['id', 'DESC']],
+    raw: true,
+  })
+  const had: { item: Item; place: number; hash: string; title: string; version: string }[] = []
+  const without: string[] = []
+  entries.forEach(({ work, item, title }, i) => {
+    const of = rows.filter(r => r.workId === work)
+    const best = of.find(r => r.version === 'version of record') ?? of[0]
+    if (best) had.push({ item, place: i + 1, hash: best.hash, title, version: best.version })
+    else without.push(title)
+  })
+  const names = copyNames(had, pattern)
+  const copies = had.map(({ hash, title, version }, i) => ({
+    name: `copies/${names[i]!}.pdf`,
+    body: () => partsOfBlob(c.db, hash),
+    title: plainTitle(title),
+    version,
+  }))
+  return { copies, without }
+}
+
+function readmeOf(
+  paper: Paper,
+  documents: readonly Zipped[],
+  copies: readonly { name: string; title: string; version: string }[],
+  without: readonly string[],
+  missing: readonly string[],
+): string {
+  const n = entriesIn(paper).length
+  const what: Record<string, string> = {
+    pdf: 'the bibliography as it prints',
+    docx: 'the bibliography for a word processor',
+    md: 'the bibliography with its annotations as Markdown',
+    bib: 'its citations for LaTeX',
+    json: 'its citations as CSL-JSON, without loss',
+    txt: 'how the works were searched for',
+  }
+  return [
+    paper.title,
+    paper.question,
+    [paper.author, paper.course].filter(Boolean).join(', '),
+    '',
+    `${n} ${n === 1 ? 'entry' : 'entries'} in ${paper.styleName}, as of ${paper.day}.`,
+    '',
+    ...documents.map(d => `${d.name}: ${what[d.name.split('.').at(-1)!]}`),
+    'SHA256SUMS.txt: checksums of all files; sha256sum --check SHA256SUMS.txt compares them',
+    ...missing.map(m => `Not here: ${m}`),
+    '',
+    ...(copies.length
+      ? [
+          'Copies, each proved by its own text. They are for your own work: what their licences allow beyond it differs.',
+          ...copies.map(x => `${x.name}: ${x.title} (${x.version})`),
+        ]
+      : ['No work of the list has a proved copy.']),
+    ...(copies.length && without.length ? ['', 'Without a copy:', ...without] : []),
+    '',
+  ].join('\n')
+}

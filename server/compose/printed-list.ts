@@ -1,0 +1,100 @@
+import { yearOf } from '../../core/bib/dates'
+import type { Item } from '../../core/bib/item'
+import { arrange, type Section } from '../../core/paper/arrange'
+import { LAYOUT, type Layout } from '../../core/paper/layout'
+import { notFound } from '../base/problem'
+import type { Context } from '../base/context'
+import type { InquiryRow } from '../inquiries/inquiries-model'
+import type { WorkRow } from '../pool/pool-model'
+import { bibliographyOf, type PrintStyle } from '../styles/format'
+import { styleFor } from '../styles/styles-service'
+import type { EntryRow } from './compose-model'
+
+type EntryOfWork = EntryRow & { work: WorkRow }
+
+export const layoutOf = ({ layout }: Pick<InquiryRow, 'layout'>): Layout => ({ ...LAYOUT, ...layout })
+
+/** The entries of an inquiry with their works, as they came. */
+export async function entriesOf(c: Context, inquiryId: number, style?: string) {
+  const [inquiry, rows, strands] = await Promise.all([
+    c.db.inquiries.findByPk(inquiryId, { raw: true }),
+    c.db.entries.findAll({ where: { inquiryId }, include: 'work', order: ['id'] }),
+    c.db.strands.scope('standing').findAll({ where: { inquiryId }, attributes: ['id', 'name'], raw: true }),
+  ])
+  if (!inquiry) throw notFound()
+  const list = rows.map(r => r.get({ plain: true }) as EntryOfWork)
+  return { inquiry, list, strands, layout: layoutOf(inquiry), style: await styleFor(c, inquiry, style) }
+}
+
+/** The same in the order in which they print, in its sections. */
+export async function printedList(c: Context, inquiryId: number, asked?: string) {
+  const of = await entriesOf(c, inquiryId, asked)
+  const { list, layout } = of
+  const items = list.map(e => itemOf(e, e.id))
+  const asStyled = await bibliographyOf(of.style, [items])
+  const byId = new Map(list.map(e => [e.id, e]))
+  const sections = arrange(
+    asStyled.entries.map(f => {
+      const { id, place, work } = byId.get(Number(f.id))!
+      return { id, place, year: yearOf(work.item), strands: work.said?.strands ?? [] }
+    }),
+    layout.order,
+    of.strands.map(s => s.id),
+  )
+  const style = { ...of.style, inOrder: layout.order !== 'style' }
+  const bibliography = style.inOrder
+    ? await bibliographyOf(
+        style,
+        sections.map(s => s.entries.map(id => itemOf(byId.get(id)!, id))),
+      )
+    : asStyled
+  const inOrder = bibliography.entries.map(f => ({ ...f, entry: byId.get(Number(f.id))! }))
+  return { ...of, style, bibliography, inOrder, sections: named(sections, of.strands) }
+}
+
+const itemOf = ({ work }: EntryOfWork, id: number): Item => ({ ...work.item, id: String(id) })
+
+export interface NamedSection extends Section {
+  /** Its heading, where there is one. */
+  heading: string | null
+}
+
+/** Headings where there are strands; what is on none of them comes last. */
+const named = (sections: readonly Section[], strands: readonly { id: number; name: string }[]): NamedSection[] =>
+  sections.map(s => ({
+    ...s,
+    heading: strands.find(x => x.id === s.strand)?.name ?? (sections.length > 1 ? 'Other works' : null),
+  }))
+
+/**
+ * The works of the list in the order in which citing counts them, and the style that cites them so: numbers and year
+ * suffixes are those of the list that is handed in.
+ */
+export async function listForCiting(
+  c: Context,
+  inquiryId: number,
+  asked?: string,
+): Promise<{ works: number[]; style: PrintStyle }> {
+  const inquiry = await c.db.inquiries.findByPk(inquiryId, { attributes: ['style', 'language', 'layout'], raw: true })
+  if (!inquiry) throw notFound()
+  if (layoutOf(inquiry).order === 'style') {
+    const entries = await c.db.entries.findAll({
+      where: { inquiryId },
+      attributes: ['workId'],
+      order: ['id'],
+      raw: true,
+    })
+    return { works: entries.map(e => e.workId), style: await styleFor(c, inquiry, asked) }
+  }
+  const { style, inOrder } = await printedList(c, inquiryId, asked)
+  return { works: inOrder.map(e => e.entry.workId), style }
+}
+
+/** The item with an id that stays: that of the work, unless it came with one of its own. */
+export const exportedItem = (item: Item, workId: number): Item => ({ ...item, id: item.id || `work-${workId}` })
+
+/** What is written around the list of an inquiry, by its place. */
+export async function textsOf(c: Context, inquiryId: number) {
+  const rows = await c.db.listTexts.findAll({ where: { inquiryId }, order: ['place'], raw: true })
+  return rows.map(({ place, content, version }) => ({ place, content, version }))
+}
