@@ -16,12 +16,6 @@ export const DOCUMENTS = [
     ending: 'docx',
     type: 'application/vnd.openxmlformats-officedocument.wordprocessingml.document',
   },
-  {
-    key: 'odt',
-    name: 'OpenDocument, .odt',
-    ending: 'odt',
-    type: 'application/vnd.oasis.opendocument.text',
-  },
   { key: 'html', name: 'Web page', ending: 'html', type: 'text/html; charset=utf-8' },
   {
     key: 'latex',

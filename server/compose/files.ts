@@ -26,17 +26,13 @@ export interface State {
 }
 type Single = Exclude<DocumentFormat, 'bundle'>
 
-const inWordProcessor = async (writing: Writing, format: 'docx' | 'odt'): Promise<Buffer> =>
-  Buffer.from(await inThread('document', { writing, format }))
-
 /** A document in a format of one file. */
 export async function documentIn(format: Single, writing: Writing, paper?: Paper): Promise<string | Buffer> {
   switch (format) {
     case 'pdf':
       return asPdf(writing)
     case 'docx':
-    case 'odt':
-      return inWordProcessor(writing, format)
+      return Buffer.from(await inThread('docx', { writing }))
     case 'html':
       return asHtml(writing)
     case 'markdown':

@@ -47,7 +47,7 @@ async function inTurn<T>(work: () => Promise<T>): Promise<T> {
  * Debian's browser in a process of its own: no script runs, no host is reached, and it is ended where it takes too long.
  * @throws Problem 503 where the browser is missing or fails
  */
-export async function asPdf(w: Writing, browser = BROWSER): Promise<Buffer> {
+export async function asPdf(w: Writing, { browser = BROWSER, within = WITHIN } = {}): Promise<Buffer> {
   if (!existsSync(browser))
     throw new Problem(
       503,
@@ -66,7 +66,7 @@ export async function asPdf(w: Writing, browser = BROWSER): Promise<Buffer> {
       })
       const fonts = `${FONTS.map(([name]) => `'${name}'`).join(',')},serif`
       await writeFile(page, asHtml(w, { sheets, fonts }))
-      await print(browser, folder, pathToFileURL(page).href, file)
+      await print({ browser, within, folder, page: pathToFileURL(page).href, file })
       const bytes = await readFile(file).catch(() => undefined)
       if (!bytes?.length) throw failed('it wrote nothing')
       return Buffer.from(await inThread('namePdf', { bytes, title: w.title, author: w.author }))
@@ -79,7 +79,14 @@ export async function asPdf(w: Writing, browser = BROWSER): Promise<Buffer> {
 const failed = (why: string): Problem =>
   new Problem(503, 'no-pdf', `The PDF could not be made: ${why}. Try again, or take the web page and print it.`)
 
-function print(browser: string, folder: string, page: string, file: string): Promise<void> {
+interface Printing {
+  browser: string
+  within: number
+  folder: string
+  page: string
+  file: string
+}
+function print({ browser, within, folder, page, file }: Printing): Promise<void> {
   const given = [
     '--headless',
     '--disable-gpu',
@@ -117,7 +124,7 @@ function print(browser: string, folder: string, page: string, file: string): Pro
     const late = setTimeout(() => {
       end()
       fail(failed('it took too long'))
-    }, WITHIN)
+    }, within)
     child.on('error', e => {
       clearTimeout(late)
       fail(failed(e.message))

@@ -15,11 +15,12 @@ import type { VersionRow } from './compose-model'
 import { requireEntries, type State } from './files'
 import { paperOf } from './paper-service'
 
-/** The same for the same bibliography laid out the same, on whatever day. */
-const markOf = ({ paper, layout }: State): string => {
-  const { day: _day, ...rest } = paper
+/** The same for the same bibliography laid out the same, on whatever day and with whatever rows. */
+function markOf({ paper, layout }: State): string {
+  const { day: _day, sections, ...rest } = paper
   const { names: _names, ...shown } = layout
-  return hashOf(JSON.stringify([rest, shown]))
+  const printed = sections.map(s => ({ ...s, entries: s.entries.map(({ entry: _entry, ...e }) => e) }))
+  return hashOf(JSON.stringify([rest, printed, shown]))
 }
 
 /** @throws Problem 404 */

@@ -37,7 +37,6 @@ function run(r: RichRun, rightToLeft: boolean) {
     ...(r.underlined ? { underline: {} } : {}),
     superScript: r.raised === 'super',
     subScript: r.raised === 'sub',
-    ...(r.link ? { style: 'Hyperlink' } : {}),
   })
   return r.link ? new ExternalHyperlink({ link: r.link, children: [made] }) : made
 }
@@ -49,7 +48,7 @@ function parts(b: Block): (Paragraph | Table)[] {
   }
   if (b.kind === 'cover')
     return [
-      new Paragraph({ style: NAMES.cover, spacing: { before: 4 * INCH }, text: cleanText(b.title) }),
+      new Paragraph({ style: NAMES.cover, spacing: { before: 4 * INCH }, children: [new TextRun({ text: cleanText(b.title), bold: true, size: 28 })] }),
       ...b.lines.map(l => new Paragraph({ style: NAMES.cover, text: cleanText(l) })),
       new Paragraph({ children: [new PageBreak()] }),
     ]

@@ -10,7 +10,7 @@ export interface Zipped {
 }
 
 /** What is packed already is not packed again. */
-const PACKED = /\.(?:pdf|docx|odt|zip)$/
+const PACKED = /\.(?:pdf|docx|zip)$/
 
 /**
  * An archive that is written while it is sent: no file of it is held as a whole. With `sums` a list of the checksums of all
@@ -18,7 +18,7 @@ const PACKED = /\.(?:pdf|docx|odt|zip)$/
  */
 export function zipStream(files: readonly Zipped[], sums?: string): Readable {
   const archive = new ZipFile()
-  const out = Readable.from(archive.outputStream)
+  const out = archive.outputStream as Readable
   const given = (from: AsyncIterable<Buffer> | Buffer[]) => Readable.from(from).on('error', e => out.destroy(e))
   const lines: string[] = []
   /** The bytes of a file, summed on their way. */

@@ -154,7 +154,7 @@ export async function tableFile(c: Context, inquiryId: number, format: 'csv' | '
       ],
     }
     const { ending, type } = formatOf('docx')
-    return { ending, type, body: Buffer.from(await inThread('document', { writing, format })) }
+    return { ending, type, body: Buffer.from(await inThread('docx', { writing })) }
   }
   // RFC 4180; a cell that begins like a formula is made plain text
   const body = `\uFEFF${Papa.unparse({ fields: head, data: rows }, { escapeFormulae: true })}`

@@ -11,7 +11,6 @@ import { readRecord, type Schema } from '../../core/formats/records'
 import type { ReadRecord } from '../../core/bib/item'
 import type { Writing } from '../../core/paper/writing'
 import { asDocx } from '../documents/docx'
-import { asOdt } from '../documents/odt'
 import { namePdf } from '../documents/pdf-words'
 import type { Query } from '../../core/query/cql'
 import { NotUnderstood } from '../../core/query/evaluate'
@@ -59,9 +58,7 @@ export const tasks = {
       throw e
     }
   },
-  /** A document as a word processor's. */
-  document: ({ writing, format }: { writing: Writing; format: 'docx' | 'odt' }): Promise<Uint8Array> =>
-    format === 'docx' ? asDocx(writing) : asOdt(writing),
+  docx: ({ writing }: { writing: Writing }): Promise<Uint8Array> => asDocx(writing),
   namePdf: (given: { bytes: Uint8Array; title: string; author: string }): Promise<Uint8Array> =>
     namePdf(given.bytes, given.title, given.author),
   holdings: (given: { text: string; skipped: number }): KbartReport => readKbart(given.text, given.skipped),
