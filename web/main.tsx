@@ -48,6 +48,7 @@ const Obtain = lazy(() => import('./stations/obtain/obtain').then(m => ({ defaul
 const ShelfList = lazy(() => import('./stations/obtain/shelf-list').then(m => ({ default: m.ShelfList })))
 const Read = lazy(() => import('./stations/read/read').then(m => ({ default: m.Read })))
 const Compose = lazy(() => import('./stations/compose/compose').then(m => ({ default: m.Compose })))
+const HandIn = lazy(() => import('./stations/compose/hand-in/hand-in').then(m => ({ default: m.HandIn })))
 const YourAccount = lazy(() => import('./account/your-account').then(m => ({ default: m.YourAccount })))
 const Catalogues = lazy(() => import('./account/catalogues').then(m => ({ default: m.Catalogues })))
 const Libraries = lazy(() => import('./account/libraries/libraries').then(m => ({ default: m.Libraries })))
@@ -83,6 +84,7 @@ const router = createBrowserRouter([
           { path: 'obtain/shelf', element: later(<ShelfList />) },
           { path: 'read/:copy?', element: later(<Read />) },
           { path: 'compose', element: later(<Compose />) },
+          { path: 'compose/hand-in', element: later(<HandIn />) },
           { path: 'works/:work', element: <WorkPage /> },
         ],
       },

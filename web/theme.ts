@@ -1,6 +1,7 @@
 import { createSystem, defaultConfig, defineConfig } from '@chakra-ui/react'
 import { compose } from './theme-compose'
 import { asked } from './theme-asked'
+import { handIn } from './theme-hand-in'
 import { libraries } from './theme-libraries'
 import { pages } from './theme-pages'
 import { styles } from './theme-styles'
@@ -344,6 +345,7 @@ export const system = createSystem(
       ...compose,
       ...libraries,
       ...asked,
+      ...handIn,
       ...styles,
       '*:focus-visible': { outline: '2px solid', outlineColor: 'vine', outlineOffset: '2px' },
       '*': { _motionReduce: { animationDuration: '0s !important', transitionDuration: '0s !important' } },

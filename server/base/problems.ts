@@ -34,6 +34,7 @@ export const PROBLEMS: Record<string, string> = {
   'no-library': 'A library that was named is not there.',
   'no-office': 'The library is not among those asked, or gets no such thing from elsewhere.',
   'no-part': 'The library has no such part.',
+  'no-pdf': 'The PDF could not be made: the browser that sets it is missing, failed, or took too long.',
   'no-profile': 'What was given is no file of a library.',
   'no-references': 'No list of references was found in the copy.',
   'not-a-scan': 'A copy that has a text of its own was to be read by machine.',

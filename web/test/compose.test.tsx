@@ -4,6 +4,7 @@ import { beforeEach, describe, expect, test } from '@jest/globals'
 import { screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import type { Answer, Bibliography, BibliographyEntry } from '../../core/schema/api'
+import { LAYOUT } from '../../core/paper/layout'
 import { Compose } from '../stations/compose/compose'
 import { answers, open, posted, sent, work } from './rig'
 
@@ -14,6 +15,9 @@ const list: Bibliography = {
   styleTrouble: null,
   newerStyle: null,
   hangingIndent: true,
+  layout: LAYOUT,
+  texts: [],
+  sections: [{ heading: null, strand: null, entries: [5] }],
   entries: [
     {
       id: 5,

@@ -4,20 +4,11 @@ import { CITATION_KEYS, CITATIONS, DOCUMENT_KEYS, DOCUMENTS, type Format } from 
 import { ORDERS, SHEETS, SPACINGS, type Layout, type Order } from '../../paper/layout'
 import { patternTrouble } from '../../paper/names'
 import { FIELDS, type FieldChoice } from '../../match/best-fields'
-import { kind, richRun, ruleAnswer } from './core-shapes'
+import { entry, kind, richRun, ruleAnswer } from './core-shapes'
 import { endpoint } from './endpoint'
 import { day, flag, like, list, maybe, moment, oneOf, orNull, real, rowId, shape, text, whole } from './parts'
 import { styleAsked } from './read'
 
-const entry = shape({
-  id: whole(),
-  inquiryId: whole(),
-  workId: whole(),
-  annotation: text(),
-  place: orNull(whole()),
-  version: whole(),
-  at: moment(),
-})
 const layout = like<Layout>()({
   order: oneOf(ORDERS),
   sheet: oneOf(SHEETS),

@@ -192,3 +192,14 @@ export const importReport = like<ImportReport>()({
   refusedInAll: maybe(whole()),
   final: maybe(flag()),
 })
+
+/** An entry of a bibliography, as its row is. */
+export const entry = shape({
+  id: whole(),
+  inquiryId: whole(),
+  workId: whole(),
+  annotation: text(),
+  place: orNull(whole()),
+  version: whole(),
+  at: moment(),
+})

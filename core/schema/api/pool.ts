@@ -4,7 +4,7 @@ import { PASSES } from '../../sift/decisions'
 import type { Flow, Flows } from '../../sift/flow'
 import type { Changes } from '../../sift/line'
 import type { Schema } from 'yup'
-import { deed, facts, item, kind, lead, lineFields, OUTCOMES, proof, route, said, signs, workLine } from './core-shapes'
+import { deed, entry, facts, item, kind, lead, lineFields, OUTCOMES, proof, route, said, signs, workLine } from './core-shapes'
 import { endpoint } from './endpoint'
 import { passage } from './read'
 import {
@@ -65,9 +65,7 @@ const work = shape({
   ),
   attempts: list(shape({ id: whole(), workId: whole(), url: text(), outcome: text(), said: text(), at: moment() })),
   passages: list(passage),
-  entry: orNull(
-    shape({ id: whole(), inquiryId: whole(), workId: whole(), annotation: text(), version: whole(), at: moment() }),
-  ),
+  entry: orNull(entry),
   /** Nothing but trails brought it. */
   byTrail: flag(),
   history: list(deed),

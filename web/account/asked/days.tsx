@@ -1,4 +1,5 @@
 import { Box } from '@chakra-ui/react'
+import { shortDay } from '../../frame/due'
 import { addDays, format, parseISO } from 'date-fns'
 import { createContext, useContext, type ReactNode } from 'react'
 import { daysBetween } from '../../../core/bib/dates'
@@ -14,7 +15,6 @@ const DaysContext = createContext<Days | undefined>(undefined)
 const useDays = (): Days => useContext(DaysContext)!
 
 const iso = (d: Date): string => format(d, 'yyyy-MM-dd')
-export const short = (day: string): string => format(parseISO(day.slice(0, 10)), 'd MMM')
 
 /** Days that are shown before today and after it at least, and at most. */
 const BEFORE = [14, 45] as const
@@ -49,7 +49,7 @@ export function DaysHead() {
         .filter(d => Math.abs(at(iso(d)) - at(today)) > 8 && at(iso(d)) > 3 && at(iso(d)) < 97)
         .map(d => (
           <span key={iso(d)} className="asked-word" data-mid style={{ left: `${at(iso(d))}%` }}>
-            {short(iso(d))}
+            {shortDay(iso(d))}
           </span>
         ))}
       <b className="asked-word" data-mid style={{ left: `${at(today)}%` }}>
@@ -76,12 +76,12 @@ export function DaysCell({
       {due && <i data-due style={{ left: `${at(due)}%` }} />}
       {words && neededBy && neededBy > today && at(due ?? neededBy) - at(neededBy) > 2 && (
         <span className="asked-word" data-needed data-before style={{ right: `calc(${100 - at(neededBy)}% - 3px)` }}>
-          needed by {short(neededBy)}
+          needed by {shortDay(neededBy)}
         </span>
       )}
       {words && due && (
         <span className="asked-word" data-due style={{ left: `calc(${at(due)}% + 6px)` }}>
-          due {short(due)}
+          due {shortDay(due)}
         </span>
       )}
       {children}
@@ -137,7 +137,7 @@ export function LoanDays({ loan: l }: { loan: Loan }) {
       <Stretch from={asked} to={wayTo} kind="way" />
       {isShown && (
         <Word on={asked} kind="soft" before>
-          {l.state === 'not sent' ? 'asked' : 'sent'} {asked === today ? 'today' : short(asked)}
+          {l.state === 'not sent' ? 'asked' : 'sent'} {asked === today ? 'today' : shortDay(asked)}
         </Word>
       )}
       {l.state === 'asked back' && <Stretch from={since} to={today} kind="yours" />}
@@ -146,7 +146,7 @@ export function LoanDays({ loan: l }: { loan: Loan }) {
         <>
           <Stretch from={ready} to={l.until} kind="kept" />
           <Word on={l.until} kind="vine">
-            until {short(l.until)}
+            until {shortDay(l.until)}
           </Word>
         </>
       )}
@@ -154,7 +154,7 @@ export function LoanDays({ loan: l }: { loan: Loan }) {
         <>
           <Stretch from={with_} to={l.due} kind="kept" />
           <Word on={l.due} kind={l.due < today ? 'rust' : 'vine'}>
-            back by {short(l.due)}
+            back by {shortDay(l.due)}
           </Word>
         </>
       )}
@@ -162,7 +162,7 @@ export function LoanDays({ loan: l }: { loan: Loan }) {
         <>
           <span className="asked-stretch" data-kind="cut" style={{ left: `${at(since)}%` }} />
           <Word on={since} kind={l.state === 'refused' ? 'rust' : 'soft'}>
-            {l.state} {short(since)}
+            {l.state} {shortDay(since)}
           </Word>
         </>
       )}

@@ -1,5 +1,8 @@
-import { Box, Button, chakra, Flex, Text, useMediaQuery } from '@chakra-ui/react'
-import { useState } from 'react'
+import { Box, Button, chakra, Flex, NativeSelect, Text, useMediaQuery } from '@chakra-ui/react'
+import { Fragment, useState } from 'react'
+import { Link } from 'react-router'
+import { placeOfStrand, ORDERS, type Order } from '../../../core/paper/layout'
+import { TITLE } from '../../../core/paper/bibliography'
 import { api, type Bibliography } from '../../../core/schema/api'
 import { lineIn, type WorkLine } from '../../../core/sift/line'
 import { ApiError } from '../../api/client'
@@ -10,9 +13,10 @@ import { ReachMark } from '../../frame/marks'
 import { Empty, Failed, Heading, Kbd, tell, tellError, Waiting } from '../../frame/parts'
 import type { ChosenStyle } from '../../frame/styles/choose-style'
 import { StyleField } from '../../frame/styles/style-field'
+import { AroundText } from './around-text'
 import { Entry, type OpenEntry } from './entry'
 import { FromReading } from './from-reading'
-import { HandIn } from './hand-in'
+import { ORDER_NAMES } from './order-names'
 import { Rules } from './rules'
 import { useWordingDesk } from './use-wording'
 
@@ -50,6 +54,33 @@ function InStyle({ now }: { now: ChosenStyle }) {
   )
 }
 
+/** The order in which the list prints, to be changed. */
+function InOrder({ now }: { now: Order }) {
+  const { inquiry, mayWrite } = useHere()
+  const set = useChange(inquiry.id, api.setLayout, (order: Order) => ({ body: { order } }))
+  return (
+    <NativeSelect.Root size="sm" w="136px" disabled={!mayWrite || set.isPending}>
+      <NativeSelect.Field
+        aria-label="Order of the list"
+        value={now}
+        onChange={e =>
+          set.mutate(e.target.value as Order, {
+            onSuccess: () => tell(`Laid ${ORDER_NAMES[e.target.value as Order]}.`),
+            onError: tellError,
+          })
+        }
+      >
+        {ORDERS.map(o => (
+          <option key={o} value={o}>
+            {ORDER_NAMES[o]}
+          </option>
+        ))}
+      </NativeSelect.Field>
+      <NativeSelect.Indicator />
+    </NativeSelect.Root>
+  )
+}
+
 const NONE: readonly WorkLine[] = []
 
 function List({ list: b }: { list: Bibliography }) {
@@ -64,6 +95,22 @@ function List({ list: b }: { list: Bibliography }) {
   const [isWide = true] = useMediaQuery(['(min-width: 80rem)'], { ssr: false })
   const map = useKeyMap()
   useKeys({ finding: toNextFinding })
+  const of = new Map(b.entries.map(e => [e.id, e]))
+  const title = b.texts.find(t => t.place === 'title')?.content.trim()
+  const lay = useChange(inquiry.id, api.layEntries, (entries: number[]) => ({ body: { entries } }))
+  const move = (id: number, by: -1 | 1) => {
+    const ids = b.entries.map(e => e.id)
+    const at = ids.indexOf(id)
+    const to = at + by
+    if (to < 0 || to >= ids.length || lay.isPending) return
+    const was = [...ids]
+    ids.splice(at, 1)
+    ids.splice(to, 0, id)
+    lay.mutate(ids, {
+      onSuccess: () => tell('Moved.', { label: 'Undo', onClick: () => lay.mutate(was, { onError: tellError }) }),
+      onError: tellError,
+    })
+  }
   const entered = new Set(b.entries.map(e => e.work))
   const waiting = works.filter(w => w.state === 'kept' && !entered.has(w.id))
   const putIn = (work: number) =>
@@ -102,10 +149,17 @@ function List({ list: b }: { list: Bibliography }) {
             </Text>
           </>
         )}
-        <Box w="230px" ml="auto">
-          <InStyle now={{ style: b.style, name: b.styleName, language: b.language }} />
-        </Box>
-        <HandIn style={b.style} empty={!b.entries.length} />
+        <Flex ml="auto" gap="8px" wrap="wrap">
+          <InOrder now={b.layout.order} />
+          <Box w="220px">
+            <InStyle now={{ style: b.style, name: b.styleName, language: b.language }} />
+          </Box>
+          {b.entries.length > 0 && (
+            <Button asChild colorPalette="vine" size="sm">
+              <Link to={`/inquiries/${inquiry.id}/compose/hand-in`}>Hand in</Link>
+            </Button>
+          )}
+        </Flex>
       </Flex>
       {(b.styleTrouble || b.newerStyle) && (
         <Text className="style-newer" role="note">
@@ -129,25 +183,42 @@ function List({ list: b }: { list: Bibliography }) {
             </Box>
           )}
           <Box flex="1" minW="0" className="compose-list" pt="12px">
-            <chakra.h1 className="entries-head">Annotated bibliography</chakra.h1>
-            <div>
-              {b.entries.map(e => (
-                <Entry
-                  key={e.id}
-                  entry={e}
-                  hanging={b.hangingIndent}
-                  reach={lineIn(works, e.work)?.reach}
-                  check={checks.data?.entries.find(c => c.entry === e.id)}
-                  style={checks.data?.style ?? ''}
-                  titleOf={work => lineIn(works, work)?.title ?? ''}
-                  wording={wording}
-                  isOpen={open?.id === e.id}
-                  opened={setOpen}
-                  toReading={() => setAsked(n => n + 1)}
-                  beside={isWide || open?.id !== e.id ? undefined : reading}
-                />
-              ))}
-            </div>
+            <chakra.h1 className="entries-head">{title || TITLE}</chakra.h1>
+            <AroundText list={b} place="opening" label="The opening" invite="Write an opening" />
+            {b.sections.map(s => (
+              <Fragment key={s.strand ?? 0}>
+                {s.heading && <chakra.h2 className="entries-part">{s.heading}</chakra.h2>}
+                {s.strand && (
+                  <AroundText
+                    list={b}
+                    place={placeOfStrand(s.strand)}
+                    label={`What “${s.heading}” is about`}
+                    invite="Write what it is about"
+                  />
+                )}
+                {s.entries
+                  .flatMap(id => of.get(id) ?? [])
+                  .map(e => (
+                    <Entry
+                      key={e.id}
+                      entry={e}
+                      move={b.layout.order === 'hand' ? by => move(e.id, by) : undefined}
+                      hanging={b.hangingIndent}
+                      reach={lineIn(works, e.work)?.reach}
+                      check={checks.data?.entries.find(c => c.entry === e.id)}
+                      style={checks.data?.style ?? ''}
+                      titleOf={work => lineIn(works, work)?.title ?? ''}
+                      wording={wording}
+                      isOpen={open?.id === e.id}
+                      opened={setOpen}
+                      toReading={() => setAsked(n => n + 1)}
+                      beside={isWide || open?.id !== e.id ? undefined : reading}
+                    />
+                  ))}
+              </Fragment>
+            ))}
+            <AroundText list={b} place="closing" label="The closing" invite="Write a closing" />
+            <div className="entries-foot" />
           </Box>
         </Flex>
       )}

@@ -8,11 +8,11 @@ import { call } from '../../api/client'
 import { useChange } from '../../api/hooks'
 import { useHere, useOpenWork } from '../../frame/inquiry-frame'
 import { ReachMark } from '../../frame/marks'
-import { Notice, tell, tellError } from '../../frame/parts'
+import { Overtaken } from '../../frame/overtaken'
+import { tell, tellError } from '../../frame/parts'
 import { Rich } from '../../frame/rich'
 import { useStable } from '../../frame/use-stable'
 import { NAMES, useSay } from '../../frame/work-words'
-import { overtakenBy } from '../../outbox/letter'
 import { Annotation } from './annotation'
 import { Agrees, CITATION, CitationFinding, WordingCard, type EntryCheck, type EntryFinding } from './margin'
 import { tie } from './ties'
@@ -41,6 +41,7 @@ export function Entry({
   opened,
   toReading,
   beside,
+  move,
 }: {
   entry: BibliographyEntry
   hanging: boolean
@@ -55,6 +56,8 @@ export function Entry({
   toReading: () => void
   /** What reading left, where there is no room for it at the side. */
   beside: ReactNode
+  /** Moves it in the list, where that is laid by hand: -1 up, 1 down. */
+  move: ((by: -1 | 1) => void) | undefined
 }) {
   const { inquiry, mayWrite } = useHere()
   const say = useSay(entry.work)
@@ -152,8 +155,8 @@ export function Entry({
             opened={() => opened({ id: entry.id, putIn: putAtCaret, back: () => area.current?.focus() })}
             toReading={toReading}
           />
-          <Overtaken editor={editor} />
-          <Foot entry={entry} text={text} state={editor.state} reach={reach} />
+          <Overtaken editor={editor} what="annotation" theirs={told => String(told.annotation)} />
+          <Foot entry={entry} text={text} state={editor.state} reach={reach} move={move} />
           {beside && <Box mt="14px">{beside}</Box>}
         </Box>
       </Box>
@@ -216,11 +219,13 @@ function Foot({
   text,
   state,
   reach,
+  move,
 }: {
   entry: BibliographyEntry
   text: string
   state: string
   reach: Reach | undefined
+  move: ((by: -1 | 1) => void) | undefined
 }) {
   const { inquiry, mayWrite } = useHere()
   const open = useOpenWork()
@@ -275,6 +280,16 @@ function Foot({
         <chakra.button type="button" className="plain-link" onClick={() => open(entry.work)}>
           Work sheet
         </chakra.button>
+        {mayWrite && move && (
+          <>
+            <chakra.button type="button" className="plain-link" data-move="-1" onClick={() => move(-1)}>
+              Move up
+            </chakra.button>
+            <chakra.button type="button" className="plain-link" data-move="1" onClick={() => move(1)}>
+              Move down
+            </chakra.button>
+          </>
+        )}
         {mayWrite && (
           <chakra.button
             type="button"
@@ -308,31 +323,5 @@ function Length({ words, from, to }: { words: number; from: number; to: number }
       <line x1="0" x2={at(words)} y1="5" y2="5" stroke="var(--chakra-colors-vine)" strokeWidth="2.5" />
       <path d={`M${at(from)} 4v7H${at(to)}v-7`} fill="none" stroke="var(--chakra-colors-grape)" strokeWidth="1.4" />
     </svg>
-  )
-}
-
-/** Both texts, where another window was faster. */
-function Overtaken({ editor }: { editor: ReturnType<typeof useAnnotation> }) {
-  if (overtakenBy(editor.refused) === undefined) return null
-  const other = editor.refused!.body.current as { annotation: string }
-  return (
-    <Box mt="8px">
-      <Notice voice="amber">
-        <Text mb="6px">
-          This annotation was changed in another window. Both texts are kept; choose which one stands.
-        </Text>
-        <Text fontFamily="serif" bg="surface" color="ink" p="8px" borderRadius="md" mb="6px">
-          {other.annotation || '(empty)'}
-        </Text>
-        <Flex gap="6px">
-          <Button size="xs" variant="outline" onClick={editor.keepMine}>
-            Keep mine, above
-          </Button>
-          <Button size="xs" variant="outline" onClick={editor.takeTheirs}>
-            Take the other
-          </Button>
-        </Flex>
-      </Notice>
-    </Box>
   )
 }

@@ -2,7 +2,8 @@ import { Box, Button, chakra, Flex, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import { plainTitle } from '../../../core/bib/clean'
 import type { WorkLine } from '../../../core/sift/line'
-import { dated, type ListAnswer, type ListNode, type Row } from './entry-words'
+import { shortDay } from '../../frame/due'
+import { type ListAnswer, type ListNode, type Row } from './entry-words'
 
 /** Where the index and the list agree on what the work cites, and where they do not. */
 export function AgainstIndex({
@@ -25,7 +26,7 @@ export function AgainstIndex({
   return (
     <Box fontSize="13px" py="8px" borderBottom="1px solid" borderColor="hair2">
       <Text color="soft">
-        {from}, asked on {dated(data.indexDay!)}, has {both} of these among the work’s references.{' '}
+        {from}, asked on {shortDay(data.indexDay!)}, has {both} of these among the work’s references.{' '}
         {here.length || only.length
           ? `${here.length} ${here.length === 1 ? 'stands' : 'stand'} in the list alone, ${only.length} in the index alone; both are kept.`
           : 'It has no other.'}{' '}

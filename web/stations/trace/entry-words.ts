@@ -1,4 +1,3 @@
-import { format, parseISO } from 'date-fns'
 import { plainTitle } from '../../../core/bib/clean'
 import { yearOf } from '../../../core/bib/dates'
 import type { Item } from '../../../core/bib/item'
@@ -85,6 +84,3 @@ export function partOf(part: Part, item: Partial<Item>): string {
       return String(item[part] ?? '')
   }
 }
-
-/** A day of the desk, in short. @example dated('2026-10-05') // '5 Oct' */
-export const dated = (day: string): string => format(parseISO(day), 'd MMM')

@@ -14,7 +14,8 @@ import { CUT } from '../../frame/work-words'
 import { AgainstIndex } from './against-index'
 import { DecideButtons } from './list-parts'
 import { EntryRow, StandsMark } from './entry-row'
-import { dated, rowsOf, STANDS, type ListAnswer, type ListNode, type Row, type Stands } from './entry-words'
+import { shortDay } from '../../frame/due'
+import { rowsOf, STANDS, type ListAnswer, type ListNode, type Row, type Stands } from './entry-words'
 import { SettlePanel } from './settle-panel'
 import { useBring } from './use-bring'
 
@@ -343,7 +344,7 @@ const meterOf = (progress: Record<string, unknown>) => {
 function saidOf(data: ListAnswer, works: ReadonlyMap<number, WorkLine>): string {
   const own = data.work === null ? undefined : works.get(data.work)
   return [
-    `${data.copy === null ? 'pasted' : 'taken from a copy'} on ${dated(data.day)}`,
+    `${data.copy === null ? 'pasted' : 'taken from a copy'} on ${shortDay(data.day)}`,
     data.copy !== null ? '' : own ? `the list of “${own.title}”` : 'a lead: it says no citations',
     data.entries.length > 1 && data.by ? (CUT[data.by] ?? data.by) : '',
   ]
