@@ -40,7 +40,7 @@ export const handIn = {
     gridTemplateColumns: '1fr 1fr',
     gap: '2px 12px',
     marginBottom: '6px',
-    '& label': { display: 'flex', gap: '7px', alignItems: 'baseline', cursor: 'pointer', paddingBlock: '2px' },
+    '& label': { display: 'flex', gap: '7px', alignItems: 'center', cursor: 'pointer', paddingBlock: '2px' },
     '& label[data-chosen]': { fontWeight: '600' },
     '& input': { accentColor: 'var(--chakra-colors-vine)' },
   },

@@ -27,7 +27,7 @@ export function asHtml(w: Writing, o: { sheets?: readonly string[]; fonts?: stri
 <html lang="${escapeHtml(w.language)}"><head><meta charset="utf-8"><title>${escapeHtml(w.title)}</title>
 <meta http-equiv="Content-Security-Policy" content="default-src 'none'; ${sources}">
 <meta name="viewport" content="width=device-width">${w.author ? `<meta name="author" content="${escapeHtml(w.author)}">` : ''}
-${(o.sheets ?? []).map(s => `<link rel="stylesheet" href="${escapeHtml(s)}">`).join('')}<style>${look(w, o.fonts ?? 'serif')}</style></head>
+${(o.sheets ?? []).map(s => `<link rel="stylesheet" href="${escapeHtml(s)}">`).join('')}<style>${look(w, o.fonts ?? "'Times New Roman','Liberation Serif',serif")}</style></head>
 <body><main>
 ${w.blocks.map(block).join('\n')}
 </main></body></html>

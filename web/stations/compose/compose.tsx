@@ -59,9 +59,12 @@ function InOrder({ now }: { now: Order }) {
   const { inquiry, mayWrite } = useHere()
   const set = useChange(inquiry.id, api.setLayout, (order: Order) => ({ body: { order } }))
   return (
-    <NativeSelect.Root size="sm" w="136px" disabled={!mayWrite || set.isPending}>
+    <NativeSelect.Root size="sm" w="172px" disabled={!mayWrite || set.isPending}>
       <NativeSelect.Field
         aria-label="Order of the list"
+        bg="surface"
+        color="ink"
+        fontWeight="600"
         value={now}
         onChange={e =>
           set.mutate(e.target.value as Order, {

@@ -118,19 +118,25 @@ export function Pages({ layout }: { layout: Layout }) {
         {tick('a page with the title first', 'cover')}
         {tick('with annotations', 'annotated')}
       </Flex>
-      <Names key={layout.names} names={layout.names} say={names => say({ names })} />
     </Box>
   )
 }
 
 /** How copies are called in the archive. */
-function Names({ names, say }: { names: string; say: (names: string) => void }) {
+export function Names({ names }: { names: string }) {
+  const { inquiry } = useHere()
+  const set = useChange(inquiry.id, api.setLayout, (to: Partial<Layout>) => ({ body: to }))
+  const say = (to: string) => set.mutate({ names: to }, { onError: tellError })
+  return <NamesField key={names} names={names} say={say} />
+}
+
+function NamesField({ names, say }: { names: string; say: (names: string) => void }) {
   const { mayWrite } = useHere()
   const [now, setNow] = useState(names)
   const trouble = now.trim() ? patternTrouble(now) : 'Say how the copies are named.'
   return (
     <Field.Root mt="10px" invalid={Boolean(trouble)}>
-      <Field.Label fontSize="13px">Copies in the .zip are named</Field.Label>
+      <Field.Label fontSize="13px">Names of the copies in it</Field.Label>
       <Input
         size="sm"
         bg="surface"

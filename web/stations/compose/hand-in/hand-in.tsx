@@ -4,6 +4,7 @@ import { ArrowLeft } from 'lucide-react'
 import { useRef, useState } from 'react'
 import { Link } from 'react-router'
 import { DOCUMENTS, formatOf, type DocumentFormat } from '../../../../core/paper/formats'
+import type { Layout } from '../../../../core/paper/layout'
 import { api, type Bibliography } from '../../../../core/schema/api'
 import { placeOf, request } from '../../../api/client'
 import { useChange, useOf } from '../../../api/hooks'
@@ -11,7 +12,7 @@ import { copyRich } from '../../../frame/clipboard'
 import { useHere } from '../../../frame/inquiry-frame'
 import { Empty, Failed, tell, tellError, Waiting } from '../../../frame/parts'
 import { ORDER_NAMES } from '../order-names'
-import { Citations, Pages, Words } from './choices'
+import { Citations, Names, Pages, Words } from './choices'
 import { followFile, saveFile } from './give'
 import { Versions } from './versions'
 
@@ -41,9 +42,9 @@ export function HandIn() {
         {back}
         <chakra.h1 className="hand-in-head">Hand in</chakra.h1>
         <Standing list={list.data} />
+        <Take layout={list.data.layout} />
         <Words list={list.data} />
         <Pages layout={list.data.layout} />
-        <Take />
         <Citations />
         <Versions />
       </Box>
@@ -131,7 +132,7 @@ function Standing({ list }: { list: Bibliography }) {
 }
 
 /** The formats, and the key that hands in. */
-function Take() {
+function Take({ layout }: { layout: Layout }) {
   const { inquiry, mayWrite } = useHere()
   const [format, setFormat] = useState<DocumentFormat>('pdf')
   const [making, setMaking] = useState<AbortController>()
@@ -183,6 +184,7 @@ function Take() {
             ? `It cannot carry: ${chosen.loses[0]!.toLowerCase()}${chosen.loses.slice(1)}`
             : 'It carries all that the page shows.'}
       </Text>
+      {format === 'bundle' && <Names names={layout.names} />}
       <Flex gap="8px" align="center" mt="8px">
         <Button
           colorPalette="vine"
