@@ -72,3 +72,65 @@ test('what was marked while reading is put into the annotation, and what is shor
   expect(await page.evaluate('document.documentElement.scrollWidth <= innerWidth')).toBe(true)
   await clean(page)
 })
+
+test('a list is laid by strands, handed in, changed, compared and taken up again, by keys', async ({
+  page,
+  request,
+}) => {
+  const { id, work, title } = await withCopy(request, 'browser')
+  const at = `/api/inquiries/${id}`
+  const [strand] = (await (await request.get(`${at}/strands`)).json()) as { id: number }[]
+  const mark = { id: crypto.randomUUID(), work, about: `strand:${strand!.id}`, value: true }
+  await request.post(`${at}/marks`, { data: { group: crypto.randomUUID(), marks: [mark] } })
+  await request.post(`${at}/entries`, { data: { work } })
+  await page.goto(`/inquiries/${id}/compose`)
+  await page.getByRole('combobox', { name: 'Order of the list' }).selectOption('by strand')
+  await expect(page.getByRole('heading', { name: 'What lamps change' })).toBeVisible()
+  await page.getByRole('button', { name: 'Write what it is about' }).press('Enter')
+  await page.keyboard.type('What lamps do by night.')
+  await page.getByRole('button', { name: 'Write an opening' }).press('Enter')
+  await page.keyboard.type('We begin.')
+  const annotation = page.getByRole('textbox', { name: 'Annotation' })
+  await annotation.fill('Counts them at lamps.')
+  await expect(page.getByText('saved', { exact: true })).toBeVisible()
+  await clean(page)
+
+  // as it will be handed in
+  await page.getByRole('link', { name: 'Hand in' }).press('Enter')
+  const sheet = page.frameLocator('iframe')
+  await expect(sheet.getByText('What lamps do by night.')).toBeVisible()
+  await expect(sheet.getByText('We begin.')).toBeVisible()
+  await page.getByRole('textbox', { name: 'Your name' }).fill('Ines Quill')
+  await expect(sheet.getByText(/^Ines Quill · /)).toBeVisible()
+  await clean(page)
+  const download = page.waitForEvent('download')
+  await page.getByRole('radio', { name: 'PDF' }).focus()
+  await page.keyboard.press('ArrowUp')
+  await expect(page.getByRole('radio', { name: 'Everything, .zip' })).toBeChecked()
+  await page.keyboard.press('ArrowDown')
+  await page.getByRole('button', { name: 'Hand in as PDF' }).press('Enter')
+  expect((await download).suggestedFilename()).toMatch(/\.pdf$/)
+  await expect(page.getByText('as it stands')).toBeVisible()
+
+  // written on, and compared
+  await page.getByRole('link', { name: 'The entries' }).press('Enter')
+  await annotation.fill('Counts them beside lamps.')
+  await expect(page.getByText('saved', { exact: true })).toBeVisible()
+  await page.getByRole('link', { name: 'Hand in' }).press('Enter')
+  await page.getByRole('button', { name: 'What changed since' }).press('Enter')
+  const dialog = page.getByRole('dialog')
+  await expect(dialog.getByText(`Annotation of ${title}`)).toBeVisible()
+  await expect(dialog.locator('ins')).toHaveText('beside')
+  await clean(page)
+  await page.keyboard.press('Escape')
+  await page.getByRole('button', { name: 'Take up again' }).press('Enter')
+  await page.getByRole('button', { name: 'Take it up' }).press('Enter')
+  await expect(sheet.getByText('Counts them at lamps.')).toBeVisible()
+  await page.getByRole('button', { name: 'Undo' }).press('Enter')
+  await expect(sheet.getByText('Counts them beside lamps.')).toBeVisible()
+
+  await page.setViewportSize({ width: 390, height: 844 })
+  await expect(page.getByRole('button', { name: 'Hand in as PDF' })).toBeVisible()
+  expect(await page.evaluate('document.documentElement.scrollWidth <= innerWidth')).toBe(true)
+  await clean(page)
+})

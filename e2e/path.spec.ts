@@ -160,17 +160,27 @@ test('a student walks from a question to an exported entry', async ({ page }) =>
   await expect(page.getByText('[1]').first()).toBeVisible()
   await inStyle(page, 'APA, 7th edition')
   await expect(page.getByText('[1]')).toHaveCount(0)
+  await page.getByRole('link', { name: 'Hand in' }).click()
   for (const [name, starts] of [
-    ['Word processor document', 'PK'],
+    ['PDF', '%PDF-'],
+    ['Word processor, .docx', 'PK'],
     ['Web page', '<!doctype html>'],
     ['Markdown', '# Annotated bibliography'],
+    ['Everything, .zip', 'PK'],
+  ] as const) {
+    await page.getByRole('radio', { name }).check()
+    const download = page.waitForEvent('download')
+    await page.getByRole('button', { name: /^Hand in as/ }).click()
+    expect(readFileSync(await (await download).path(), 'latin1').startsWith(starts)).toBe(true)
+  }
+  await expect(page.getByText('PDF, Word processor, Web page, Markdown, Everything')).toBeVisible()
+  for (const [name, starts] of [
     ['BibTeX', '@'],
     ['RIS', 'TY  - '],
     ['CSL-JSON', '['],
   ] as const) {
-    await page.getByRole('button', { name: 'Hand in as' }).click()
     const download = page.waitForEvent('download')
-    await page.getByRole('menuitem', { name: new RegExp(name) }).click()
+    await page.getByRole('link', { name }).click()
     expect(readFileSync(await (await download).path(), 'latin1').startsWith(starts)).toBe(true)
   }
 

@@ -66,6 +66,8 @@ export const CITATIONS = [
 export type DocumentFormat = (typeof DOCUMENTS)[number]['key']
 export type CitationFormat = (typeof CITATIONS)[number]['key']
 export const DOCUMENT_KEYS = DOCUMENTS.map(f => f.key)
+/** Documents that are one file. */
+export const SINGLE_KEYS = DOCUMENT_KEYS.filter(k => k !== 'bundle')
 export const CITATION_KEYS = CITATIONS.map(f => f.key)
 export const formatOf = (key: DocumentFormat | CitationFormat): Format =>
   [...DOCUMENTS, ...CITATIONS].find(f => f.key === key)!

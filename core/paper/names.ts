@@ -12,10 +12,16 @@ const LONGEST_TITLE = 60
 const UNFIT = /[\u0000-\u001f<>:"/\\|?*]+/g
 const TAKEN = /^(?:con|prn|aux|nul|com\d|lpt\d)(?=\.|$)/i
 
+/** The first words of a text. */
+function atWord(text: string, most: number): string {
+  const cut = firstLetters(text, most)
+  return cut.length < text.length && /\s/.test(cut) ? cut.replace(/\s+\S*$/, '') : cut
+}
+
 /** A text as the name of a file that every system takes, without its ending. @example fileName('A/B: c.') // 'A B c' */
 export function fileName(text: string, longest = LONGEST): string {
   const fit = cleanText(text).normalize('NFC').replace(UNFIT, ' ').replace(/\s+/g, ' ')
-  const name = firstLetters(fit.trim(), longest).replace(/^[. ]+|[. ]+$/g, '')
+  const name = atWord(fit.trim(), longest).replace(/^[. ]+|[. ]+$/g, '')
   return name.replace(TAKEN, '_$&') || 'unnamed'
 }
 
@@ -43,7 +49,7 @@ export function copyNames(items: readonly { item: Item; place: number }[], patte
       place: String(place).padStart(wide, '0'),
       author: author?.family ?? author?.literal ?? author?.given ?? '',
       year: String(yearOf(item) ?? ''),
-      title: firstLetters(plainTitle(item.title), LONGEST_TITLE),
+      title: atWord(plainTitle(item.title), LONGEST_TITLE),
     }
     const name = fileName(pattern.replace(/\{(\w+)\}/g, (whole, part: string) => of[part] ?? whole))
     // systems that do not tell case take two names for one

@@ -103,3 +103,64 @@ export function flowsOf({ records, works }: FlowInput): Flows {
     })
   return { catalogues: column(true), others: column(false) }
 }
+
+const n = (x: number) => x.toLocaleString('en')
+const total = (list: Reasoned[]) => list.reduce((t, r) => t + r.works, 0)
+
+/** A step of the way, as it is drawn and told. */
+export interface FlowStep {
+  label: string
+  count: number
+  /** What leaves the way here, with its reasons. */
+  out?: { label: string; count: number; lines: string[] } | undefined
+}
+
+/** The steps of the way, each with what leaves it there. */
+export function stepsOf(f: Flow): FlowStep[] {
+  const reasons = (list: Reasoned[]) => [
+    ...list.slice(0, 4).map(r => `${r.reason}: ${n(r.works)}`),
+    ...(list.length > 4 ? [`other reasons: ${n(total(list.slice(4)))}`] : []),
+  ]
+  const found = f.found.catalogues + f.found.files + f.found.trails
+  const past = f.works - f.unread - f.later - total(f.asideByTitle)
+  return [
+    { label: 'Records found', count: found, out: { label: 'Not brought into the pool', count: f.left, lines: [] } },
+    {
+      label: 'Records in the pool',
+      count: found - f.left,
+      out: { label: 'Describe a work already there', count: f.joined, lines: [] },
+    },
+    {
+      label: 'Works to sift',
+      count: f.works,
+      out: {
+        label: 'Set aside by title',
+        count: total(f.asideByTitle),
+        lines: [`not yet read: ${n(f.unread)}`, ...(f.later ? [`left for later: ${n(f.later)}`] : [])],
+      },
+    },
+    {
+      label: 'Past the title',
+      count: past,
+      out: {
+        label: 'Set aside by abstract',
+        count: total(f.asideByAbstract),
+        lines: [
+          ...(f.awaitingAbstract ? [`still waiting: ${n(f.awaitingAbstract)}`] : []),
+          ...reasons(f.asideByAbstract),
+        ],
+      },
+    },
+    { label: 'Texts sought', count: f.sought, out: { label: 'Not in hand yet', count: f.notInHand, lines: [] } },
+    {
+      label: 'Texts in hand',
+      count: f.inHand,
+      out: {
+        label: 'Set aside by text',
+        count: total(f.asideByText),
+        lines: [...(f.awaitingText ? [`still to be decided: ${n(f.awaitingText)}`] : []), ...reasons(f.asideByText)],
+      },
+    },
+    { label: 'Kept by their text', count: f.keptByText },
+  ]
+}

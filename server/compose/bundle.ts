@@ -5,17 +5,24 @@ import { copyNames, fileName } from '../../core/paper/names'
 import type { Context } from '../base/context'
 import { Problem } from '../base/problem'
 import { partsOfBlob } from '../db/blobs'
+import type { Member } from '../sessions/member'
 import { zipStream, type Zipped } from '../documents/zip'
-import { methodsOf } from '../gather/log-service'
+import { methodsOf } from './methods-service'
 import { citationsIn, documentIn, nameOf, requireEntries, type MadeFile, type State } from './files'
 import { canMakePdf } from './pdf'
+
+const METHODS = 'methods.md'
 
 /**
  * All of a bibliography as one archive, sent while it is made: the document, its citations, the proved copies of its works
  * under names that sort as the list prints, the methods of its search, and what all of these are.
  * @throws Problem 422 where there is no entry
  */
-export async function bundleOf(c: Context, inquiryId: number, { paper, layout }: State): Promise<MadeFile> {
+export async function bundleOf(
+  c: Context,
+  member: Pick<Member, 'inquiryId' | 'day'>,
+  { paper, layout }: State,
+): Promise<MadeFile> {
   requireEntries(paper)
   const writing = writingOf(paper, layout)
   const name = nameOf(paper)
@@ -24,7 +31,7 @@ export async function bundleOf(c: Context, inquiryId: number, { paper, layout }:
     { name: `${name}.md`, body: await documentIn('markdown', writing) },
     { name: 'citations.bib', body: citationsIn('bibtex', paper) },
     { name: 'citations.json', body: citationsIn('csl', paper) },
-    { name: 'methods.txt', body: `${await methodsOf(c, inquiryId)}\n` },
+    { name: METHODS, body: await documentIn('markdown', await methodsOf(c, member)) },
   ]
   // a document that cannot be made does not cost the others theirs
   const missing: string[] = []
@@ -35,7 +42,7 @@ export async function bundleOf(c: Context, inquiryId: number, { paper, layout }:
       if (!(e instanceof Problem)) throw e
       missing.push(e.message)
     }
-  const { copies, without } = await copiesOf(c, inquiryId, paper, layout.names)
+  const { copies, without } = await copiesOf(c, member.inquiryId, paper, layout.names)
   const readme = readmeOf(paper, documents, copies, without, missing)
   const files = [{ name: 'README.txt', body: readme }, ...documents, ...copies]
   return { name: `${fileName(name)}.zip`, type: 'application/zip', body: zipStream(files, 'SHA256SUMS.txt') }
@@ -82,7 +89,6 @@ function readmeOf(
     md: 'the bibliography with its annotations as Markdown',
     bib: 'its citations for LaTeX',
     json: 'its citations as CSL-JSON, without loss',
-    txt: 'how the works were searched for',
   }
   return [
     paper.title,
@@ -91,7 +97,10 @@ function readmeOf(
     '',
     `${n} ${n === 1 ? 'entry' : 'entries'} in ${paper.styleName}, as of ${paper.day}.`,
     '',
-    ...documents.map(d => `${d.name}: ${what[d.name.split('.').at(-1)!]}`),
+    ...documents.map(
+      d =>
+        `${d.name}: ${d.name === METHODS ? 'how the works were searched for and chosen' : what[d.name.split('.').at(-1)!]}`,
+    ),
     'SHA256SUMS.txt: checksums of all files; sha256sum --check SHA256SUMS.txt compares them',
     ...missing.map(m => `Not here: ${m}`),
     '',

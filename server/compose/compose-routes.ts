@@ -10,6 +10,7 @@ import { bundleOf } from './bundle'
 import { addEntry, annotate, bibliographyInFull, dropEntry, lossesOf, oneEntry } from './compose-service'
 import { checksOf } from './entry-checks'
 import { fileOf, type MadeFile, type State } from './files'
+import { methodsFile } from './methods-service'
 import { layEntries, paperOf, setLayout, writeText } from './paper-service'
 import { changesSince, handIn, stateToHandIn, takeUp, versionOf, versionsOf } from './versions-service'
 import type { CitationFormat, DocumentFormat } from '../../core/paper/formats'
@@ -45,6 +46,7 @@ export function composeRoutes(c: Context, serve: Serve): void {
   serve(api.preview, async ({ member, query, res }) =>
     give(res, await fileIn(c, member, await paperOf(c, member), query.format)),
   )
+  serve(api.methodsFile, async ({ member, query, res }) => give(res, await methodsFile(c, member, query.format)))
   serve(api.versions, ({ member }) => versionsOf(c, member))
   serve(api.handIn, async ({ member, body, once }) => {
     const state = await stateToHandIn(c, member)
@@ -64,8 +66,8 @@ export function composeRoutes(c: Context, serve: Serve): void {
   })
 }
 
-const fileIn = (c: Context, { inquiryId }: Member, state: State, format: DocumentFormat | CitationFormat) =>
-  format === 'bundle' ? bundleOf(c, inquiryId, state) : fileOf(state, format)
+const fileIn = (c: Context, member: Member, state: State, format: DocumentFormat | CitationFormat) =>
+  format === 'bundle' ? bundleOf(c, member, state) : fileOf(state, format)
 
 /** Sends a file under its own name; one that is made while it is sent ends the connection where it cannot be. */
 function give(res: Response, { name, type, body }: MadeFile): Promise<void> | void {

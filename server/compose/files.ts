@@ -24,7 +24,7 @@ export interface State {
   paper: Paper
   layout: Layout
 }
-type Single = Exclude<DocumentFormat, 'bundle'>
+export type Single = Exclude<DocumentFormat, 'bundle'>
 
 /** A document in a format of one file. */
 export async function documentIn(format: Single, writing: Writing, paper?: Paper): Promise<string | Buffer> {

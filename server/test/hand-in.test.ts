@@ -221,6 +221,16 @@ describe('as a file', () => {
     await doc.destroy()
   }, 120_000)
 
+  test('the methods are a document in every format, of what the desk knows', async () => {
+    const { text } = await desk.owner.get(`${at}/methods/file?format=markdown`).expect(200)
+    expect(text).toContain('3 records came together.')
+    expect(text).toMatch(/Files were brought: .+ \(3 records\)\./)
+    expect(text).toContain('| Past the title | 0 | 3 |')
+    const docx = unzipSync(new Uint8Array((await file('/methods/file?format=docx')).body as Buffer))
+    expect(Buffer.from(docx['word/document.xml']!).toString()).toContain('What standards of reporting ask')
+    await desk.owner.get(`${at}/methods/file?format=bundle`).expect(422)
+  })
+
   test('LaTeX comes with its citations, and other formats are refused', async () => {
     const { body } = await file('/export?format=latex')
     const parts = unzipSync(new Uint8Array(body as Buffer))
@@ -289,7 +299,7 @@ describe('a bundle', () => {
       'Lamps & moths.md',
       'citations.bib',
       'citations.json',
-      'methods.txt',
+      'methods.md',
       'copies/01 Lune 2020 Work b.pdf',
       'copies/02 Sand 2015 Work c.pdf',
       'SHA256SUMS.txt',

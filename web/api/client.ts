@@ -73,9 +73,34 @@ export function call<E extends Endpoint>(endpoint: E, asking: Asking<E>): Promis
 
 /** The same by its place. Everything that creates carries a key, so that sending it again does nothing twice. */
 export async function request<T>(method: string, path: string, o: Options = {}): Promise<T> {
-  let answer: Response
+  const answer = await send(method, path, o)
+  if (answer.status === 204) return undefined as T
+  const data = await told(answer)
+  if (answer.ok) return data as T
+  throw refusal(answer.status, data)
+}
+
+/** A file that is made by the server. @throws ApiError */
+export async function fetchFile(path: string, signal: AbortSignal): Promise<Response> {
+  const answer = await send('GET', path, { signal })
+  if (answer.ok) return answer
+  throw refusal(answer.status, await told(answer))
+}
+
+async function told(answer: Response): Promise<unknown> {
+  const text = await answer.text()
+  return /json/.test(answer.headers.get('content-type') ?? '') ? JSON.parse(text) : text
+}
+
+function refusal(status: number, data: unknown): ApiError {
+  const p = (typeof data === 'object' && data ? data : {}) as Record<string, unknown>
+  const said = String(p.title ?? `The server answered with an error (${status}).`)
+  return new ApiError(status, String(p.code ?? 'unforeseen'), said, p)
+}
+
+async function send(method: string, path: string, o: Options): Promise<Response> {
   try {
-    answer = await fetch(`/api${path}`, {
+    return await fetch(`/api${path}`, {
       method,
       credentials: 'same-origin',
       headers: {
@@ -96,15 +121,4 @@ export async function request<T>(method: string, path: string, o: Options = {}):
       'Vine Path does not answer. What you did before is saved; this goes on by itself once it is back.',
     )
   }
-  if (answer.status === 204) return undefined as T
-  const text = await answer.text()
-  const data = (/json/.test(answer.headers.get('content-type') ?? '') ? JSON.parse(text) : text) as T
-  if (answer.ok) return data
-  const p = (typeof data === 'object' ? data : {}) as Record<string, unknown>
-  throw new ApiError(
-    answer.status,
-    String(p.code ?? 'unforeseen'),
-    String(p.title ?? `The server answered with an error (${answer.status}).`),
-    p,
-  )
 }

@@ -189,6 +189,7 @@ beforeEach(() => {
       status,
       headers: new Headers({ 'content-type': 'application/json' }),
       text: async () => text,
+      blob: async () => new Blob([text]),
     }
   }) as unknown as typeof fetch
 })

@@ -1,6 +1,6 @@
 import { array, boolean, mixed, number, object, string } from 'yup'
 import type { PaperChange, Piece } from '../../paper/compare'
-import { CITATION_KEYS, CITATIONS, DOCUMENT_KEYS, DOCUMENTS, type Format } from '../../paper/formats'
+import { CITATION_KEYS, CITATIONS, DOCUMENT_KEYS, DOCUMENTS, SINGLE_KEYS, type Format } from '../../paper/formats'
 import { ORDERS, SHEETS, SPACINGS, type Layout, type Order } from '../../paper/layout'
 import { patternTrouble } from '../../paper/names'
 import { FIELDS, type FieldChoice } from '../../match/best-fields'
@@ -161,6 +161,11 @@ export const composeApi = {
         .required('Say in which format.'),
     }),
     answer: types([...DOCUMENTS, ...CITATIONS]),
+  }),
+  methodsFile: endpoint('GET', '/inquiries/:inquiry/methods/file', {
+    does: 'How works were searched for and chosen, as a document, with what standards of reporting ask.',
+    query: object({ format: string().oneOf(SINGLE_KEYS).required('Say in which format.') }),
+    answer: types(DOCUMENTS.filter(f => f.key !== 'bundle')),
   }),
   versions: endpoint('GET', '/inquiries/:inquiry/versions', {
     does: 'States of the bibliography that were handed in, or stood before an older one was taken up, the latest first.',

@@ -4,7 +4,21 @@ import { PASSES } from '../../sift/decisions'
 import type { Flow, Flows } from '../../sift/flow'
 import type { Changes } from '../../sift/line'
 import type { Schema } from 'yup'
-import { deed, entry, facts, item, kind, lead, lineFields, OUTCOMES, proof, route, said, signs, workLine } from './core-shapes'
+import {
+  deed,
+  entry,
+  facts,
+  item,
+  kind,
+  lead,
+  lineFields,
+  OUTCOMES,
+  proof,
+  route,
+  said,
+  signs,
+  workLine,
+} from './core-shapes'
 import { endpoint } from './endpoint'
 import { passage } from './read'
 import {

@@ -1,7 +1,7 @@
 import { Box, chakra, Field, Flex, Input, NativeSelect, Text } from '@chakra-ui/react'
 import { useState, type ReactNode } from 'react'
 import { TITLE } from '../../../../core/paper/bibliography'
-import { CITATIONS } from '../../../../core/paper/formats'
+import { CITATIONS, formatOf } from '../../../../core/paper/formats'
 import { LAYOUT, type Layout } from '../../../../core/paper/layout'
 import { NAME_PARTS, patternTrouble } from '../../../../core/paper/names'
 import { api, type Bibliography } from '../../../../core/schema/api'
@@ -10,6 +10,7 @@ import { useChange, useOf } from '../../../api/hooks'
 import { useHere } from '../../../frame/inquiry-frame'
 import { Overtaken } from '../../../frame/overtaken'
 import { tellError } from '../../../frame/parts'
+import { NAMES } from '../../../frame/work-words'
 import { useAroundText } from '../around-text'
 
 /** What stands at the top: each saves itself. */
@@ -166,6 +167,9 @@ function NamesField({ names, say }: { names: string; say: (names: string) => voi
   )
 }
 
+const called = (field: string): string =>
+  Object.hasOwn(NAMES, field) ? NAMES[field as keyof typeof NAMES].toLowerCase() : field
+
 /** Citations for other programs, each with what it loses. */
 export function Citations() {
   const { inquiry } = useHere()
@@ -176,11 +180,11 @@ export function Citations() {
   }
   return (
     <Box className="hand-in-part">
-      <Text className="hand-in-title">Only the citations</Text>
+      <chakra.h2 className="hand-in-title">Only the citations</chakra.h2>
       <ul className="citations">
         {CITATIONS.map(f => {
           const of = lost[f.key]
-          const fields = [...new Set(of?.flatMap(l => l.fields))]
+          const fields = [...new Set(of?.flatMap(l => l.fields))].map(called)
           return (
             <li key={f.key}>
               <a
@@ -201,6 +205,32 @@ export function Citations() {
           )
         })}
       </ul>
+    </Box>
+  )
+}
+
+/** How the works were searched for and chosen, as documents. */
+export function Methods() {
+  const { inquiry } = useHere()
+  return (
+    <Box className="hand-in-part">
+      <chakra.h2 className="hand-in-title">Methods</chakra.h2>
+      <Text className="hand-in-note">
+        Sources, every search as it was run, the way from records to kept works with reasons, and what standards of
+        reporting ask beyond.
+      </Text>
+      <Flex gap="0 14px" wrap="wrap">
+        {(['docx', 'html', 'markdown'] as const).map(f => (
+          <a
+            key={f}
+            className="plain-link"
+            href={`/api${placeOf(api.methodsFile, { inquiry: inquiry.id }, { format: f })}`}
+            download
+          >
+            {formatOf(f).name.replace(/.*, /, '')}
+          </a>
+        ))}
+      </Flex>
     </Box>
   )
 }

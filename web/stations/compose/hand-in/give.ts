@@ -1,13 +1,11 @@
+import { fetchFile } from '../../../api/client'
+
 /**
  * Saves a file that the server makes, under the name that the server gives it.
- * @throws Error in the server's words where it cannot be made; AbortError where it was given up
+ * @throws ApiError where it cannot be made; AbortError where it was given up
  */
 export async function saveFile(place: string, signal: AbortSignal): Promise<void> {
-  const answer = await fetch(`/api${place}`, { signal })
-  if (!answer.ok) {
-    const said = (await answer.json().catch(() => ({}))) as { title?: string }
-    throw new Error(said.title ?? `The file could not be made (${answer.status}).`)
-  }
+  const answer = await fetchFile(place, signal)
   const named = /filename\*=UTF-8''([^;]+)/.exec(answer.headers.get('content-disposition') ?? '')?.[1]
   const link = document.createElement('a')
   link.href = URL.createObjectURL(await answer.blob())

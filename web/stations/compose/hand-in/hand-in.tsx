@@ -12,7 +12,7 @@ import { copyRich } from '../../../frame/clipboard'
 import { useHere } from '../../../frame/inquiry-frame'
 import { Empty, Failed, tell, tellError, Waiting } from '../../../frame/parts'
 import { ORDER_NAMES } from '../order-names'
-import { Citations, Names, Pages, Words } from './choices'
+import { Citations, Methods, Names, Pages, Words } from './choices'
 import { followFile, saveFile } from './give'
 import { Versions } from './versions'
 
@@ -46,6 +46,7 @@ export function HandIn() {
         <Words list={list.data} />
         <Pages layout={list.data.layout} />
         <Citations />
+        <Methods />
         <Versions />
       </Box>
     </Flex>
@@ -113,7 +114,7 @@ function Standing({ list }: { list: Bibliography }) {
     <Box className="hand-in-part">
       <Text>
         {list.entries.length} {list.entries.length === 1 ? 'entry' : 'entries'}, {words.toLocaleString('en')} words of
-        annotation, {ORDER_NAMES[list.layout.order]} in {list.styleName}
+        annotation; {list.styleName}, {ORDER_NAMES[list.layout.order]}
       </Text>
       {checks.isPending ? (
         <Text color="soft">Checking the entries …</Text>
