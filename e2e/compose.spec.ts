@@ -1,3 +1,4 @@
+import AxeBuilder from '@axe-core/playwright'
 import { clean, withCopy } from './copy'
 import { expect, test } from './desk'
 
@@ -76,6 +77,7 @@ test('what was marked while reading is put into the annotation, and what is shor
 test('a list is laid by strands, handed in, changed, compared and taken up again, by keys', async ({
   page,
   request,
+  context,
 }) => {
   const { id, work, title } = await withCopy(request, 'browser')
   const at = `/api/inquiries/${id}`
@@ -103,6 +105,11 @@ test('a list is laid by strands, handed in, changed, compared and taken up again
   await page.getByRole('textbox', { name: 'Your name' }).fill('Ines Quill')
   await expect(sheet.getByText(/^Ines Quill · /)).toBeVisible()
   await clean(page)
+  const alone = await context.newPage()
+  await alone.setContent(await (await request.get(`${at}/export?format=html`)).text())
+  const { violations } = await new AxeBuilder({ page: alone }).analyze()
+  expect(violations.map(v => v.id)).toEqual([])
+  await alone.close()
   const download = page.waitForEvent('download')
   await page.getByRole('radio', { name: 'PDF' }).focus()
   await page.keyboard.press('ArrowUp')

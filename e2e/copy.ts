@@ -40,7 +40,8 @@ export async function clean(page: Page): Promise<void> {
   for (const mode of ['light', 'dark'] as const) {
     await page.emulateMedia({ colorScheme: mode, reducedMotion: 'reduce' })
     await expect(page.locator('html')).toHaveClass(new RegExp(mode))
-    const { violations } = await new AxeBuilder({ page }).exclude('.pdfViewer').analyze()
+    // a frame that runs no script cannot be asked from within: what stands in it is looked at as a page of its own
+    const { violations } = await new AxeBuilder({ page }).setLegacyMode().exclude('.pdfViewer').analyze()
     expect(violations.map(v => `${v.id}: ${v.nodes.map(n => n.target.join(' ')).join(' | ')}`)).toEqual([])
   }
   await page.emulateMedia({ colorScheme: 'light' })

@@ -55,7 +55,6 @@ const pictures = {
       await page.getByRole('button', { name: 'journal or publisher' }).click()
     },
   ],
-  field: [`${inquiry}/sift?view=field`, page => page.getByText('year of publication').waitFor()],
   'sift-phone': [`${inquiry}/sift`, page => page.setViewportSize({ width: 390, height: 780 })],
   trace: [
     `${inquiry}/trace`,
@@ -162,6 +161,18 @@ const pictures = {
         .getByRole('heading', { name: /words run as/ })
         .first()
         .scrollIntoViewIfNeeded()
+    },
+  ],
+  'hand-in': [
+    `${inquiry}/compose/hand-in`,
+    async page => {
+      await page.getByRole('textbox', { name: 'Your name' }).fill('Ines Quill')
+      await page.getByRole('textbox', { name: 'Course, teacher' }).fill('Ecology 2')
+      const download = page.waitForEvent('download')
+      await page.getByRole('button', { name: 'Hand in as PDF' }).click()
+      await download
+      await page.frameLocator('iframe').getByText('Ines Quill').waitFor()
+      await page.getByText('as it stands').waitFor()
     },
   ],
   'work-sheet': [

@@ -7,7 +7,7 @@ import { change } from '../db/revision'
 import type { Serve } from '../serve/serve'
 import type { Member } from '../sessions/member'
 import { bundleOf } from './bundle'
-import { addEntry, annotate, bibliographyInFull, dropEntry, lossesOf, oneEntry } from './compose-service'
+import { addEntry, annotate, bibliographyInFull, citationOf, dropEntry, lossesOf, oneEntry } from './compose-service'
 import { checksOf } from './entry-checks'
 import { fileOf, type MadeFile, type State } from './files'
 import { methodsFile } from './methods-service'
@@ -19,6 +19,7 @@ import type { CitationFormat, DocumentFormat } from '../../core/paper/formats'
 export function composeRoutes(c: Context, serve: Serve): void {
   serve(api.bibliography, ({ member, query }) => bibliographyInFull(c, member, query.style))
   serve(api.entryChecks, ({ member, query }) => checksOf(c, member.inquiryId, query.style))
+  serve(api.citation, ({ member, params }) => citationOf(c, member.inquiryId, params.work))
   serve(api.addEntry, ({ member, body, once }) => once(t => addEntry(c, member.inquiryId, body.work, t)))
   serve(api.layEntries, ({ member: { inquiryId }, body }) =>
     change(c, inquiryId, t => layEntries(c, inquiryId, body.entries, t)),

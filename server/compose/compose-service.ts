@@ -8,9 +8,10 @@ import type { Member } from '../sessions/member'
 import type { Context } from '../base/context'
 import { addMissing } from '../db/rows'
 import { notFound, Problem } from '../base/problem'
+import { bibliographyOf } from '../styles/format'
 import { newerThan } from '../styles/styles-service'
 import type { EntryRow } from './compose-model'
-import { entriesOf, exportedItem, printedList, textsOf } from './printed-list'
+import { entriesOf, exportedItem, listForCiting, printedList, textsOf } from './printed-list'
 
 /** The bibliography as it prints, with the rules of the brief. */
 export async function bibliographyInFull(c: Context, { inquiryId, day }: Member, style: string | undefined) {
@@ -59,6 +60,19 @@ export async function bibliographyInFull(c: Context, { inquiryId, day }: Member,
       day,
     ),
   }
+}
+
+/** A work as it is cited beside those of the list, whose numbers and year suffixes stand. */
+export async function citationOf(c: Context, inquiryId: number, work: number) {
+  const { works: listed, style } = await listForCiting(c, inquiryId)
+  const ids = [...new Set([...listed, work])]
+  const rows = await c.db.works.findAll({ where: { inquiryId, id: ids }, attributes: ['id', 'item'], raw: true })
+  const itemOf = new Map(rows.map(w => [w.id, w.item]))
+  if (!itemOf.has(work)) throw notFound()
+  const items = ids.flatMap(id => (itemOf.has(id) ? [{ ...itemOf.get(id)!, id: String(id) }] : []))
+  const { entries } = await bibliographyOf(style, [items])
+  const { citation, inText } = entries.find(e => e.id === String(work))!
+  return { styleName: style.name, citation, inText: plainText(inText) }
 }
 
 /** @throws Problem 422 where the work is not kept */

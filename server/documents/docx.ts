@@ -48,7 +48,11 @@ function parts(b: Block): (Paragraph | Table)[] {
   }
   if (b.kind === 'cover')
     return [
-      new Paragraph({ style: NAMES.cover, spacing: { before: 4 * INCH }, children: [new TextRun({ text: cleanText(b.title), bold: true, size: 28 })] }),
+      new Paragraph({
+        style: NAMES.cover,
+        spacing: { before: 4 * INCH },
+        children: [new TextRun({ text: cleanText(b.title), bold: true, size: 28 })],
+      }),
       ...b.lines.map(l => new Paragraph({ style: NAMES.cover, text: cleanText(l) })),
       new Paragraph({ children: [new PageBreak()] }),
     ]

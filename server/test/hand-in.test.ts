@@ -69,7 +69,6 @@ const file = (path: string): Promise<Response> =>
       const parts: Buffer[] = []
       res.on('data', (p: Buffer) => parts.push(p))
       res.on('end', () => done(null, Buffer.concat(parts)))
-      res.on('error', e => done(e, Buffer.alloc(0)))
     })
     .then(r => r)
 const versions = async () => (await desk.get(`${at}/versions`)) as Answer<'versions'>
@@ -138,6 +137,23 @@ describe('the order of the list', () => {
     await desk.owner.put(`${at}/style`).send({ style: 'apa', language: null }).expect(200)
     await setLayout({ order: 'style' })
   })
+})
+
+test('a work is cited as the list and as a text have it, on the list or not', async () => {
+  const cite = async (letter: string) => (await desk.get(`${at}/works/${works[letter]}/citation`)) as Answer<'citation'>
+  const { citation, inText } = await cite('b')
+  expect(citation.map(r => r.text).join('')).toBe(
+    'Lune, M. (2020). Work b. Night Papers, 4. https://doi.org/10.5555/np.b',
+  )
+  expect(citation.find(r => r.italic)!.text).toBe('Night Papers')
+  expect(inText).toBe('(Lune, 2020)')
+  await desk.owner.put(`${at}/style`).send({ style: 'ieee', language: null }).expect(200)
+  await desk.owner.delete(`${at}/entries/${entries.c}`).expect(204)
+  // beside a list of two it would be the third
+  expect((await cite('c')).inText).toBe('[3]')
+  entries.c = ((await desk.post(`${at}/entries`, { work: works.c })) as { id: number }).id
+  await desk.owner.put(`${at}/style`).send({ style: 'apa', language: null }).expect(200)
+  await desk.owner.get(`${at}/works/999999/citation`).expect(404)
 })
 
 describe('what is written around the list', () => {

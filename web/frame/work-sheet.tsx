@@ -7,6 +7,7 @@ import { authorLine } from '../../core/bib/names'
 import { useChange, useOf } from '../api/hooks'
 import { api, type Work } from '../../core/schema/api'
 import { CameBy } from './came-by'
+import { CiteWork } from './cite-work'
 import { CopyParts } from './copy-parts'
 import { useDecide } from './decide'
 import { Deeds } from './deeds'
@@ -338,6 +339,9 @@ function Sheet({ id }: { id: number }) {
                 : 'not refereed'}
           </Row>
           {i.DOI && <Row name="DOI">{i.DOI}</Row>}
+          <Row name="As cited">
+            <CiteWork work={id} />
+          </Row>
           {w.facts.otherTitles && <Row name="Also called">{w.facts.otherTitles.join(' · ')}</Row>}
           {w.facts.keywords && <Row name="Keywords">{w.facts.keywords.join(', ')}</Row>}
           {w.citedBy !== null && (

@@ -133,6 +133,16 @@ describe('the work sheet', () => {
     await userEvent.click(s.getByRole('button', { name: 'Hide source' }))
     expect(s.queryByText('<record of="Civic Paper File"/>')).toBeNull()
   })
+  test('is cited as the list and as a text have it, to be copied', async () => {
+    const citation = [{ text: 'Okafor (2001). ' }, { text: 'Night Papers', italic: true }]
+    answers['GET /inquiries/1/works/1/citation'] = { styleName: 'APA', citation, inText: '(Okafor, 2001)' }
+    const s = await shown()
+    expect((await s.findByText('Night Papers')).tagName).toBe('I')
+    const user = userEvent.setup()
+    await user.click(s.getByRole('button', { name: 'Copy (Okafor, 2001)' }))
+    expect(await navigator.clipboard.readText()).toBe('(Okafor, 2001)')
+    expect(await screen.findByText('Copied as a text has it.')).toBeInTheDocument()
+  })
   test('follows a lead: the catalogues are asked, and it says so', async () => {
     answers['POST /inquiries/1/works/1/lead'] = { job: 5, title: 'Night in Towns' }
     const s = await shown({ lead: { what: 'the book it reviews', title: 'Night in Towns', author: 'Wexcombe' } })

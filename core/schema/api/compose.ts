@@ -102,6 +102,10 @@ export const composeApi = {
       ),
     }),
   }),
+  citation: endpoint('GET', '/inquiries/:inquiry/works/:work/citation', {
+    does: 'A work as the list and a text cite it, on the list or not.',
+    answer: shape({ styleName: text(), citation: list(richRun), inText: text() }),
+  }),
   addEntry: endpoint('POST', '/inquiries/:inquiry/entries', {
     does: 'Puts a kept work into the bibliography.',
     body: object({ work: rowId.required() }),
