@@ -168,11 +168,12 @@ const pictures = {
     async page => {
       await page.getByRole('textbox', { name: 'Your name' }).fill('Ines Quill')
       await page.getByRole('textbox', { name: 'Course, teacher' }).fill('Ecology 2')
+      await page.frameLocator('iframe').getByText('Ines Quill · Ecology 2').waitFor()
       const download = page.waitForEvent('download')
       await page.getByRole('button', { name: 'Hand in as PDF' }).click()
       await download
-      await page.frameLocator('iframe').getByText('Ines Quill').waitFor()
       await page.getByText('as it stands').waitFor()
+      await page.getByText('Handed in: this version').waitFor({ state: 'hidden' })
     },
   ],
   'work-sheet': [

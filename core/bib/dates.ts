@@ -120,3 +120,8 @@ export function addDays(iso: string, days: number): string {
 export function daysBetween(from: string, to: string): number {
   return Math.round((Date.parse(`${to}T00:00:00Z`) - Date.parse(`${from}T00:00:00Z`)) / 86_400_000)
 }
+
+const LONG = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', year: 'numeric', timeZone: 'UTC' })
+
+/** A day as a text has it. @example longDay('2026-10-05') // '5 October 2026' */
+export const longDay = (iso: string): string => LONG.format(new Date(`${iso.slice(0, 10)}T00:00:00Z`))

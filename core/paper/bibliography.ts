@@ -1,4 +1,5 @@
 import { cleanText } from '../bib/clean'
+import { longDay } from '../bib/dates'
 import type { Item } from '../bib/item'
 import { plainText, type RichRun } from '../cite/rich-text'
 import type { Layout } from './layout'
@@ -54,11 +55,6 @@ export const paragraphs = (text: string): string[] =>
     .map(s => s.trim())
     .filter(Boolean)
 
-const said = (day: string): string =>
-  new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', year: 'numeric', timeZone: 'UTC' }).format(
-    new Date(`${day}T00:00:00Z`),
-  )
-
 /** A bibliography as a document. */
 export function writingOf(paper: Paper, layout: Layout): Writing {
   const names = [paper.author, paper.course].map(s => s.trim()).filter(Boolean)
@@ -66,7 +62,7 @@ export function writingOf(paper: Paper, layout: Layout): Writing {
     paragraphs(whole).map(t => ({ kind: 'paragraph', runs: plainly(t), look: undefined }))
   const top: Block[] = layout.cover
     ? [
-        { kind: 'cover', title: paper.title, lines: [paper.question, ...names, said(paper.day)] },
+        { kind: 'cover', title: paper.title, lines: [paper.question, ...names, longDay(paper.day)] },
         { kind: 'heading', level: 1, text: paper.title },
       ]
     : [
@@ -76,7 +72,7 @@ export function writingOf(paper: Paper, layout: Layout): Writing {
           ? [
               {
                 kind: 'paragraph' as const,
-                runs: plainly([...names, said(paper.day)].join(' · ')),
+                runs: plainly([...names, longDay(paper.day)].join(' · ')),
                 look: 'middle' as const,
               },
             ]

@@ -1,3 +1,4 @@
+import { longDay } from '../bib/dates'
 import type { LoggedSweep } from '../query/methods'
 import { sayLanguage } from '../query/languages'
 import { stepsOf, type Flows, type Reasoned } from '../sift/flow'
@@ -26,10 +27,6 @@ export interface MethodsFacts {
   people: number
 }
 
-const said = (iso: string): string =>
-  new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', year: 'numeric', timeZone: 'UTC' }).format(
-    new Date(`${iso.slice(0, 10)}T00:00:00Z`),
-  )
 const count = (n: number, one: string, many = `${one}s`): string => `${n.toLocaleString('en')} ${n === 1 ? one : many}`
 const paragraph = (text: string): Block => ({ kind: 'paragraph', runs: plainly(text) })
 const heading = (text: string): Block => ({ kind: 'heading', level: 2, text })
@@ -56,7 +53,7 @@ function searches(sweeps: MethodsFacts['sweeps']): Block[] {
   const rows = sweeps.flatMap((s, i) =>
     s.catalogues.map(c => [
       `${i + 1}${s.name ? ` ${s.name}` : ''}`,
-      said(s.deskDay),
+      longDay(s.deskDay),
       c.name,
       c.asked ?? s.cql,
       c.state === 'failed' ? 'no answer' : c.count === null ? 'not counted' : c.count.toLocaleString('en'),
@@ -171,7 +168,7 @@ export function methodsWriting(f: MethodsFacts, look: Pick<Writing, 'sheet'>): W
     blocks: [
       { kind: 'heading', level: 1, text: 'Methods' },
       { kind: 'paragraph', runs: [{ text: f.question, italic: true }], look: 'middle' },
-      { kind: 'paragraph', runs: plainly(`As of ${said(f.day)}`), look: 'middle' },
+      { kind: 'paragraph', runs: plainly(`As of ${longDay(f.day)}`), look: 'middle' },
       heading('What was looked for'),
       paragraph(
         rules.length
@@ -195,7 +192,9 @@ export function methodsWriting(f: MethodsFacts, look: Pick<Writing, 'sheet'>): W
         ? [
             paragraph(
               `Citations were followed, backward to what works cite and forward to what cites them: ${f.rounds
-                .map(r => `on ${said(r.day)} from ${count(r.works, 'work')} (${count(r.calls, 'call')} of the index)`)
+                .map(
+                  r => `on ${longDay(r.day)} from ${count(r.works, 'work')} (${count(r.calls, 'call')} of the index)`,
+                )
                 .join('; ')}.`,
             ),
           ]

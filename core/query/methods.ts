@@ -1,3 +1,5 @@
+import { longDay } from '../bib/dates'
+
 /** What a search log knows of one sweep. */
 export interface LoggedSweep {
   name: string | null
@@ -14,11 +16,6 @@ export interface LoggedSweep {
   }[]
 }
 
-const day = (iso: string): string => {
-  const [y, m, d] = iso.split('-').map(Number)
-  return `${d} ${'January February March April May June July August September October November December'.split(' ')[m! - 1]} ${y}`
-}
-
 /**
  * A methods paragraph on the sweeps of an inquiry, with what the reporting standard PRISMA-S asks of a search:
  * databases by name, dates, full queries as asked, limits, counts, and what failed.
@@ -31,7 +28,8 @@ export function methodsText(
   if (!sweeps.length) return 'No search has been run yet.'
   const sources = [...new Set(sweeps.flatMap(s => s.catalogues.map(c => c.name)))]
   const days = [...new Set(sweeps.map(s => s.deskDay))].sort()
-  const when = days.length === 1 ? `on ${day(days[0]!)}` : `between ${day(days[0]!)} and ${day(days.at(-1)!)}`
+  const when =
+    days.length === 1 ? `on ${longDay(days[0]!)}` : `between ${longDay(days[0]!)} and ${longDay(days.at(-1)!)}`
   const parts = [
     `${sources.length === 1 ? 'One catalogue was' : `${sources.length} catalogues were`} searched ${when} through ${library}: ${sources.join(', ')}.`,
   ]
@@ -39,7 +37,7 @@ export function methodsText(
     const done = s.catalogues.filter(c => c.count !== null && c.state === 'done')
     const failed = s.catalogues.filter(c => c.state === 'failed')
     parts.push(
-      `Search ${i + 1}${s.name ? ` (${s.name})` : ''}, ${day(s.deskDay)}: ${s.cql}. ` +
+      `Search ${i + 1}${s.name ? ` (${s.name})` : ''}, ${longDay(s.deskDay)}: ${s.cql}. ` +
         (done.length
           ? `Records found: ${done.map(c => `${c.name} ${c.count}${c.fetched < (c.count ?? 0) ? ` (${c.fetched} examined)` : ''}`).join('; ')}.`
           : 'No catalogue answered.') +

@@ -3,6 +3,7 @@ import type { Response } from 'express'
 import { api } from '../../core/schema/api'
 import { countWords } from '../../core/write/words'
 import type { Context } from '../base/context'
+import { logError } from '../base/log'
 import { change } from '../db/revision'
 import type { Serve } from '../serve/serve'
 import type { Member } from '../sessions/member'
@@ -76,5 +77,12 @@ function give(res: Response, { name, type, body }: MadeFile): Promise<void> | vo
   const encoded = `filename*=UTF-8''${encodeURIComponent(name)}`
   res.set('Content-Disposition', `attachment; filename="bibliography.${ending}"; ${encoded}`).type(type)
   if (typeof body === 'string' || Buffer.isBuffer(body)) res.send(body)
-  else return new Promise(done => pipeline(body, res, () => done()))
+  else
+    return new Promise(done =>
+      pipeline(body, res, e => {
+        // whoever went away is no fault
+        if (e && e.code !== 'ERR_STREAM_PREMATURE_CLOSE') logError('a file that was being sent', e)
+        done()
+      }),
+    )
 }

@@ -107,6 +107,24 @@ export class Outbox {
     this.failures = n
     if (turned) this.set({})
   }
+  /**
+   * Waits until the server has all that was written of an inquiry.
+   * @returns whether it has: not where some was refused, the server does not answer, or nobody waits any more
+   */
+  emptied(inquiry: number, signal: AbortSignal): Promise<boolean> {
+    return new Promise(done => {
+      const look = () => {
+        const left = this.list.filter(l => l.inquiry === inquiry)
+        if (left.length && !signal.aborted && !this.away() && !left.some(l => l.refused)) return
+        stop()
+        done(!left.length)
+      }
+      const stop = this.subscribe(look)
+      signal.addEventListener('abort', look, { once: true })
+      look()
+    })
+  }
+
   /** The latest that the server took of a text. */
   taken = (inquiry: number, slot: string) => this.done.get(`${inquiry} ${slot}`)
 

@@ -119,6 +119,25 @@ test('how the pages look is set at once, and names save themselves', async () =>
   expect(put.at(-1)!.headers.get('If-Match')).toBe('"0"')
 })
 
+test('what was written a moment ago is handed in, too; what was not taken is not passed over', async () => {
+  answers['POST /inquiries/1/versions'] = { version: 7 }
+  answers['GET /inquiries/1/versions/7/file'] = 'bytes'
+  answers['PUT /inquiries/1/texts/author'] = { place: 'author', content: 'I', version: 1 }
+  open(HandIn, 'compose')
+  await userEvent.type(await screen.findByRole('textbox', { name: 'Your name' }), 'I')
+  await userEvent.click(screen.getByRole('button', { name: 'Hand in as PDF' }))
+  expect(await screen.findByText('Handed in: this version is kept below.')).toBeInTheDocument()
+  expect(sent.filter(s => s.method !== 'GET').map(s => s.path)).toEqual([
+    '/inquiries/1/texts/author',
+    '/inquiries/1/versions',
+  ])
+  answers['PUT /inquiries/1/texts/course'] = () => ({ status: 422, body: { code: 'invalid', title: 'Too long.' } })
+  await userEvent.type(screen.getByRole('textbox', { name: 'Course, teacher' }), 'E')
+  await userEvent.click(screen.getByRole('button', { name: 'Hand in as PDF' }))
+  expect(await screen.findByText(/^Some of what you wrote is not on the server yet/)).toBeInTheDocument()
+  expect(posted('/inquiries/1/versions')).toHaveLength(1)
+})
+
 describe('kept versions', () => {
   test('are compared word by word, and taken up again after asking', async () => {
     answers['GET /inquiries/1/versions'] = [version(8, { isNow: true, formats: ['pdf', 'docx'] }), version(7)]

@@ -134,12 +134,12 @@ describe('the work sheet', () => {
     expect(s.queryByText('<record of="Civic Paper File"/>')).toBeNull()
   })
   test('is cited as the list and as a text have it, to be copied', async () => {
-    const citation = [{ text: 'Okafor (2001). ' }, { text: 'Night Papers', italic: true }]
+    const citation = [{ text: 'Okafor (2001). ' }, { text: 'Night Letters', italic: true }]
     answers['GET /inquiries/1/works/1/citation'] = { styleName: 'APA', citation, inText: '(Okafor, 2001)' }
     const s = await shown()
-    expect((await s.findByText('Night Papers')).tagName).toBe('I')
+    expect((await s.findByText('Night Letters')).tagName).toBe('I')
     const user = userEvent.setup()
-    await user.click(s.getByRole('button', { name: 'Copy (Okafor, 2001)' }))
+    await user.click(await s.findByRole('button', { name: 'Copy (Okafor, 2001)' }))
     expect(await navigator.clipboard.readText()).toBe('(Okafor, 2001)')
     expect(await screen.findByText('Copied as a text has it.')).toBeInTheDocument()
   })

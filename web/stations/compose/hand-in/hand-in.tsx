@@ -11,6 +11,7 @@ import { useChange, useOf } from '../../../api/hooks'
 import { copyRich } from '../../../frame/clipboard'
 import { useHere } from '../../../frame/inquiry-frame'
 import { Empty, Failed, tell, tellError, Waiting } from '../../../frame/parts'
+import { useOutbox } from '../../../outbox/use-outbox'
 import { ORDER_NAMES } from '../order-names'
 import { Citations, Methods, Names, Pages, Words } from './choices'
 import { followFile, saveFile } from './give'
@@ -137,12 +138,20 @@ function Take({ layout }: { layout: Layout }) {
   const { inquiry, mayWrite } = useHere()
   const [format, setFormat] = useState<DocumentFormat>('pdf')
   const [making, setMaking] = useState<AbortController>()
+  const outbox = useOutbox()
   const keep = useChange(inquiry.id, api.handIn, (as: DocumentFormat) => ({ body: { format: as } }))
   const chosen = formatOf(format)
   const go = async () => {
     const stop = new AbortController()
     setMaking(stop)
     try {
+      // what was written a moment ago is handed in, too
+      if (mayWrite && !(await outbox.emptied(inquiry.id, stop.signal))) {
+        if (stop.signal.aborted) return
+        throw new Error(
+          'Some of what you wrote is not on the server yet. It is kept here: hand in once it has arrived.',
+        )
+      }
       const place = mayWrite
         ? placeOf(
             api.versionFile,
