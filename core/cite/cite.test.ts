@@ -177,6 +177,19 @@ describe('in an order of its own', () => {
   })
 })
 
+test('a dash stands for the same authors alone, never for some of them', () => {
+  const by = (id: string, ...families: string[]) =>
+    item(id, { title: `About ${id}`, author: families.map(family => ({ family, given: 'Ada' })) })
+  const begin = (style: string, items: Item[]) =>
+    format(style, items).entries.map(e => plainText(e.citation).replace(/[“,.] .*|“.*/, ''))
+  const dashed = (...items: Item[]) => begin('modern-language-association', items).map(t => t.startsWith('---'))
+  // one author, then the same with others, of whom the style names the first and “et al.”; and the other way round
+  expect(dashed(by('a', 'Lune'), by('b', 'Lune', 'Sand', 'Dorn'))).toEqual([false, false])
+  expect(dashed(by('b', 'Lune'), by('a', 'Lune', 'Sand', 'Dorn'))).toEqual([false, false])
+  expect(dashed(by('a', 'Lune'), by('b', 'Lune'))).toEqual([false, true])
+  expect(dashed(by('a', 'Lune', 'Sand', 'Dorn'), by('b', 'Lune', 'Sand', 'Dorn'))).toEqual([false, true])
+})
+
 test('a style loses its order alone, wherever its tags end', () => {
   const style = (sort: string) =>
     `<style xmlns="http://purl.org/net/xbiblio/csl" version="1.0"><citation>\r\n<sort><key variable="title"/></sort></citation>` +

@@ -10,6 +10,7 @@ declare module 'citeproc' {
     makeBibliography(filter?: {
       include: { field: 'id'; value: string }[]
     }): [{ entry_ids: string[][]; hangingindent?: number; 'second-field-align'?: string | boolean }, string[]] | false
+    bibliography: { opt: { 'subsequent-author-substitute'?: string; 'subsequent-author-substitute-rule'?: string } }
     makeCitationCluster(items: { id: string; locator?: string; label?: string }[]): string
     setOutputFormat(format: string): void
   }

@@ -153,7 +153,13 @@ function setTogether(parts: readonly (readonly Item[])[], files: StyleFiles): Bi
     hangingIndent ||= Boolean(parameters.hangingindent)
     const byName = new Map(names.map((name, i) => [name, part[i]!]))
     return parameters.entry_ids.map((ids, i): FormattedEntry => {
-      const html = texts[i]!
+      const before = i > 0 ? byName.get(parameters.entry_ids[i - 1]![0]!) : undefined
+      // set by itself it stands after nobody, and names all
+      const alone =
+        before && begins(before, byName.get(ids[0]!)!) && hasDash(engine)
+          ? engine.makeBibliography(only([ids[0]!]))
+          : false
+      const html = alone ? alone[1][0]! : texts[i]!
       const margin = between(html, '<div class="csl-left-margin">', '</div>')
       const inline = between(html, '<div class="csl-right-inline">', '</div>')
       const label = margin
@@ -168,6 +174,20 @@ function setTogether(parts: readonly (readonly Item[])[], files: StyleFiles): Bi
     })
   })
   return { entries, hangingIndent }
+}
+
+/** Whether the style has a sign for the authors who stood just before, all of them. */
+const hasDash = ({ bibliography: { opt } }: InstanceType<typeof CSL.Engine>): boolean =>
+  opt['subsequent-author-substitute'] !== undefined && !opt['subsequent-author-substitute-rule']?.startsWith('partial')
+
+/**
+ * Whether two works have the first name in common and not all: the formatter compares those that are printed alone, and
+ * takes “A” and “A et al.” for the same.
+ */
+function begins(a: Item, b: Item): boolean {
+  const [of, to] = [a, b].map(i => i.author ?? i.editor ?? [])
+  const same = (x: unknown, y: unknown) => JSON.stringify(x) === JSON.stringify(y)
+  return of!.length > 0 && same(of![0], to![0]) && !same(of, to)
 }
 
 const only = (names: readonly string[]) => ({ include: names.map(value => ({ field: 'id' as const, value })) })

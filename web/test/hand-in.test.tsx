@@ -83,7 +83,7 @@ test('keeps a version and saves its file; what cannot be made is said', async ()
   })
   await userEvent.click(screen.getByRole('radio', { name: 'PDF' }))
   await userEvent.click(screen.getByRole('button', { name: 'Hand in as PDF' }))
-  expect(await screen.findByText('No PDF today.')).toBeInTheDocument()
+  expect(await screen.findByText('No PDF today. The version is kept below all the same.')).toBeInTheDocument()
   expect(saved).toHaveLength(1)
 })
 

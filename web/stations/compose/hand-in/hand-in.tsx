@@ -144,6 +144,7 @@ function Take({ layout }: { layout: Layout }) {
   const go = async () => {
     const stop = new AbortController()
     setMaking(stop)
+    let isKept = false
     try {
       // what was written a moment ago is handed in, too
       if (mayWrite && !(await outbox.emptied(inquiry.id, stop.signal))) {
@@ -159,11 +160,13 @@ function Take({ layout }: { layout: Layout }) {
             { format },
           )
         : placeOf(api.preview, { inquiry: inquiry.id }, { format })
+      isKept = mayWrite
       if (format === 'bundle') followFile(place)
       else await saveFile(place, stop.signal)
       tell(mayWrite ? 'Handed in: this version is kept below.' : 'Saved.')
     } catch (e) {
-      if (!stop.signal.aborted) tellError(e)
+      const said = e instanceof Error ? e.message : String(e)
+      if (!stop.signal.aborted) tellError(new Error(isKept ? `${said} The version is kept below all the same.` : said))
     } finally {
       setMaking(undefined)
     }
