@@ -22,7 +22,7 @@ const STYLES = [
   ...[
     'nature',
     'harvard-cite-them-right',
-    'elsevier-harvard',
+    'american-political-science-association',
     'american-sociological-association',
     'council-of-science-editors-author-date',
   ],
