@@ -49,6 +49,10 @@ export const versions = describeTable('versions', {
   why: word<'handed in' | 'set aside'>(),
   /** The formats in which it was handed in. */
   formats: json<string[]>(),
+  /** What a list of versions tells, so that it need not read them. */
+  entries: whole(),
+  words: whole(),
+  styleName: word(),
   layout: json<Layout>(),
   paper: json<Paper>(),
   at: moment(),

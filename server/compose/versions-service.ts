@@ -1,4 +1,5 @@
 import type { Transaction } from 'sequelize'
+import { firstLetters } from '../../core/bib/clean'
 import { changesBetween } from '../../core/paper/compare'
 import { entriesIn, TITLE } from '../../core/paper/bibliography'
 import type { DocumentFormat } from '../../core/paper/formats'
@@ -23,6 +24,13 @@ function markOf({ paper, layout }: State): string {
   return hashOf(JSON.stringify([rest, printed, shown]))
 }
 
+/** A state as it is kept. */
+const rowOf = ({ paper, layout }: State) => ({
+  ...{ paper, layout, day: paper.day, styleName: firstLetters(paper.styleName, 255) },
+  entries: entriesIn(paper).length,
+  words: entriesIn(paper).reduce((n, e) => n + countWords(e.annotation), 0),
+})
+
 /** @throws Problem 404 */
 export async function versionOf(c: Context, where: { id: number; inquiryId: number }): Promise<VersionRow> {
   const row = await c.db.versions.findOne({ where, raw: true })
@@ -33,19 +41,22 @@ export async function versionOf(c: Context, where: { id: number; inquiryId: numb
 /** The states of a bibliography that were kept, the latest first. */
 export async function versionsOf(c: Context, member: Member): Promise<Answer<'versions'>> {
   const { inquiryId } = member
-  const rows = await c.db.versions.findAll({ where: { inquiryId }, order: [['id', 'DESC']], raw: true })
+  const rows = await c.db.versions.findAll({
+    where: { inquiryId },
+    attributes: { exclude: ['layout', 'paper'] },
+    order: [['id', 'DESC']],
+    raw: true,
+  })
   if (!rows.length) return []
   const [now, users] = await Promise.all([
     paperOf(c, member),
     c.db.users.findAll({ where: { id: rows.flatMap(r => r.userId ?? []) }, attributes: ['id', 'name'], raw: true }),
   ])
   const mark = markOf(now)
-  return rows.map(({ id, day, at, why, formats, userId, hash, paper }) => ({
+  return rows.map(({ id, day, at, why, formats, userId, hash, styleName, entries, words }) => ({
     ...{ id, day, at: at.toISOString(), why, formats },
     by: users.find(u => u.id === userId)?.name ?? null,
-    styleName: paper.styleName,
-    entries: entriesIn(paper).length,
-    words: entriesIn(paper).reduce((n, e) => n + countWords(e.annotation), 0),
+    ...{ styleName, entries, words },
     isNow: hash === mark,
   }))
 }
@@ -68,6 +79,7 @@ export async function handIn(
   const hash = markOf(state)
   const last = await c.db.versions.findOne({
     where: { inquiryId },
+    attributes: ['id', 'hash', 'why', 'formats'],
     order: [['id', 'DESC']],
     transaction: t,
     lock: t.LOCK.UPDATE,
@@ -78,8 +90,8 @@ export async function handIn(
       await c.db.versions.update({ formats: [...last.formats, format] }, { where: { id: last.id }, transaction: t })
     return { version: last.id }
   }
-  const row = { inquiryId, userId, day: state.paper.day, hash, formats: [format], ...state }
-  const { id } = await c.db.versions.create({ ...row, why: 'handed in' }, { transaction: t })
+  const row = { inquiryId, userId, hash, formats: [format], why: 'handed in' as const, ...rowOf(state) }
+  const { id } = await c.db.versions.create(row, { transaction: t })
   return { version: id }
 }
 
@@ -105,13 +117,19 @@ export async function takeUp(
   t: Transaction,
 ): Promise<Answer<'takeUpVersion'>> {
   const hash = markOf(before)
-  const last = await c.db.versions.findOne({ where: { inquiryId }, order: [['id', 'DESC']], transaction: t, raw: true })
+  const last = await c.db.versions.findOne({
+    where: { inquiryId },
+    attributes: ['id', 'hash'],
+    order: [['id', 'DESC']],
+    transaction: t,
+    raw: true,
+  })
   const aside =
     last?.hash === hash
       ? last.id
       : (
           await c.db.versions.create(
-            { inquiryId, userId, day: before.paper.day, hash, formats: [], why: 'set aside', ...before },
+            { inquiryId, userId, hash, formats: [], why: 'set aside', ...rowOf(before) },
             { transaction: t },
           )
         ).id
