@@ -22,7 +22,7 @@ export const DOCUMENTS = [
     name: 'LaTeX, with its .bib',
     ending: 'zip',
     type: 'application/zip',
-    loses: 'Scripts beyond Latin need LuaLaTeX or XeLaTeX and a font that has them.',
+    loses: 'Scripts beyond Latin, unless LuaLaTeX or XeLaTeX sets it in a font that has them.',
   },
   {
     key: 'markdown',

@@ -206,7 +206,7 @@ export function methodsWriting(f: MethodsFacts, look: Pick<Writing, 'sheet'>): W
       ...notes.map(paragraph),
       heading('Selection'),
       paragraph(
-        `${count(f.records, 'record')} came together. Records of one work were joined by their identifiers, titles, people, years and places, those in doubt by hand; ${count(f.works, 'work')} remained. They were read by title, then by abstract, then by text, by ${count(f.people, 'person', 'people')}.`,
+        `${count(f.records, 'record')} came together. Records of one work were joined by their identifiers, titles, people, years and places, those in doubt by hand; ${count(f.works, 'work')} remained. They are read in passes, by title, by abstract and by text, by ${count(f.people, 'person', 'people')}. How far that went stands in the table.`,
       ),
       ...selection(f.flows),
       heading('What standards of reporting ask'),
