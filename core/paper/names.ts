@@ -8,8 +8,7 @@ const LONGEST = 100
 const LONGEST_TITLE = 60
 
 /** Letters that a file's name cannot have on one system or another, and names that one of them keeps for itself. */
-// eslint-disable-next-line no-control-regex
-const UNFIT = /[\u0000-\u001f<>:"/\\|?*]+/g
+const UNFIT = /[\p{Cc}<>:"/\\|?*]+/gu
 const TAKEN = /^(?:con|prn|aux|nul|com\d|lpt\d)(?=\.|$)/i
 
 /** The first words of a text. */

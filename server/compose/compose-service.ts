@@ -64,12 +64,8 @@ export async function bibliographyInFull(c: Context, { inquiryId, day }: Member,
 
 /** A work as it is cited beside those of the list, whose numbers and year suffixes stand. */
 export async function citationOf(c: Context, inquiryId: number, work: number) {
-  const { works: listed, style } = await listForCiting(c, inquiryId)
-  const ids = [...new Set([...listed, work])]
-  const rows = await c.db.works.findAll({ where: { inquiryId, id: ids }, attributes: ['id', 'item'], raw: true })
-  const itemOf = new Map(rows.map(w => [w.id, w.item]))
-  if (!itemOf.has(work)) throw notFound()
-  const items = ids.flatMap(id => (itemOf.has(id) ? [{ ...itemOf.get(id)!, id: String(id) }] : []))
+  const { items, style } = await listForCiting(c, inquiryId, [work])
+  if (!items.some(i => i.id === String(work))) throw notFound()
   const { entries } = await bibliographyOf(style, [items])
   const { citation, inText } = entries.find(e => e.id === String(work))!
   return { styleName: style.name, citation, inText: plainText(inText) }

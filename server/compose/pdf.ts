@@ -47,7 +47,10 @@ async function inTurn<T>(work: () => Promise<T>): Promise<T> {
  * Debian's browser in a process of its own: no script runs, no host is reached, and it is ended where it takes too long.
  * @throws Problem 503 where the browser is missing or fails
  */
-export async function asPdf(w: Writing, { browser = BROWSER, within = WITHIN } = {}): Promise<Buffer> {
+export async function asPdf(
+  w: Writing,
+  { browser = BROWSER, until }: { browser?: string; until?: AbortSignal } = {},
+): Promise<Buffer> {
   if (!existsSync(browser))
     throw new Problem(
       503,
@@ -66,7 +69,13 @@ export async function asPdf(w: Writing, { browser = BROWSER, within = WITHIN } =
       })
       const fonts = `${FONTS.map(([name]) => `'${name}'`).join(',')},serif`
       await writeFile(page, asHtml(w, { sheets, fonts }))
-      await print({ browser, within, folder, page: pathToFileURL(page).href, file })
+      await print({
+        browser,
+        folder,
+        page: pathToFileURL(page).href,
+        file,
+        until: until ?? AbortSignal.timeout(WITHIN),
+      })
       const bytes = await readFile(file).catch(() => undefined)
       if (!bytes?.length) throw failed('it wrote nothing')
       return Buffer.from(await inThread('namePdf', { bytes, title: w.title, author: w.author }))
@@ -81,12 +90,13 @@ const failed = (why: string): Problem =>
 
 interface Printing {
   browser: string
-  within: number
   folder: string
   page: string
   file: string
+  /** Ends it. */
+  until: AbortSignal
 }
-function print({ browser, within, folder, page, file }: Printing): Promise<void> {
+function print({ browser, folder, page, file, until }: Printing): Promise<void> {
   const given = [
     '--headless',
     '--disable-gpu',
@@ -121,16 +131,14 @@ function print({ browser, within, folder, page, file }: Printing): Promise<void>
         // it is over already
       }
     }
-    const late = setTimeout(() => {
+    const late = () => {
       end()
       fail(failed('it took too long'))
-    }, within)
-    child.on('error', e => {
-      clearTimeout(late)
-      fail(failed(e.message))
-    })
+    }
+    until.addEventListener('abort', late, { once: true })
+    child.on('error', e => fail(failed(e.message)))
     child.on('exit', code => {
-      clearTimeout(late)
+      until.removeEventListener('abort', late)
       end()
       if (code === 0) done()
       else fail(failed(`the browser ended with ${code ?? 'a signal'}`))

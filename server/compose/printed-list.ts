@@ -67,27 +67,32 @@ const named = (sections: readonly Section[], strands: readonly { id: number; nam
   }))
 
 /**
- * The works of the list in the order in which citing counts them, and the style that cites them so: numbers and year
- * suffixes are those of the list that is handed in.
+ * The works of the list, with others behind them, in the order in which citing counts them, and the style that cites them
+ * so: numbers and year suffixes are those of the list that is handed in.
+ * @param beside works of the inquiry that are cited, on the list or not
+ * @returns items whose ids are those of their works
  */
-export async function listForCiting(
+export async function listForCiting(c: Context, inquiryId: number, beside: readonly number[], asked?: string) {
+  const { works: listed, style } = await listedWorks(c, inquiryId, asked)
+  const ids = [...new Set([...listed, ...beside])]
+  const rows = await c.db.works.findAll({ where: { inquiryId, id: ids }, attributes: ['id', 'item'], raw: true })
+  const of = new Map(rows.map(w => [w.id, w.item]))
+  return { style, items: ids.flatMap((id): Item[] => (of.has(id) ? [{ ...of.get(id)!, id: String(id) }] : [])) }
+}
+
+async function listedWorks(
   c: Context,
   inquiryId: number,
-  asked?: string,
+  asked: string | undefined,
 ): Promise<{ works: number[]; style: PrintStyle }> {
   const inquiry = await c.db.inquiries.findByPk(inquiryId, { attributes: ['style', 'language', 'layout'], raw: true })
   if (!inquiry) throw notFound()
-  if (layoutOf(inquiry).order === 'style') {
-    const entries = await c.db.entries.findAll({
-      where: { inquiryId },
-      attributes: ['workId'],
-      order: ['id'],
-      raw: true,
-    })
-    return { works: entries.map(e => e.workId), style: await styleFor(c, inquiry, asked) }
+  if (layoutOf(inquiry).order !== 'style') {
+    const { style, inOrder } = await printedList(c, inquiryId, asked)
+    return { works: inOrder.map(e => e.entry.workId), style }
   }
-  const { style, inOrder } = await printedList(c, inquiryId, asked)
-  return { works: inOrder.map(e => e.entry.workId), style }
+  const entries = await c.db.entries.findAll({ where: { inquiryId }, attributes: ['workId'], order: ['id'], raw: true })
+  return { works: entries.map(e => e.workId), style: await styleFor(c, inquiry, asked) }
 }
 
 /** The item with an id that stays: that of the work, unless it came with one of its own. */

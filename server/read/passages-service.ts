@@ -1,7 +1,6 @@
 import type { Transaction } from 'sequelize'
 import { plainTitle } from '../../core/bib/clean'
 import { yearOf } from '../../core/bib/dates'
-import type { Item } from '../../core/bib/item'
 import { authorLine } from '../../core/bib/names'
 import { Anchors } from '../../core/pdftext/anchor'
 import type { api } from '../../core/schema/api'
@@ -93,16 +92,17 @@ export async function dropPassage(c: Context, where: Where, t: Transaction): Pro
 
 /** All passages of an inquiry by work and page, as they are cited in a text. */
 export async function passagesOf(c: Context, inquiryId: number, style?: string) {
-  const [{ works: listed, style: chosen }, rows, copies] = await Promise.all([
-    listForCiting(c, inquiryId, style),
+  const [rows, copies] = await Promise.all([
     c.db.passages.findAll({ where: { inquiryId }, order: ['workId', 'page', 'id'], raw: true }),
     c.db.copies.findAll({ where: { inquiryId }, attributes: ['id', 'version'], raw: true }),
   ])
-  // what is not on the list yet comes after
-  const ids = [...new Set([...listed, ...rows.map(r => r.workId)])]
-  const works = await c.db.works.findAll({ where: { id: ids }, attributes: ['id', 'item'], raw: true })
-  const itemOf = new Map(works.map(w => [w.id, w.item]))
-  const items = ids.flatMap((id): Item[] => (itemOf.has(id) ? [{ ...itemOf.get(id)!, id: String(id) }] : []))
+  const { items, style: chosen } = await listForCiting(
+    c,
+    inquiryId,
+    rows.map(r => r.workId),
+    style,
+  )
+  const itemOf = new Map(items.map(i => [Number(i.id), i]))
   const cites = rows.map(r => ({ id: String(r.workId), page: r.label }))
   const cited = rows.length ? await citesOf(chosen, items, cites) : []
   const versionOf = new Map(copies.map(x => [x.id, x.version]))

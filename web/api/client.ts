@@ -7,11 +7,11 @@ import {
   type QueryOf,
 } from '../../core/schema/api/endpoint'
 
-/** An answer of the server that is no success, in its own words. */
 /** Seconds until what was asked too often may be asked again; undefined where something else is wrong. */
 export const restOf = (e: unknown): number | undefined =>
   e instanceof ApiError && e.status === 429 ? Number(e.body.retryAfter ?? 5) : undefined
 
+/** An answer of the server that is no success, in its own words. */
 export class ApiError extends Error {
   constructor(
     readonly status: number,
