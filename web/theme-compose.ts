@@ -111,16 +111,6 @@ export const compose = {
     height: '18px',
     [wide]: { marginInlineEnd: '316px' },
   },
-  '.around-field': {
-    ...SERIF,
-    bg: 'transparent',
-    border: '1px solid transparent',
-    borderRadius: '3px',
-    padding: '4px 6px',
-    minHeight: '35px',
-    '&:hover': { borderColor: 'hair' },
-    '&:focus': { borderColor: 'vine' },
-  },
   '.entry-row': { alignItems: 'stretch' },
   '.entry-ties': {
     position: 'absolute',

@@ -53,7 +53,16 @@ export function AroundText({
       <Textarea
         aria-label={label}
         variant="flushed"
-        className="around-field"
+        bg="transparent"
+        border="1px solid transparent"
+        borderRadius="3px"
+        _hover={{ borderColor: 'hair' }}
+        _focus={{ borderColor: 'vine' }}
+        fontFamily="serif"
+        fontSize="16px"
+        lineHeight="25px"
+        p="4px 6px"
+        minH="35px"
         autoresize
         rows={1}
         autoFocus={isBegun && !editor.value}

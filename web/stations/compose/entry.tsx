@@ -282,12 +282,17 @@ function Foot({
         </chakra.button>
         {mayWrite && move && (
           <>
-            <chakra.button type="button" className="plain-link" data-move="-1" onClick={() => move(-1)}>
-              Move up
-            </chakra.button>
-            <chakra.button type="button" className="plain-link" data-move="1" onClick={() => move(1)}>
-              Move down
-            </chakra.button>
+            {([-1, 1] as const).map(by => (
+              <chakra.button
+                key={by}
+                type="button"
+                className="plain-link"
+                aria-label={by < 0 ? 'Move up' : 'Move down'}
+                onClick={() => move(by)}
+              >
+                {by < 0 ? 'Up' : 'Down'}
+              </chakra.button>
+            ))}
           </>
         )}
         {mayWrite && (
