@@ -1,41 +1,46 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals'
+import { AsyncLocalStorage } from 'node:async_hooks'
 import { randomUUID } from 'node:crypto'
+import express from 'express'
+import request, { type Agent } from 'supertest'
 import { storeBlob } from '../db/blobs'
 import { refreshHoldings } from '../library/holdings'
 import { forgetLibraries, setLibraries } from '../library/libraries'
-import { newInquiry, openDesk, type Desk } from './desk'
-import {} from './running'
+import { newInquiry, openDesk, PASSWORD, type Desk } from './desk'
 
 let desk: Desk
 let at: string
 let works: number[]
-const said: string[] = []
+/** Signed in; only what its requests make is heard, not what the worker or a timer asks meanwhile. */
+let owner: Agent
+const heard = new AsyncLocalStorage<string[]>()
+let said: string[] = []
 beforeAll(async () => {
-  desk = await openDesk('statements', undefined, {}, sql => said.push(sql))
+  desk = await openDesk('statements', undefined, {}, sql => heard.getStore()?.push(sql))
+  owner = request.agent(express().use((_req, _res, next) => heard.run(said, next), desk.app))
+  await owner.post('/api/session').send({ email: 'owner@desk.example', password: PASSWORD }).expect(200)
   at = `/api/inquiries/${await newInquiry(desk)}`
   const lamps = Array.from(
     { length: 60 },
     (_, i) => `@book{k${i}, title={Lamps and owls of the ${i}th street}, year=${1950 + i}}`,
   )
-  const { body } = await desk.owner
+  const { body } = await owner
     .post(`${at}/imports`)
     .set('Content-Type', 'application/octet-stream')
     .send(Buffer.from(lamps.join('\n')))
   await desk.finish(Number(at.split('/').at(-1)), body.job)
-  works = ((await desk.owner.get(`${at}/works`)).body as { id: number }[]).map(w => w.id)
+  works = ((await owner.get(`${at}/works`)).body as { id: number }[]).map(w => w.id)
 })
 afterAll(() => desk.close())
 
-/** The statements that a request makes, but for where its transaction begins and ends; those of the worker left out. */
+/** The statements that a request makes, or that are made here, but for where a transaction begins and ends. */
 async function statements(what: () => PromiseLike<unknown>): Promise<string[]> {
-  said.length = 0
-  await what()
-  return said.filter(
-    s => !/: (START TRANSACTION|COMMIT|BEGIN|SET |ROLLBACK)/.test(s) && !/jobs|answers. WHERE .at/.test(s),
-  )
+  const now: string[] = (said = [])
+  await heard.run(now, async () => what())
+  return now.filter(s => !/: (START TRANSACTION|COMMIT|BEGIN|SET |ROLLBACK)/.test(s))
 }
 const decide = (some: readonly number[]) =>
-  desk.owner
+  owner
     .post(`${at}/decisions`)
     .set('Idempotency-Key', randomUUID())
     .send({
@@ -52,11 +57,11 @@ test('a decision takes at most nine statements, on one work or on sixty', async 
 })
 
 test('a page of changes takes at most six, whatever changed', async () => {
-  const first = await statements(() => desk.owner.get(`${at}/works/changes`).expect(200))
-  const { revision, day } = (await desk.owner.get(`${at}/works/changes`)).body as { revision: number; day: string }
-  const none = await statements(() => desk.owner.get(`${at}/works/changes?since=${revision}&day=${day}`).expect(200))
+  const first = await statements(() => owner.get(`${at}/works/changes`).expect(200))
+  const { revision, day } = (await owner.get(`${at}/works/changes`)).body as { revision: number; day: string }
+  const none = await statements(() => owner.get(`${at}/works/changes?since=${revision}&day=${day}`).expect(200))
   await decide(works.slice(0, 20))
-  const some = await statements(() => desk.owner.get(`${at}/works/changes?since=${revision}&day=${day}`).expect(200))
+  const some = await statements(() => owner.get(`${at}/works/changes?since=${revision}&day=${day}`).expect(200))
   for (const list of [first, none, some]) {
     expect(list.length).toBeGreaterThan(1)
     expect(list.length).toBeLessThanOrEqual(6)
@@ -67,7 +72,7 @@ test.each([
   ['the numbers of the path bar', '', 5],
   ['a work', `/works/ID`, 22],
 ])('%s: not more statements than now', async (_, path, most) => {
-  const list = await statements(() => desk.owner.get(at + path.replace('ID', String(works[3]))).expect(200))
+  const list = await statements(() => owner.get(at + path.replace('ID', String(works[3]))).expect(200))
   expect(list.length).toBeGreaterThan(1)
   expect(list.length).toBeLessThanOrEqual(most)
 })
@@ -89,7 +94,7 @@ test('the holdings of a library of sixty files are read by a job, and a list ask
       })
     }
   })
-  const list = () => desk.owner.get(`${at}/works/changes`).expect(200)
+  const list = () => owner.get(`${at}/works/changes`).expect(200)
   const said = async () => {
     const all = await statements(list)
     return {
@@ -108,8 +113,8 @@ test('the holdings of a library of sixty files are read by a job, and a list ask
 })
 
 test('a session is asked for once a request and written to at most once a day', async () => {
-  await desk.owner.get(`${at}/brief`)
-  const list = await statements(() => desk.owner.get(`${at}/brief`).expect(200))
+  await owner.get(`${at}/brief`)
+  const list = await statements(() => owner.get(`${at}/brief`).expect(200))
   expect(list.filter(s => /sessions/.test(s))).toHaveLength(1)
   expect(list.filter(s => /memberships/.test(s))).toHaveLength(1)
   expect(list.some(s => /UPDATE|INSERT/.test(s))).toBe(false)
