@@ -77,8 +77,8 @@ test('rich text reads what styles write, and writes it for documents', () => {
 })
 
 describe('a place in a work cited in a text', () => {
-  const cite = (style: string, items: Item[], ...cites: { id: string; page?: string }[]) =>
-    citeInText(items, cites, styleFiles({ folder, style }))
+  const cite = (style: string, items: Item[], ...cites: { id: string; page?: string; named?: boolean }[]) =>
+    citeInText(items, cites, styleFiles({ folder, style })).map(plainText)
   test('has its page, or its pages, in the style, and the letter that its list gives it', () => {
     const items = [item('a', { title: 'Beta' }), item('b', { title: 'Alpha' })]
     expect(cite('apa', items, { id: 'a', page: '12' }, { id: 'b', page: '12–14' }, { id: 'a' })).toEqual([
@@ -87,6 +87,22 @@ describe('a place in a work cited in a text', () => {
       '(Okafor, 2020b)',
     ])
     expect(cite('ieee', items, { id: 'b', page: '12' })).toEqual(['[2, p. 12]'])
+  })
+  test('has its authors in the sentence, where that is wanted, in every kind of style', () => {
+    const three = [{ family: 'Okafor' }, { family: 'Lune' }, { family: 'Tarn' }]
+    const items = [item('a', { author: three }), item('b', { author: [{ literal: 'Night Council' }] })]
+    const named = (style: string) =>
+      cite(style, items, { id: 'a', page: '12', named: true }, { id: 'b', page: '', named: true })
+    expect(named('apa')).toEqual(['Okafor et al. (2020, p. 12)', 'Night Council (2020)'])
+    // numbered styles have no form for authors alone
+    expect(named('ieee')).toEqual(['Okafor et al. [1, p. 12]', 'Night Council [2]'])
+    expect(cite('ieee', [item('a', { author: three.slice(1) })], { id: 'a', named: true })).toEqual([
+      'Lune and Tarn [1]',
+    ])
+    const { author: _author, ...none } = item('c')
+    expect(cite('ieee', [none], { id: 'c', named: true })).toEqual(['Lamps and moths [1]'])
+    // a raised number follows the name at once
+    expect(named('nature')[1]).toBe('Night Council2')
   })
   test('of an item that the formatter cannot take, by its title; the others as they are', () => {
     // no reader of ours makes an author so; a record of before may have it
@@ -155,7 +171,8 @@ describe('in an order of its own', () => {
 
   test('what is cited counts as it prints', () => {
     const files = styleFiles({ folder, style: 'apa', inOrder: true })
-    expect(citeInText([z, b, a], [{ id: 'a', page: '4' }], files)).toEqual(['(Okafor, 2020b, p. 4)'])
+    const cited = citeInText([z, b, a], [{ id: 'a', page: '4' }], files)
+    expect(cited.map(plainText)).toEqual(['(Okafor, 2020b, p. 4)'])
   })
 
   test('an empty part has no entries, and a list of nothing is none', () => {

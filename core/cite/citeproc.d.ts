@@ -11,7 +11,9 @@ declare module 'citeproc' {
       include: { field: 'id'; value: string }[]
     }): [{ entry_ids: string[][]; hangingindent?: number; 'second-field-align'?: string | boolean }, string[]] | false
     bibliography: { opt: { 'subsequent-author-substitute'?: string; 'subsequent-author-substitute-rule'?: string } }
-    makeCitationCluster(items: { id: string; locator?: string; label?: string }[]): string
+    makeCitationCluster(
+      items: { id: string; locator?: string; label?: string; 'author-only'?: boolean; 'suppress-author'?: boolean }[],
+    ): string
     setOutputFormat(format: string): void
   }
   const CSL: { Engine: typeof Engine }

@@ -1,5 +1,6 @@
 import CSL from 'citeproc'
 import type { Item } from '../bib/item'
+import { familyName } from '../bib/names'
 import { plainText, readRichText, type RichRun } from './rich-text'
 import { withoutOrder } from './style-info'
 
@@ -105,24 +106,36 @@ function engineOf(items: readonly Item[], files: StyleFiles): InstanceType<typeo
 export interface Cite {
   id: string
   page?: string
+  /** Its authors stand in the sentence, before the rest in brackets. */
+  named?: boolean
 }
 
 /**
  * How places in items are cited in a text, each by itself, as the list of all items has it (year suffixes, numbers).
  * Synchronous and heavy as the list is.
- * @returns a text for each place, in its order
+ * @returns a text for each place, in its order; where a style has no authors in the sentence, the item's own stand there
  * @throws Error where the style or a locale cannot be read
  */
-export function citeInText(items: readonly Item[], cites: readonly Cite[], files: StyleFiles): string[] {
-  const titles = new Map(items.map(i => [i.id, i.title ?? 'untitled']))
-  const cite = (fit: readonly Item[]): string[] => {
+export function citeInText(items: readonly Item[], cites: readonly Cite[], files: StyleFiles): RichRun[][] {
+  const byId = new Map(items.map(i => [i.id, i]))
+  const cite = (fit: readonly Item[]): RichRun[][] => {
     const engine = engineOf(fit, files)
     const names = new Map(fit.map((item, i) => [item.id, nameOf(i)]))
-    return cites.map(({ id, page }) => {
+    return cites.map(({ id, page, named }) => {
+      const item = byId.get(id)
       const name = names.get(id)
-      if (!name) return `(${[titles.get(id) ?? 'untitled', page && `p. ${page}`].filter(Boolean).join(', ')})`
-      const at = page === undefined ? {} : { locator: page, label: 'page' }
-      return plainText(readRichText(engine.makeCitationCluster([{ id: name, ...at }])))
+      if (!name || !item)
+        return [{ text: `(${[item?.title ?? 'untitled', page && `p. ${page}`].filter(Boolean).join(', ')})` }]
+      const at = page ? { locator: page, label: 'page' } : {}
+      const cited = (how: { 'author-only'?: boolean; 'suppress-author'?: boolean }) => {
+        const runs = readRichText(engine.makeCitationCluster([{ id: name, ...how, ...(how['author-only'] ? {} : at) }]))
+        return plainText(runs).includes(NO_FORM_ALONE) ? [] : runs
+      }
+      if (!named) return cited({})
+      const authors = cited({ 'author-only': true })
+      const rest = cited({ 'suppress-author': true })
+      const space = rest[0]?.raised ? [] : [{ text: ' ' }]
+      return [...(authors.length ? authors : [{ text: inSentence(item) }]), ...(rest.length ? [...space, ...rest] : [])]
     })
   }
   try {
@@ -132,6 +145,16 @@ export function citeInText(items: readonly Item[], cites: readonly Cite[], files
     if (!fit.length || fit.length === items.length) throw e
     return cite(fit)
   }
+}
+
+/** What the formatter writes where a part of a citation has no form of its own. */
+const NO_FORM_ALONE = '[NO_PRINTED_FORM]'
+
+/** Who wrote an item, as a sentence names them. */
+function inSentence({ author, editor, title }: Item): string {
+  const [first, second, ...more] = (author ?? editor ?? []).map(familyName).filter(Boolean)
+  if (!first) return title ?? 'Untitled'
+  return more.length ? `${first} et al.` : second ? `${first} and ${second}` : first
 }
 
 function setTogether(parts: readonly (readonly Item[])[], files: StyleFiles): Bibliography {

@@ -2,7 +2,8 @@ import { cleanText } from '../bib/clean'
 import { longDay } from '../bib/dates'
 import type { Item } from '../bib/item'
 import { plainText, type RichRun } from '../cite/rich-text'
-import type { Layout } from './layout'
+import { printedLines, type Mark } from '../write/written'
+import type { Layout, Place } from './layout'
 import { plainly, type Block, type Writing } from './writing'
 
 export interface PaperEntry {
@@ -15,6 +16,8 @@ export interface PaperEntry {
   /** How it is cited in a text. */
   inText: string
   annotation: string
+  /** What stretches of the annotation are; states that were kept before there were any have none. */
+  marks?: Mark[]
   item: Item
 }
 export interface PaperSection {
@@ -23,6 +26,7 @@ export interface PaperSection {
   /** The strand that it is about. */
   strand: number | null
   text: string
+  marks?: Mark[]
   entries: PaperEntry[]
 }
 
@@ -41,6 +45,8 @@ export interface Paper {
   hangingIndent: boolean
   opening: string
   closing: string
+  /** What stretches of these texts are. */
+  marks?: { [P in Place]?: Mark[] }
   sections: PaperSection[]
 }
 
@@ -48,18 +54,22 @@ export const TITLE = 'Annotated bibliography'
 
 export const entriesIn = (paper: Paper): PaperEntry[] => paper.sections.flatMap(s => s.entries)
 
-/** A text cut at its line breaks; lines of nothing are none. */
-export const paragraphs = (text: string): string[] =>
-  cleanText(text)
-    .split(/\n+/)
-    .map(s => s.trim())
-    .filter(Boolean)
+/** What somebody wrote, as parts of a document: lines that make a list are one. */
+export function blocksOf(text: string, marks: readonly Mark[] = [], look?: 'below'): Block[] {
+  const out: Block[] = []
+  for (const { kind, runs } of printedLines({ text, marks: [...marks] })) {
+    const last = out.at(-1)
+    if (kind !== 'bullet' && kind !== 'number') {
+      out.push({ kind: 'paragraph', runs, look, ...(kind === 'quotation' ? { isQuoted: true } : {}) })
+    } else if (last?.kind === 'list' && last.isNumbered === (kind === 'number')) last.items.push(runs)
+    else out.push({ kind: 'list', isNumbered: kind === 'number', items: [runs], isBelow: look === 'below' })
+  }
+  return out
+}
 
 /** A bibliography as a document. */
 export function writingOf(paper: Paper, layout: Layout): Writing {
   const names = [paper.author, paper.course].map(s => s.trim()).filter(Boolean)
-  const text = (whole: string): Block[] =>
-    paragraphs(whole).map(t => ({ kind: 'paragraph', runs: plainly(t), look: undefined }))
   const top: Block[] = layout.cover
     ? [
         { kind: 'cover', title: paper.title, lines: [paper.question, ...names, longDay(paper.day)] },
@@ -79,7 +89,7 @@ export function writingOf(paper: Paper, layout: Layout): Writing {
           : []),
       ]
   const entry = (e: PaperEntry): Block[] => {
-    const below = layout.annotated ? paragraphs(e.annotation) : []
+    const below = layout.annotated ? blocksOf(e.annotation, e.marks, 'below') : []
     return [
       {
         kind: 'paragraph',
@@ -88,7 +98,7 @@ export function writingOf(paper: Paper, layout: Layout): Writing {
         look: paper.hangingIndent ? 'hanging' : undefined,
         leads: below.length > 0,
       },
-      ...below.map((t): Block => ({ kind: 'paragraph', runs: plainly(t), look: 'below' })),
+      ...below,
     ]
   }
   return {
@@ -99,13 +109,13 @@ export function writingOf(paper: Paper, layout: Layout): Writing {
     spacing: layout.spacing,
     blocks: [
       ...top,
-      ...text(paper.opening),
+      ...blocksOf(paper.opening, paper.marks?.opening),
       ...paper.sections.flatMap(s => [
         ...(s.heading ? [{ kind: 'heading' as const, level: 2 as const, text: s.heading }] : []),
-        ...text(s.text),
+        ...blocksOf(s.text, s.marks),
         ...s.entries.flatMap(entry),
       ]),
-      ...text(paper.closing),
+      ...blocksOf(paper.closing, paper.marks?.closing),
     ],
   }
 }

@@ -1,5 +1,6 @@
 import { diffWordsWithSpace } from 'diff'
 import { plainText } from '../cite/rich-text'
+import type { Mark } from '../write/written'
 import { entriesIn, type Paper, type PaperEntry } from './bibliography'
 
 /** A stretch of a text that stands in both, or in one of them. */
@@ -11,8 +12,14 @@ export interface Piece {
 export type PaperChange =
   | { what: 'put in' | 'taken out'; title: string }
   | { what: 'citation' | 'annotation'; title: string; pieces: Piece[] }
-  | { what: 'text'; title: string; pieces: Piece[] }
+  | { what: 'text' | 'looks'; title: string; pieces: Piece[] }
   | { what: 'style' | 'order'; title: string }
+
+/** A text, and what stretches of it are where that is known. */
+interface MaybeWritten {
+  text: string
+  marks?: Mark[] | undefined
+}
 
 /** Words that may differ before two texts are taken for two: telling which would take ever longer. */
 const MOST_WORDS = 3000
@@ -28,13 +35,13 @@ function pieces(before: string, after: string): Piece[] {
 }
 
 /** What a change of the whole is called, and its two texts. */
-const TEXTS: [name: string, of: (p: Paper) => string][] = [
+const TEXTS: [name: string, of: (p: Paper) => string, place?: 'opening' | 'closing'][] = [
   ['The title', p => p.title],
   ['The question', p => p.question],
   ['Your name', p => p.author],
   ['The course', p => p.course],
-  ['The opening', p => p.opening],
-  ['The closing', p => p.closing],
+  ['The opening', p => p.opening, 'opening'],
+  ['The closing', p => p.closing, 'closing'],
 ]
 
 /**
@@ -48,14 +55,21 @@ export function changesBetween(before: Paper, after: Paper): PaperChange[] {
     const named = (p: Paper) => (p.language ? `${p.styleName} (${p.language})` : p.styleName)
     out.push({ what: 'style', title: `${named(before)} → ${named(after)}` })
   }
-  for (const [title, of] of TEXTS)
-    if (of(before) !== of(after)) out.push({ what: 'text', title, pieces: pieces(of(before), of(after)) })
-  const texts = (p: Paper) => new Map(p.sections.flatMap(s => (s.strand ? [[s.strand, s] as const] : [])))
-  const [was, is] = [texts(before), texts(after)]
+  const texts = (what: 'text' | 'annotation', title: string, was: MaybeWritten, is: MaybeWritten) => {
+    if (was.text !== is.text) out.push({ what, title, pieces: pieces(was.text, is.text) })
+    // the words are the same, and not how they look
+    else if (JSON.stringify(was.marks ?? []) !== JSON.stringify(is.marks ?? []))
+      out.push({ what: 'looks', title, pieces: [{ is: 'same', text: is.text }] })
+  }
+  for (const [title, of, place] of TEXTS) {
+    const written = (p: Paper) => ({ text: of(p), marks: place && p.marks?.[place] })
+    texts('text', title, written(before), written(after))
+  }
+  const strands = (p: Paper) => new Map(p.sections.flatMap(s => (s.strand ? [[s.strand, s] as const] : [])))
+  const [was, is] = [strands(before), strands(after)]
   for (const strand of new Set([...was.keys(), ...is.keys()])) {
     const [a, b] = [was.get(strand), is.get(strand)]
-    if ((a?.text ?? '') !== (b?.text ?? ''))
-      out.push({ what: 'text', title: `Of “${(b ?? a)!.heading}”`, pieces: pieces(a?.text ?? '', b?.text ?? '') })
+    texts('text', `Of “${(b ?? a)!.heading}”`, a ?? { text: '' }, b ?? { text: '' })
   }
   const [old, now] = [entriesIn(before), entriesIn(after)]
   const oldOf = new Map(old.map(e => [e.work, e]))
@@ -70,8 +84,8 @@ export function changesBetween(before: Paper, after: Paper): PaperChange[] {
     const [a, b] = [plainText(then.citation), plainText(e.citation)]
     if (a !== b && (!inOtherStyle || isOther(then, e)))
       out.push({ what: 'citation', title: e.title, pieces: pieces(a, b) })
-    if (then.annotation !== e.annotation)
-      out.push({ what: 'annotation', title: e.title, pieces: pieces(then.annotation, e.annotation) })
+    const written = ({ annotation: text, marks }: PaperEntry): MaybeWritten => ({ text, marks })
+    texts('annotation', e.title, written(then), written(e))
   }
   const shared = (list: PaperEntry[], other: Map<number, PaperEntry>) =>
     list.filter(e => other.has(e.work)).map(e => e.work)

@@ -88,9 +88,16 @@ ${b.lines.map(l => `{${escapeLatex(l)}\\par}`).join('\n')}
 ${b.rows.map(row).join('\n')}
 \\end{longtable}}`
   }
+  const below = (text: string, isBelow: boolean) => (isBelow ? `\\begin{below}${text}\\end{below}` : text)
+  if (b.kind === 'list') {
+    const env = b.isNumbered ? 'enumerate' : 'itemize'
+    const items = b.items.map(i => `\\item ${runs(i)}`).join('\n')
+    return below(`\\begin{${env}}\n${items}\n\\end{${env}}`, b.isBelow)
+  }
   const text = runs(b.runs)
+  if (b.isQuoted) return below(`\\begin{quote}${text}\\end{quote}`, b.look === 'below')
   if (b.label) return `\\numbered{${escapeLatex(b.label)}}{${text}}`
   if (b.look === 'hanging') return `\\entry{${text}}`
-  if (b.look === 'below') return `\\begin{below}${text}\\end{below}`
+  if (b.look === 'below') return below(text, true)
   return b.look === 'middle' ? `{\\centering ${text}\\par}` : `${text}\\par`
 }

@@ -11,6 +11,10 @@ function block(b: Block): string {
     const row = (cells: readonly string[]) => `| ${cells.map(t => escapeMarkdown(t)).join(' | ')} |`
     return [row(b.head), `|${' --- |'.repeat(b.head.length)}`, ...b.rows.map(row)].join('\n')
   }
+  if (b.kind === 'list')
+    return b.items
+      .map((runs, i) => `${b.isBelow ? '> ' : ''}${b.isNumbered ? `${i + 1}.` : '-'} ${toMarkdown(runs)}`)
+      .join('\n')
   const text = `${b.label ? `${escapeMarkdown(b.label)} ` : ''}${toMarkdown(b.runs)}`
-  return b.look === 'below' ? `> ${text}` : text
+  return `${b.look === 'below' ? '> ' : ''}${b.isQuoted ? '> ' : ''}${text}`
 }

@@ -10,6 +10,7 @@ import { LAYOUT, isPlace, ORDERS, placeOfStrand, strandOfPlace } from './layout'
 import { asMarkdown } from './markdown'
 import { copyNames, fileName, patternTrouble } from './names'
 import { asPlainText } from './plain'
+import type { Mark } from '../write/written'
 import { isRightToLeft } from './writing'
 
 const entry = (n: number, annotation = `Annotation ${n}.`, title = `Work ${n}`) => ({
@@ -172,6 +173,53 @@ test('addresses are links in LaTeX that nothing breaks out of', () => {
   expect(asLatex(w)).toContain('\\href{https://doi.org/10.5555/a\\_b\\%20(c)\\#d\\&e\\string~f}{')
   w.blocks = [{ kind: 'paragraph', runs: [{ text: 'x', link: 'https://x.example/}\\input{/etc' }] }]
   expect(asLatex(w)).toContain('\\href{https://x.example/\\%7D\\%5Cinput\\%7B/etc}{x}')
+})
+
+test('looks, lists and quotations are those of each format', () => {
+  const annotation = 'It counts moths.\nNot * this\nNor this\nFirst\n“Words.”'
+  const at = (words: string) => ({ from: annotation.indexOf(words), to: annotation.indexOf(words) + words.length })
+  const marks: Mark[] = [
+    { ...at('moths'), is: 'emphasis' },
+    { ...at('Not * this\nNor this'), is: 'bullet' },
+    { ...at('First'), is: 'number' },
+    { ...at('“Words.”'), is: 'quotation' },
+    { ...at('counts'), is: 'strong' },
+  ]
+  const w = written({
+    sections: [{ heading: null, strand: null, text: '', entries: [{ ...entry(1, annotation), marks }] }],
+    opening: 'Two',
+    marks: { opening: [{ from: 0, to: 3, is: 'number' }] },
+  })
+  const html = asHtml(w)
+  expect(html).toContain('<p dir="auto" class="below">It <b>counts</b> <i>moths</i>.</p>')
+  expect(html).toContain(
+    '<div class="below"><ul><li dir="auto">Not * this</li><li dir="auto">Nor this</li></ul></div>\n' +
+      '<div class="below"><ol><li dir="auto">First</li></ol></div>\n' +
+      '<div class="below"><blockquote><p dir="auto">“Words.”</p></blockquote></div>',
+  )
+  expect(html).toContain('<div><ol><li dir="auto">Two</li></ol></div>')
+  expect(asMarkdown(w)).toContain(
+    '> It **counts** *moths*.\n\n> - Not \\* this\n> - Nor this\n\n> 1. First\n\n> > “Words.”',
+  )
+  const latex = asLatex(w)
+  expect(latex).toContain(
+    '\\begin{below}\\begin{itemize}\n\\item Not * this\n\\item Nor this\n\\end{itemize}\\end{below}',
+  )
+  expect(latex).toContain('\\begin{below}\\begin{quote}“Words.”\\end{quote}\\end{below}')
+  expect(latex).toContain('It \\textbf{counts} \\emph{moths}.')
+  expect(asPlainText(w)).toContain(
+    '    It counts moths.\n\n    – Not * this\n    – Nor this\n\n    1. First\n\n        “Words.”',
+  )
+})
+
+test('a change of looks alone is told as that', () => {
+  const looking = (marks: Mark[]) =>
+    paper({ sections: [{ heading: null, strand: null, text: '', entries: [{ ...entry(1), marks }] }] })
+  const changes = changesBetween(looking([]), looking([{ from: 0, to: 10, is: 'strong' }]))
+  expect(changes).toEqual([{ what: 'looks', title: 'Work 1', pieces: [{ is: 'same', text: 'Annotation 1.' }] }])
+  expect(
+    changesBetween(looking([]), paper({ sections: looking([]).sections.map(s => ({ ...s, marks: [] })) })),
+  ).toEqual([])
 })
 
 test('plain text has all letters, emphasis left out; tables keep their cells apart', () => {

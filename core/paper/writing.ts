@@ -15,6 +15,15 @@ export type Block =
       label?: string | undefined
       /** It stays on one page with what follows. */
       leads?: boolean | undefined
+      /** It is all a quotation, moved in. */
+      isQuoted?: boolean | undefined
+    }
+  | {
+      kind: 'list'
+      isNumbered: boolean
+      items: RichRun[][]
+      /** It stands below a citation, moved in. */
+      isBelow: boolean
     }
   | { kind: 'table'; head: string[]; rows: string[][] }
 

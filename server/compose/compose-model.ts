@@ -1,5 +1,6 @@
 import type { Layout } from '../../core/paper/layout'
 import type { Paper } from '../../core/paper/bibliography'
+import type { Mark } from '../../core/write/written'
 import {
   day,
   describeTable,
@@ -21,6 +22,7 @@ export const entries = describeTable('entries', {
   inquiryId: whole(),
   workId: whole(),
   annotation: text(),
+  marks: json<Mark[]>(),
   /** Where it stands by hand; null where it was not laid. */
   place: orNull(whole()),
   version: whole(),
@@ -33,6 +35,7 @@ export const listTexts = describeTable('list_texts', {
   inquiryId: key(),
   place: keyText(),
   content: text(),
+  marks: json<Mark[]>(),
   version: whole(),
 })
 export type ListTextRow = RowOf<typeof listTexts>

@@ -2,6 +2,7 @@ import { pipeline } from 'node:stream'
 import type { Response } from 'express'
 import { api } from '../../core/schema/api'
 import { countWords } from '../../core/write/words'
+import { fitMarks } from '../../core/write/written'
 import type { Context } from '../base/context'
 import { logError } from '../base/log'
 import { change } from '../db/revision'
@@ -20,27 +21,37 @@ import type { CitationFormat, DocumentFormat } from '../../core/paper/formats'
 export function composeRoutes(c: Context, serve: Serve): void {
   serve(api.bibliography, ({ member, query }) => bibliographyInFull(c, member, query.style))
   serve(api.entryChecks, ({ member, query }) => checksOf(c, member.inquiryId, query.style))
-  serve(api.citation, ({ member, params }) => citationOf(c, member.inquiryId, params.work))
+  serve(api.citation, ({ member, params, query }) =>
+    citationOf(c, member.inquiryId, { work: params.work, page: query.page ?? '', named: query.named ?? false }),
+  )
   serve(api.addEntry, ({ member, body, once }) => once(t => addEntry(c, member.inquiryId, body.work, t)))
   serve(api.layEntries, ({ member: { inquiryId }, body }) =>
     change(c, inquiryId, t => layEntries(c, inquiryId, body.entries, t)),
   )
   serve(api.setLayout, ({ member: { inquiryId }, body }) => change(c, inquiryId, t => setLayout(c, inquiryId, body, t)))
-  serve(api.writeText, async ({ member: { inquiryId }, params: { place }, version, body: { content }, once, res }) => {
-    const saved = await once(t => writeText(c, { inquiryId, place }, version, content, t))
-    res.set('ETag', `"${saved.version}"`)
-    return { place, content, ...saved }
-  })
+  serve(
+    api.writeText,
+    async ({ member: { inquiryId }, params: { place }, version, body: { content, marks: given }, once, res }) => {
+      const marks = fitMarks(content, given)
+      const saved = await once(t => writeText(c, { inquiryId, place }, version, { content, marks }, t))
+      res.set('ETag', `"${saved.version}"`)
+      return { place, content, marks, ...saved }
+    },
+  )
   serve(api.entry, async ({ member, params, res }) => {
     const entry = await oneEntry(c, { id: params.entry, inquiryId: member.inquiryId })
     res.set('ETag', `"${entry.version}"`)
     return entry
   })
-  serve(api.annotate, async ({ member, params: { entry: id }, version, body: { annotation }, once, res }) => {
-    const saved = await once(t => annotate(c, { id, inquiryId: member.inquiryId }, version, annotation, t))
-    res.set('ETag', `"${saved.version}"`)
-    return { id, ...saved, annotation, words: countWords(annotation) }
-  })
+  serve(
+    api.annotate,
+    async ({ member, params: { entry: id }, version, body: { annotation, marks: given }, once, res }) => {
+      const marks = fitMarks(annotation, given)
+      const saved = await once(t => annotate(c, { id, inquiryId: member.inquiryId }, version, { annotation, marks }, t))
+      res.set('ETag', `"${saved.version}"`)
+      return { id, ...saved, annotation, marks, words: countWords(annotation) }
+    },
+  )
   serve(api.dropEntry, ({ member: { inquiryId }, params }) =>
     change(c, inquiryId, t => dropEntry(c, { id: params.entry, inquiryId }, t)),
   )

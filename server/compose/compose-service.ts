@@ -4,14 +4,15 @@ import { plainText } from '../../core/cite/rich-text'
 import { losses } from '../../core/formats/losses'
 import { checkBrief } from '../../core/write/rules'
 import { countWords } from '../../core/write/words'
+import type { Citing } from '../../core/write/written'
 import type { Member } from '../sessions/member'
 import type { Context } from '../base/context'
 import { addMissing } from '../db/rows'
 import { notFound, Problem } from '../base/problem'
-import { bibliographyOf } from '../styles/format'
+import { bibliographyOf, citesOf } from '../styles/format'
 import { newerThan } from '../styles/styles-service'
 import type { EntryRow } from './compose-model'
-import { entriesOf, exportedItem, listForCiting, printedList, textsOf } from './printed-list'
+import { citedNow, entriesOf, exportedItem, listForCiting, printedList, saidOf, textsOf } from './printed-list'
 
 /** The bibliography as it prints, with the rules of the brief. */
 export async function bibliographyInFull(c: Context, { inquiryId, day }: Member, style: string | undefined) {
@@ -21,6 +22,7 @@ export async function bibliographyInFull(c: Context, { inquiryId, day }: Member,
     c.db.copies.findAll({ where: { inquiryId, outcome: 'proved' }, attributes: ['workId', 'signs'], raw: true }),
   ])
   const { inquiry, bibliography, inOrder } = printed
+  const cited = await citedNow(c, inquiryId, [...inOrder.map(e => e.entry), ...texts], style)
   const signs = new Map(copies.flatMap(x => (x.signs ? [[x.workId, x.signs] as const] : [])))
   return {
     style: printed.style.style,
@@ -40,12 +42,14 @@ export async function bibliographyInFull(c: Context, { inquiryId, day }: Member,
       citation,
       inText: plainText(inText),
       annotation: entry.annotation,
+      marks: entry.marks,
       version: entry.version,
       words: countWords(entry.annotation),
       kind: entry.work.kind,
       right: entry.work.said?.right ?? [],
       ...(entry.work.item.abstract ? { abstract: entry.work.item.abstract } : {}),
     })),
+    cited,
     rules: checkBrief(
       inquiry.rules,
       inOrder.map(({ entry: { id, workId, annotation, work } }) => ({
@@ -63,12 +67,15 @@ export async function bibliographyInFull(c: Context, { inquiryId, day }: Member,
 }
 
 /** A work as it is cited beside those of the list, whose numbers and year suffixes stand. */
-export async function citationOf(c: Context, inquiryId: number, work: number) {
+export async function citationOf(c: Context, inquiryId: number, { work, ...how }: Citing) {
   const { items, style } = await listForCiting(c, inquiryId, [work])
   if (!items.some(i => i.id === String(work))) throw notFound()
-  const { entries } = await bibliographyOf(style, [items])
-  const { citation, inText } = entries.find(e => e.id === String(work))!
-  return { styleName: style.name, citation, inText: plainText(inText) }
+  const [{ entries }, [cited]] = await Promise.all([
+    bibliographyOf(style, [items]),
+    citesOf(style, items, [{ id: String(work), ...how }]),
+  ])
+  const { citation } = entries.find(e => e.id === String(work))!
+  return { styleName: style.name, citation, ...saidOf(cited!) }
 }
 
 /** @throws Problem 422 where the work is not kept */
@@ -77,7 +84,7 @@ export async function addEntry(c: Context, inquiryId: number, workId: number, t:
   const work = await c.db.works.scope('living').findOne({ where, attributes: ['state'], transaction: t, raw: true })
   if (!work) throw notFound()
   if (work.state !== 'kept') throw new Problem(422, 'not-kept', 'Only a kept work can become an entry.')
-  await addMissing(c.db.entries, [{ inquiryId, workId, annotation: '' }], 'workId', t)
+  await addMissing(c.db.entries, [{ inquiryId, workId, annotation: '', marks: [] }], 'workId', t)
   return (await c.db.entries.findOne({ where: { workId }, transaction: t, raw: true }))!
 }
 
@@ -93,7 +100,7 @@ export async function annotate(
   c: Context,
   where: Where,
   version: number,
-  annotation: string,
+  written: Pick<EntryRow, 'annotation' | 'marks'>,
   t: Transaction,
 ): Promise<{ version: number }> {
   const now = await c.db.entries.findOne({ where, transaction: t, lock: t.LOCK.UPDATE, raw: true })
@@ -103,9 +110,9 @@ export async function annotate(
       412,
       'changed-elsewhere',
       'This annotation was changed in another window since you opened it. Both texts are kept: choose which one stands.',
-      { current: { annotation: now.annotation, version: now.version } },
+      { current: { annotation: now.annotation, marks: now.marks, version: now.version } },
     )
-  await c.db.entries.update({ annotation, version: version + 1 }, { where, transaction: t })
+  await c.db.entries.update({ ...written, version: version + 1 }, { where, transaction: t })
   return { version: version + 1 }
 }
 

@@ -3,10 +3,12 @@ import { plainTitle } from '../../core/bib/clean'
 import { plainText } from '../../core/cite/rich-text'
 import { TITLE, type Paper } from '../../core/paper/bibliography'
 import { isPlace, placeOfStrand, strandOfPlace, type Layout, type Place } from '../../core/paper/layout'
+import { asCited, citingKey, type Mark } from '../../core/write/written'
 import { notFound, Problem } from '../base/problem'
 import type { Context } from '../base/context'
 import type { Member } from '../sessions/member'
-import { exportedItem, layoutOf, printedList, textsOf } from './printed-list'
+import type { ListTextRow } from './compose-model'
+import { citedNow, exportedItem, layoutOf, printedList, textsOf } from './printed-list'
 
 /** The bibliography of an inquiry as it stands, with how it is laid out. */
 export async function paperOf(
@@ -14,7 +16,15 @@ export async function paperOf(
   { inquiryId, day }: Pick<Member, 'inquiryId' | 'day'>,
 ): Promise<{ paper: Paper; layout: Layout }> {
   const [list, texts] = await Promise.all([printedList(c, inquiryId), textsOf(c, inquiryId)])
-  const text = (place: Place) => texts.find(t => t.place === place)?.content ?? ''
+  const cited = await citedNow(c, inquiryId, [...list.inOrder.map(e => e.entry), ...texts])
+  const now = new Map(cited.map(({ citing, ...said }) => [citingKey(citing), said]))
+  const around = new Map(
+    texts.map(({ place, content, marks }) => [place, asCited({ text: content, marks }, now)] as const),
+  )
+  const text = (place: Place) => around.get(place)?.text ?? ''
+  // where there are none none are kept: states of before there were any stay the same
+  const marks = (place: Place) => some(around.get(place)?.marks)
+  const both = (['opening', 'closing'] as const).flatMap(p => Object.values(marks(p)).map(m => [p, m] as const))
   const { inquiry, style, bibliography, inOrder, sections, layout } = list
   const printed = new Map(inOrder.map(f => [f.entry.id, f]))
   const paper: Paper = {
@@ -29,16 +39,19 @@ export async function paperOf(
     hangingIndent: bibliography.hangingIndent,
     opening: text('opening'),
     closing: text('closing'),
+    ...(both.length ? { marks: Object.fromEntries(both) } : {}),
     sections: sections.map(s => ({
       heading: s.heading,
       strand: s.strand,
       text: s.strand ? text(placeOfStrand(s.strand)) : '',
+      ...(s.strand ? marks(placeOfStrand(s.strand)) : {}),
       entries: s.entries.map(id => {
         const { entry, label, citation, inText } = printed.get(id)!
+        const annotation = asCited({ text: entry.annotation, marks: entry.marks }, now)
         return {
           ...{ entry: id, work: entry.workId, title: plainTitle(entry.work.item.title) },
           ...(label ? { label } : {}),
-          ...{ citation, inText: plainText(inText), annotation: entry.annotation },
+          ...{ citation, inText: plainText(inText), annotation: annotation.text, ...some(annotation.marks) },
           item: exportedItem(entry.work.item, entry.workId),
         }
       }),
@@ -46,6 +59,8 @@ export async function paperOf(
   }
   return { paper, layout }
 }
+
+const some = (marks: Mark[] | undefined): { marks?: Mark[] } => (marks?.length ? { marks } : {})
 
 /** Lays the bibliography out otherwise, as far as it is said. */
 export async function setLayout(
@@ -93,7 +108,7 @@ export async function writeText(
   c: Context,
   { inquiryId, place }: { inquiryId: number; place: string },
   version: number,
-  content: string,
+  written: Pick<ListTextRow, 'content' | 'marks'>,
   t: Transaction,
 ): Promise<{ version: number }> {
   if (!isPlace(place)) throw notFound()
@@ -101,15 +116,19 @@ export async function writeText(
   if (strand && !(await c.db.strands.count({ where: { id: strand, inquiryId }, transaction: t }))) throw notFound()
   const key = { inquiryId, place }
   // the row is there before it is locked, so that two first writings do not pass each other by
-  await c.db.listTexts.findOrCreate({ where: key, defaults: { ...key, content: '', version: 0 }, transaction: t })
+  await c.db.listTexts.findOrCreate({
+    where: key,
+    defaults: { ...key, content: '', marks: [], version: 0 },
+    transaction: t,
+  })
   const now = (await c.db.listTexts.findOne({ where: key, transaction: t, lock: t.LOCK.UPDATE, raw: true }))!
   if (now.version !== version)
     throw new Problem(
       412,
       'changed-elsewhere',
       'This text was changed in another window since you opened it. Both are kept: choose which one stands.',
-      { current: { content: now.content, version: now.version } },
+      { current: { content: now.content, marks: now.marks, version: now.version } },
     )
-  await c.db.listTexts.update({ content, version: version + 1 }, { where: key, transaction: t })
+  await c.db.listTexts.update({ ...written, version: version + 1 }, { where: key, transaction: t })
   return { version: version + 1 }
 }

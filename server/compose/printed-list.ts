@@ -1,12 +1,15 @@
 import { yearOf } from '../../core/bib/dates'
 import type { Item } from '../../core/bib/item'
+import { plainText, type RichRun } from '../../core/cite/rich-text'
 import { arrange, type Section } from '../../core/paper/arrange'
 import { LAYOUT, type Layout } from '../../core/paper/layout'
+import { citingsIn, type Mark } from '../../core/write/written'
 import { notFound } from '../base/problem'
 import type { Context } from '../base/context'
 import type { InquiryRow } from '../inquiries/inquiries-model'
 import type { WorkRow } from '../pool/pool-model'
-import { bibliographyOf, type PrintStyle } from '../styles/format'
+import { heirsOf } from '../deeds/family'
+import { bibliographyOf, citesOf, type PrintStyle } from '../styles/format'
 import { styleFor } from '../styles/styles-service'
 import type { EntryRow } from './compose-model'
 
@@ -80,6 +83,43 @@ export async function listForCiting(c: Context, inquiryId: number, beside: reado
   return { style, items: ids.flatMap((id): Item[] => (of.has(id) ? [{ ...of.get(id)!, id: String(id) }] : [])) }
 }
 
+const RAISED = (runs: readonly RichRun[]) => runs.length > 0 && runs.every(r => r.raised === 'super')
+/** A citation in a text as it is told. */
+export const saidOf = (runs: readonly RichRun[]) => ({ inText: plainText(runs), raised: RAISED(runs) })
+
+/** How the citations in texts read in the style; those of works that are gone are not among them. */
+export async function citedNow(
+  c: Context,
+  inquiryId: number,
+  texts: readonly { marks: readonly Mark[] }[],
+  asked?: string,
+) {
+  const all = citingsIn(texts)
+  if (!all.length) return []
+  // what was joined into another work is cited as that
+  const heir = await heirsOf(
+    c,
+    inquiryId,
+    all.map(x => x.work),
+  )
+  const wanted = all.flatMap(citing => {
+    const work = heir.get(citing.work)
+    return work === undefined ? [] : [{ citing, work }]
+  })
+  const { items, style } = await listForCiting(
+    c,
+    inquiryId,
+    wanted.map(w => w.work),
+    asked,
+  )
+  const cites = wanted.map(({ work, citing: { page, named } }) => ({ id: String(work), page, named }))
+  const runs = await citesOf(style, items, cites)
+  return wanted.map(({ citing }, i) => {
+    const { inText, raised } = saidOf(runs[i]!)
+    return { citing, text: inText, raised }
+  })
+}
+
 async function listedWorks(
   c: Context,
   inquiryId: number,
@@ -101,5 +141,5 @@ export const exportedItem = (item: Item, workId: number): Item => ({ ...item, id
 /** What is written around the list of an inquiry, by its place. */
 export async function textsOf(c: Context, inquiryId: number) {
   const rows = await c.db.listTexts.findAll({ where: { inquiryId }, order: ['place'], raw: true })
-  return rows.map(({ place, content, version }) => ({ place, content, version }))
+  return rows.map(({ place, content, marks, version }) => ({ place, content, marks, version }))
 }

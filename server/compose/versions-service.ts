@@ -3,14 +3,15 @@ import { firstLetters } from '../../core/bib/clean'
 import { changesBetween } from '../../core/paper/compare'
 import { entriesIn, TITLE } from '../../core/paper/bibliography'
 import type { DocumentFormat } from '../../core/paper/formats'
-import { PLACES, placeOfStrand, type Place } from '../../core/paper/layout'
+import { PLACES, placeOfStrand } from '../../core/paper/layout'
 import { countWords } from '../../core/write/words'
+import { beneath, plainWritten, type Mark, type Written } from '../../core/write/written'
 import type { Answer } from '../../core/schema/api'
 import type { Context } from '../base/context'
 import { hashOf } from '../base/hash'
 import { notFound } from '../base/problem'
 import { addMissing } from '../db/rows'
-import { familyOf } from '../deeds/family'
+import { heirsOf } from '../deeds/family'
 import type { Member } from '../sessions/member'
 import type { VersionRow } from './compose-model'
 import { requireEntries, type State } from './files'
@@ -134,19 +135,24 @@ export async function takeUp(
           )
         ).id
   const left = await takeUpEntries(c, inquiryId, paper, layout.order === 'hand', t)
-  const texts = new Map<string, string>([
-    ...PLACES.map(p => [p, p === 'title' && paper.title === TITLE ? '' : paper[p]] as const),
-    ...paper.sections.flatMap(s => (s.strand ? [[placeOfStrand(s.strand), s.text] as [Place, string]] : [])),
+  const texts = new Map<string, Written>([
+    ...PLACES.map(p => {
+      const text = p === 'title' && paper.title === TITLE ? '' : paper[p]
+      return [p, { text, marks: paper.marks?.[p] ?? [] }] as const
+    }),
+    ...paper.sections.flatMap(s =>
+      s.strand ? [[placeOfStrand(s.strand), { text: s.text, marks: s.marks ?? [] }] as const] : [],
+    ),
   ])
   const now = await c.db.listTexts.findAll({ where: { inquiryId }, transaction: t, lock: t.LOCK.UPDATE, raw: true })
   for (const place of new Set([...texts.keys(), ...now.map(r => r.place)])) {
     const row = now.find(r => r.place === place)
-    const content = texts.get(place) ?? ''
+    const { text: content, marks } = texts.get(place) ?? plainWritten('')
     if (!row) {
-      if (content) await c.db.listTexts.create({ inquiryId, place, content, version: 1 }, { transaction: t })
-    } else if (row.content !== content)
+      if (content) await c.db.listTexts.create({ inquiryId, place, content, marks, version: 1 }, { transaction: t })
+    } else if (row.content !== content || !areSame(row.marks, marks))
       await c.db.listTexts.update(
-        { content, version: row.version + 1 },
+        { content, marks, version: row.version + 1 },
         { where: { inquiryId, place }, transaction: t },
       )
   }
@@ -163,6 +169,8 @@ export async function takeUp(
   return { aside, left }
 }
 
+const areSame = (a: readonly Mark[], b: readonly Mark[]): boolean => JSON.stringify(a) === JSON.stringify(b)
+
 async function takeUpEntries(
   c: Context,
   inquiryId: number,
@@ -171,17 +179,10 @@ async function takeUpEntries(
   t: Transaction,
 ): Promise<string[]> {
   const wanted = entriesIn(paper)
-  // works that are gone altogether have no heir
-  const there = await c.db.works.findAll({
-    where: { inquiryId, id: wanted.map(e => e.work) },
-    attributes: ['id'],
-    transaction: t,
-    raw: true,
-  })
-  const { heir } = await familyOf(
+  const heir = await heirsOf(
     c,
     inquiryId,
-    there.map(w => w.id),
+    wanted.map(e => e.work),
     t,
   )
   const heirOf = (work: number) => heir.get(work) ?? work
@@ -195,7 +196,7 @@ async function takeUpEntries(
   const fit = wanted.filter(e => isKept.has(heirOf(e.work)))
   await addMissing(
     c.db.entries,
-    fit.map(e => ({ inquiryId, workId: heirOf(e.work), annotation: '' })),
+    fit.map(e => ({ inquiryId, workId: heirOf(e.work), annotation: '', marks: [] })),
     'workId',
     t,
   )
@@ -205,15 +206,19 @@ async function takeUpEntries(
   for (const [place, e] of fit.entries()) {
     const row = entryOf.get(heirOf(e.work))!
     // two that were joined since into one keep what both said
-    const annotation = stays.has(row.id) ? `${row.annotation}\n${e.annotation}` : e.annotation
+    const own = { text: e.annotation, marks: e.marks ?? [] }
+    const { text: annotation, marks } = stays.has(row.id)
+      ? beneath({ text: row.annotation, marks: row.marks }, own)
+      : own
     stays.add(row.id)
     const placed = byHand ? place : row.place
-    if (row.annotation !== annotation || row.place !== placed)
+    const isSame = row.annotation === annotation && areSame(row.marks, marks)
+    if (!isSame || row.place !== placed)
       await c.db.entries.update(
-        { annotation, place: placed, ...(row.annotation === annotation ? {} : { version: row.version + 1 }) },
+        { annotation, marks, place: placed, ...(isSame ? {} : { version: row.version + 1 }) },
         { where: { id: row.id }, transaction: t },
       )
-    Object.assign(row, { annotation })
+    Object.assign(row, { annotation, marks })
   }
   const out = rows.filter(r => !stays.has(r.id)).map(r => r.id)
   if (out.length) await c.db.entries.destroy({ where: { id: out }, transaction: t })

@@ -18,7 +18,7 @@ export async function familyOf(
   context: Context,
   inquiryId: number,
   ids: readonly number[],
-  t: Transaction,
+  t?: Transaction,
 ): Promise<Family> {
   const heir = new Map<number, number>()
   const asked = new Set(ids)
@@ -27,7 +27,7 @@ export async function familyOf(
     const found = await context.db.works.findAll({
       where: { inquiryId, [Op.or]: [{ id: wanted }, { successorId: wanted }] },
       attributes: ['id', 'successorId'],
-      transaction: t,
+      ...(t ? { transaction: t } : {}),
       raw: true,
     })
     for (const w of found) heir.set(w.id, w.successorId ?? w.id)
@@ -36,4 +36,21 @@ export async function familyOf(
   for (const id of asked)
     if (!heir.has(id)) throw new Problem(422, 'unknown-work', 'A work of this is not in the pool.')
   return { works: [...new Set([...asked].map(id => heir.get(id)!))], heir }
+}
+
+/** Of each of these works that is there, the one that has its records now. */
+export async function heirsOf(
+  context: Context,
+  inquiryId: number,
+  ids: readonly number[],
+  t?: Transaction,
+): Promise<Family['heir']> {
+  const there = await context.db.works.findAll({
+    where: { inquiryId, id: [...new Set(ids)] },
+    attributes: ['id'],
+    raw: true,
+    ...(t ? { transaction: t } : {}),
+  })
+  const found = there.map(w => w.id)
+  return (await familyOf(context, inquiryId, found, t)).heir
 }

@@ -4,6 +4,7 @@ import {
   ExternalHyperlink,
   Footer,
   HeadingLevel,
+  LevelFormat,
   Packer,
   PageBreak,
   PageNumber,
@@ -25,7 +26,17 @@ import { isRightToLeft, type Block, type Writing } from '../../core/paper/writin
 const INCH = 1440
 const SHEETS = { a4: { width: 11906, height: 16838 }, letter: { width: 12240, height: 15840 } }
 const LINE = 240
-const NAMES = { entry: 'Bibliography', annotation: 'Annotation', cover: 'Cover' }
+const NAMES = {
+  ...{ entry: 'Bibliography', annotation: 'Annotation', quotation: 'Quotation' },
+  ...{ item: 'List item', cover: 'Cover' },
+}
+/** Lists at the margin, and below a citation. */
+const [BULLETS, NUMBERED] = ['bullets', 'numbered']
+const levels = (format: (typeof LevelFormat)[keyof typeof LevelFormat], text: (level: number) => string) =>
+  [0, 1].map(level => ({
+    ...{ level, format, text: text(level), alignment: AlignmentType.START },
+    style: { paragraph: { indent: { left: (INCH / 2) * (level + 1), hanging: INCH / 4 } } },
+  }))
 
 function run(r: RichRun, rightToLeft: boolean) {
   const made = new TextRun({
@@ -41,7 +52,8 @@ function run(r: RichRun, rightToLeft: boolean) {
   return r.link ? new ExternalHyperlink({ link: r.link, children: [made] }) : made
 }
 
-function parts(b: Block): (Paragraph | Table)[] {
+/** @param n its place, by which each list counts for itself */
+function parts(b: Block, n: number): (Paragraph | Table)[] {
   if (b.kind === 'heading') {
     const level = b.level === 1 ? HeadingLevel.HEADING_1 : HeadingLevel.HEADING_2
     return [new Paragraph({ text: cleanText(b.text), heading: level, bidirectional: isRightToLeft(b.text) })]
@@ -57,15 +69,27 @@ function parts(b: Block): (Paragraph | Table)[] {
       new Paragraph({ children: [new PageBreak()] }),
     ]
   if (b.kind === 'table') return [table(b)]
+  if (b.kind === 'list')
+    return b.items.map(
+      runs =>
+        new Paragraph({
+          style: NAMES.item,
+          numbering: { reference: b.isNumbered ? NUMBERED : BULLETS, level: b.isBelow ? 1 : 0, instance: n },
+          children: runs.map(r => run(r, isRightToLeft(plainText(runs)))),
+          bidirectional: isRightToLeft(plainText(runs)),
+        }),
+    )
   const right = isRightToLeft(plainText(b.runs))
   const isEntry = b.look === 'hanging' || b.label !== undefined
   const look: Partial<IParagraphOptions> = isEntry
     ? { style: NAMES.entry }
-    : b.look === 'below'
-      ? { style: NAMES.annotation }
-      : b.look === 'middle'
-        ? { alignment: AlignmentType.CENTER }
-        : {}
+    : b.isQuoted
+      ? { style: NAMES.quotation, ...(b.look === 'below' ? { indent: { left: INCH } } : {}) }
+      : b.look === 'below'
+        ? { style: NAMES.annotation }
+        : b.look === 'middle'
+          ? { alignment: AlignmentType.CENTER }
+          : {}
   const label = b.label ? [new TextRun({ children: [cleanText(b.label), new Tab()] })] : []
   return [
     new Paragraph({
@@ -128,9 +152,23 @@ export async function asDocx(w: Writing): Promise<Buffer> {
           paragraph: { indent: { left: INCH / 2 }, spacing: { line } },
         },
         {
+          ...{ id: NAMES.quotation, name: NAMES.quotation, basedOn: 'Normal', quickFormat: true },
+          paragraph: { indent: { left: INCH / 2 }, spacing: { line } },
+        },
+        {
+          ...{ id: NAMES.item, name: NAMES.item, basedOn: 'Normal', quickFormat: true },
+          paragraph: { spacing: { line } },
+        },
+        {
           ...{ id: NAMES.cover, name: NAMES.cover, basedOn: 'Normal', quickFormat: true },
           paragraph: { alignment: AlignmentType.CENTER, spacing: { line } },
         },
+      ],
+    },
+    numbering: {
+      config: [
+        { reference: BULLETS, levels: levels(LevelFormat.BULLET, () => '•') },
+        { reference: NUMBERED, levels: levels(LevelFormat.DECIMAL, level => `%${level + 1}.`) },
       ],
     },
     sections: [

@@ -2,6 +2,7 @@ import type { Transaction } from 'sequelize'
 import { plainTitle } from '../../core/bib/clean'
 import { yearOf } from '../../core/bib/dates'
 import { authorLine } from '../../core/bib/names'
+import { plainText } from '../../core/cite/rich-text'
 import { Anchors } from '../../core/pdftext/anchor'
 import type { api } from '../../core/schema/api'
 import type { BodyOf } from '../../core/schema/api/endpoint'
@@ -116,7 +117,7 @@ export async function passagesOf(c: Context, inquiryId: number, style?: string) 
         authors: authorLine(item?.author ?? item?.editor, 2),
         year: (item && yearOf(item)) ?? null,
         copyVersion: versionOf.get(row.copyId) ?? '',
-        cited: cited[i]!,
+        cited: plainText(cited[i]!),
       }
     }),
   }

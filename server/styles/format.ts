@@ -1,5 +1,6 @@
 import type { Bibliography, Cite } from '../../core/cite/format'
 import type { Manner } from '../../core/cite/manner'
+import type { RichRun } from '../../core/cite/rich-text'
 import type { Item } from '../../core/bib/item'
 import { hashOf } from '../base/hash'
 import { Problem } from '../base/problem'
@@ -58,5 +59,5 @@ export const mannerOf = (style: PrintStyle): Promise<Manner> =>
   once(style, ['manner'], () => inThread('manner', { style, name: style.name.replace(/,.*/, '') }, timeOf(style)))
 
 /** How places in items are cited in a text, as the list of all items has it. */
-export const citesOf = (style: PrintStyle, items: readonly Item[], cites: readonly Cite[]): Promise<string[]> =>
+export const citesOf = (style: PrintStyle, items: readonly Item[], cites: readonly Cite[]): Promise<RichRun[][]> =>
   once(style, ['cites', items, cites], () => inThread('cites', { style, items, cites }, timeOf(style)))

@@ -11,6 +11,7 @@ import { plainText } from '../../core/cite/rich-text'
 import { LAYOUT } from '../../core/paper/layout'
 import { plainly, type Writing } from '../../core/paper/writing'
 import type { Answer } from '../../core/schema/api'
+import type { Mark } from '../../core/write/written'
 import { asPdf } from '../compose/pdf'
 import { storeBlob } from '../db/blobs'
 import { bringItems, newInquiry, openDesk, type Desk } from './desk'
@@ -57,10 +58,10 @@ const lay = (letters: string) =>
     .expect(204)
 const write = (place: string, content: string, version = 0, status = 200) =>
   desk.owner.put(`${at}/texts/${place}`).set('If-Match', `"${version}"`).send({ content }).expect(status)
-async function annotate(letter: string, annotation: string): Promise<void> {
+async function annotate(letter: string, annotation: string, marks?: Mark[]): Promise<void> {
   const url = `${at}/entries/${entries[letter]}`
   const { version } = (await desk.get(url)) as { version: number }
-  await desk.owner.patch(url).set('If-Match', `"${version}"`).send({ annotation }).expect(200)
+  await desk.owner.patch(url).set('If-Match', `"${version}"`).send({ annotation, marks }).expect(200)
 }
 const file = (path: string): Promise<Response> =>
   desk.owner
@@ -115,7 +116,7 @@ describe('the order of the list', () => {
       { heading: 'Flight', strand: strand.id, entries: [entries.a] },
       { heading: 'Other works', strand: null, entries: [entries.b, entries.c] },
     ])
-    expect(texts).toEqual([{ place: `strand-${strand.id}`, content: 'What flies by night.', version: 1 }])
+    expect(texts).toEqual([{ place: `strand-${strand.id}`, content: 'What flies by night.', marks: [], version: 1 }])
     const { text } = await desk.owner.get(`${at}/export?format=markdown`).expect(200)
     expect(text).toMatch(/## Flight\n\nWhat flies by night\.\n\nZorin.+\n\n## Other works\n\nLune/s)
   })
@@ -159,7 +160,7 @@ describe('what is written around the list', () => {
   test('is not written over by another window, and has its places alone', async () => {
     expect((await write('opening', 'We ask about lamps.')).body).toMatchObject({ place: 'opening', version: 1 })
     const refused = await write('opening', 'Other words.', 0, 412)
-    expect(refused.body.current).toEqual({ content: 'We ask about lamps.', version: 1 })
+    expect(refused.body.current).toEqual({ content: 'We ask about lamps.', marks: [], version: 1 })
     await write('body', 'x', 0, 404)
     await write('strand-999999', 'x', 0, 404)
     const both = await Promise.all(
@@ -176,12 +177,92 @@ describe('what is written around the list', () => {
   })
 })
 
+describe('what is written with looks and citations', () => {
+  const text = 'It agrees with (Lune, 2020, p. 3).\nOne thing'
+  const marksOf = (work: number): Mark[] => [
+    { from: 3, to: 9, is: 'emphasis' },
+    { from: 15, to: 33, is: 'cites', cites: { work, page: '3', named: false } },
+    { from: 36, to: 38, is: 'bullet' },
+  ]
+  const style = (to: string) => desk.owner.put(`${at}/style`).send({ style: to, language: null }).expect(200)
+  const html = async () => (await file('/export?format=html')).body.toString() as string
+
+  test('is kept with it, and its citations read as the style and the list have them', async () => {
+    await annotate('a', text, marksOf(works.b!))
+    const of = async () => {
+      const { entries: all, cited } = await bibliography()
+      return { ...all.find(e => e.id === entries.a)!, cited }
+    }
+    const citing = { work: works.b!, page: '3', named: false }
+    expect(await of()).toMatchObject({
+      annotation: text,
+      // a line is all of its kind
+      marks: [marksOf(works.b!)[0], marksOf(works.b!)[1], { from: 35, to: 44, is: 'bullet' }],
+      cited: [{ citing, text: '(Lune, 2020, p. 3)', raised: false }],
+    })
+    expect(await html()).toContain('It <i>agrees</i> with (Lune, 2020, p. 3).')
+    await style('ieee')
+    // what is kept stays as it was written: it only prints otherwise
+    const now = await of()
+    expect(now.annotation).toBe(text)
+    expect(now.cited).toEqual([{ citing, text: expect.stringMatching(/^\[\d, p\. 3\]$/), raised: false }])
+    const printed = await html()
+    expect(printed).toContain(`It <i>agrees</i> with ${now.cited[0]!.text}.`)
+    expect(printed).toContain('<ul><li dir="auto">One thing</li></ul>')
+    await style('nature')
+    expect((await of()).cited[0]!.raised).toBe(true)
+    expect(await html()).toMatch(/with <sup>\d<\/sup>\./)
+    await style('apa')
+    const docx = unzipSync(new Uint8Array((await file('/export?format=docx')).body as Buffer))
+    const parts = Buffer.from(docx['word/document.xml']!).toString()
+    expect(parts).toContain('<w:numPr>')
+    expect(parts).toMatch(/<w:i\/>(?:(?!<\/w:r>).)*>agrees</)
+  })
+
+  test('may name the authors in the sentence, on a page', async () => {
+    const asked = await desk.get(`${at}/works/${works.b}/citation?page=4–5&named=true`)
+    expect(asked).toMatchObject({ inText: 'Lune (2020, pp. 4–5)', raised: false })
+  })
+
+  test('of a work that is no more, or of somebody else’s, stands as it was written', async () => {
+    const other = await newInquiry(desk)
+    await bringItems(desk, other, [item('q', 'Stranger', 1999)])
+    const [strange] = (await desk.get(`/api/inquiries/${other}/works`)) as { id: number }[]
+    await annotate('a', text, marksOf(strange!.id))
+    expect((await bibliography()).cited).toEqual([])
+    expect(await html()).toContain('with (Lune, 2020, p. 3).')
+  })
+
+  test('marks that are none are refused, and those beyond the text are cut', async () => {
+    const url = `${at}/entries/${entries.a}`
+    const { version } = (await desk.get(url)) as { version: number }
+    const send = (marks: unknown) =>
+      desk.owner.patch(url).set('If-Match', `"${version}"`).send({ annotation: 'Ten words.', marks })
+    await send([{ from: 0, to: 3, is: 'blink' }]).expect(422)
+    await send([{ from: 0, to: 3, is: 'cites', cites: { work: 'x', page: '', named: false } }]).expect(422)
+    const { body } = await send([{ from: 4, to: 400, is: 'strong' }]).expect(200)
+    expect(body.marks).toEqual([{ from: 4, to: 10, is: 'strong' }])
+  })
+
+  test('around the list is written so too', async () => {
+    const now = (await bibliography()).texts.find(t => t.place === 'closing')!
+    const marks = [{ from: 4, to: 7, is: 'cites', cites: { work: works.c!, page: '', named: true } }]
+    await desk.owner
+      .put(`${at}/texts/closing`)
+      .set('If-Match', `"${now.version}"`)
+      .send({ content: 'See xxx.', marks })
+      .expect(200)
+    expect(await html()).toContain('See Sand (2015).')
+    await write('closing', now.content, now.version + 1)
+  })
+})
+
 describe('as a file', () => {
   test('a word processor finds named looks, headings, links that lead on, numbers of pages', async () => {
     await write('title', 'Lamps & <moths>')
     await write('author', 'Ines Quill')
     await setLayout({ cover: true, sheet: 'letter', spacing: 1.5 })
-    await annotate('a', 'First.\nשלום — second.')
+    await annotate('a', 'First.\nשלום — second.', [{ from: 0, to: 5, is: 'strong' }])
     const made = await file('/export?format=docx')
     expect(made.headers['content-disposition']).toContain("filename*=UTF-8''Lamps%20%26%20moths.docx")
     const parts = unzipSync(new Uint8Array(made.body as Buffer))
@@ -410,6 +491,7 @@ describe('versions', () => {
     )
     expect(again).toMatchObject({ style: 'ieee', language: 'de-DE', layout: before.layout })
     expect(again.texts.find(t => t.place === 'author')!.content).toBe('Someone Else')
+    expect(now.entries.find(e => e.id === entries.a)!.marks).toEqual([{ from: 0, to: 5, is: 'strong' }])
   })
 
   test('leaves out what is not kept any more, and names it', async () => {

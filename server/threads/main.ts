@@ -2,6 +2,7 @@ import { citeInText, formatParts, type Bibliography, type Cite } from '../../cor
 import { checkEntries, type CheckedEntry } from '../../core/cite/checks/checks'
 import type { Checked } from '../../core/cite/checks/finding'
 import { mannerOf, type Manner } from '../../core/cite/manner'
+import type { RichRun } from '../../core/cite/rich-text'
 import type { GateHosts } from '../../core/access/links'
 import type { Item } from '../../core/bib/item'
 import { readKbart, type KbartReport } from '../../core/formats/kbart'
@@ -21,7 +22,7 @@ import { findLinks, type MatchRecord, type PairLink } from '../../core/match/rec
 export const tasks = {
   bibliography: (given: { style: StyleGiven; parts: readonly (readonly Item[])[] }): Bibliography =>
     formatParts(given.parts, styleFiles(given.style)),
-  cites: (given: { style: StyleGiven; items: readonly Item[]; cites: readonly Cite[] }): string[] =>
+  cites: (given: { style: StyleGiven; items: readonly Item[]; cites: readonly Cite[] }): RichRun[][] =>
     citeInText(given.items, given.cites, styleFiles(given.style)),
   manner: (given: { style: StyleGiven; name: string }): Manner =>
     mannerOf({ id: given.style.style, name: given.name }, styleFiles(given.style)),

@@ -9,7 +9,7 @@ export function Overtaken({
   what,
   theirs,
 }: {
-  editor: Saved<string>
+  editor: Pick<Saved<unknown>, 'refused' | 'keepMine' | 'takeTheirs'>
   /** What it is: "annotation". */
   what: string
   /** The other's text in what the server told. */

@@ -6,7 +6,7 @@ import userEvent from '@testing-library/user-event'
 import type { Answer, Bibliography, BibliographyEntry } from '../../core/schema/api'
 import { LAYOUT } from '../../core/paper/layout'
 import { Compose } from '../stations/compose/compose'
-import { answers, open, posted, sent, work } from './rig'
+import { answers, goToEnd, open, posted, sent, work, writeIn } from './rig'
 
 const list: Bibliography = {
   style: 'apa',
@@ -27,12 +27,14 @@ const list: Bibliography = {
       inText: '(Okafor, 2003)',
       title: 'Moths at lamp 3',
       annotation: 'One two three.',
+      marks: [],
       version: 4,
       words: 3,
       kind: 'research article',
       right: [],
     },
   ],
+  cited: [],
   rules: [
     { rule: 'entries', verdict: 'short', have: 1, want: 10, said: 'sources', counting: [5] },
     { rule: 'books', verdict: 'holds', have: 0, want: 2, said: 'books or chapters, 2 allowed', counting: [] },
@@ -78,26 +80,26 @@ test('saves an annotation against its version', async () => {
   answers['PATCH /inquiries/1/entries/5'] = { version: 5 }
   open(Compose, 'compose')
   const box = await screen.findByRole('textbox', { name: 'Annotation' })
-  await userEvent.type(box, ' Four five.')
+  await writeIn(box, ' Four five.')
   await userEvent.tab()
   await waitFor(() => expect(sent.find(s => s.method === 'PATCH')).toBeDefined())
   const patch = sent.find(s => s.method === 'PATCH')!
   expect(patch.headers.get('If-Match')).toBe('"4"')
-  expect(patch.body).toEqual({ annotation: 'One two three. Four five.' })
+  expect(patch.body).toEqual({ annotation: 'One two three. Four five.', marks: [] })
   expect(screen.getByText('5 words')).toBeInTheDocument()
   expect(await screen.findByText('saved')).toBeInTheDocument()
 })
 test('keeps both texts where another window was faster', async () => {
   answers['PATCH /inquiries/1/entries/5'] = () => ({
     status: 412,
-    body: { code: 'changed-elsewhere', title: 'Changed.', current: { annotation: 'Theirs.', version: 7 } },
+    body: { code: 'changed-elsewhere', title: 'Changed.', current: { annotation: 'Theirs.', marks: [], version: 7 } },
   })
   open(Compose, 'compose')
   const box = await screen.findByRole('textbox', { name: 'Annotation' })
-  await userEvent.type(box, ' Mine.')
+  await writeIn(box, ' Mine.')
   await userEvent.tab()
   expect(await screen.findByText('Theirs.')).toBeInTheDocument()
-  expect(box).toHaveValue('One two three. Mine.')
+  expect(box).toHaveTextContent('One two three. Mine.')
   answers['PATCH /inquiries/1/entries/5'] = { version: 8 }
   await userEvent.click(screen.getByRole('button', { name: 'Keep mine, above' }))
   await waitFor(() =>
@@ -186,11 +188,13 @@ describe('wording', () => {
     open(Compose, 'compose')
     const card = (await screen.findByRole('heading', { name: '10 words run as on p. 147' })).closest('section')!
     await userEvent.click(within(card).getByRole('button', { name: 'Quote it with its page' }))
-    expect(await box()).toHaveValue('They say “Part-night lighting recovered about a third of the loss” (p. 147).')
+    expect(await box()).toHaveTextContent(
+      'They say “Part-night lighting recovered about a third of the loss” (p. 147).',
+    )
     await waitFor(() => expect(screen.queryByRole('heading', { name: /words run as/ })).toBeNull())
     const told = (await screen.findByText('Quoted, as it stands there.')).closest<HTMLElement>('[data-part=root]')!
     await userEvent.click(within(told).getByRole('button', { name: 'Undo' }))
-    expect(await box()).toHaveValue('They say part-night lighting recovered about a third of the loss.')
+    expect(await box()).toHaveTextContent('They say part-night lighting recovered about a third of the loss.')
   })
   test('of a quotation is held against the page: other words, no page, another page, not there', async () => {
     entry({
@@ -205,7 +209,7 @@ describe('wording', () => {
     await userEvent.click(within(changed).getByRole('button', { name: 'As it stands there' }))
     await userEvent.click(await screen.findByRole('button', { name: 'Put in (p. 147)' }))
     await userEvent.click(await screen.findByRole('button', { name: 'Name p. 147' }))
-    expect(await box()).toHaveValue(
+    expect(await box()).toHaveTextContent(
       'A “recovered about a third of the loss” (p. 147). B “mostly after one in the morning” (p. 147). ' +
         'C “recovered about a third of the loss” (p. 147). D “nobody had ever seen this before” (p. 3).',
     )
@@ -243,17 +247,109 @@ test('what reading left is put in at the caret, by keys', async () => {
   answers['PATCH /inquiries/1/entries/5'] = { version: 5 }
   open(Compose, 'compose')
   const box = await screen.findByRole('textbox', { name: 'Annotation' })
-  await userEvent.click(box)
+  goToEnd(box)
   expect(await screen.findAllByRole('button', { name: /^Put in: / })).toHaveLength(3)
   await userEvent.keyboard('{Alt>}p{/Alt}{Enter}')
-  expect(box).toHaveValue('One two three. “Visits fell.” (p. 47)')
+  expect(box).toHaveTextContent('One two three. “Visits fell.” (p. 47)')
   expect(screen.getByText('in the text: p. 47')).toBeInTheDocument()
   await waitFor(() => expect(box).toHaveFocus())
   await userEvent.keyboard('{Alt>}p{/Alt}{ArrowDown}{Enter}')
-  expect(box).toHaveValue('One two three. “Visits fell.” (p. 47) A third less.')
+  expect(box).toHaveTextContent('One two three. “Visits fell.” (p. 47) A third less.')
   await waitFor(() => expect(box).toHaveFocus())
   await userEvent.keyboard('{Alt>}p{/Alt}{Escape}')
   expect(box).toHaveFocus()
+})
+
+describe('what is written', () => {
+  const box = () => screen.findByRole('textbox', { name: 'Annotation' })
+  const written = () => sent.filter(s => s.method === 'PATCH').at(-1)?.body
+  beforeEach(() => {
+    answers['PATCH /inquiries/1/entries/5'] = { version: 5 }
+    answers['GET /inquiries/1/works'] = [
+      work(3, { state: 'kept', title: 'Moths at lamp 3', authors: 'Okafor', year: 2003 }),
+      work(8, { state: 'kept', title: 'Owls of towns', authors: 'Lune', year: 2020 }),
+      work(9, { state: 'set aside', title: 'Owls set aside', authors: 'Tarn', year: 2020 }),
+    ]
+    answers['GET /inquiries/1/works/3/citation'] = {
+      styleName: 'APA',
+      citation: [],
+      inText: '(Okafor, 2003)',
+      raised: false,
+    }
+    answers['GET /inquiries/1/works/8/citation'] = (_: unknown, query: URLSearchParams) => ({
+      body: {
+        ...{ styleName: 'APA', citation: [], raised: false },
+        inText: query.get('named') === 'true' ? 'Lune (2020)' : `(Lune, 2020, p. ${query.get('page')})`,
+      },
+    })
+  })
+  test('has looks and lists by keys and by the bar beneath it', async () => {
+    open(Compose, 'compose')
+    goToEnd(await box())
+    const bar = await screen.findByRole('toolbar', { name: 'Looks of: Annotation' })
+    await userEvent.click(within(bar).getByRole('button', { name: 'Numbered list' }))
+    expect(within(bar).getByRole('button', { name: 'Numbered list' })).toHaveAttribute('aria-pressed', 'true')
+    await userEvent.keyboard('{Control>}b{/Control}')
+    expect(within(bar).getByRole('button', { name: 'Strong' })).toHaveAttribute('aria-pressed', 'true')
+    await writeIn(await box(), ' Four.')
+    await userEvent.keyboard('{Control>}z{/Control}')
+    await waitFor(() =>
+      expect(written()).toEqual({ annotation: 'One two three.', marks: [{ from: 0, to: 14, is: 'number' }] }),
+    )
+  })
+  test('cites a work on a page by the keyboard alone, and the citation is changed in its place', async () => {
+    open(Compose, 'compose')
+    goToEnd(await box())
+    await userEvent.keyboard('{Alt>}c{/Alt}')
+    const words = await screen.findByRole('textbox', { name: /Find the work/ })
+    await waitFor(() => expect(words).toHaveFocus())
+    const works = () => within(screen.getByRole('listbox', { name: 'Works that can be cited' })).getAllByRole('option')
+    // its own work comes first, and what is not kept is not there
+    expect(works().map(o => o.textContent)).toEqual([
+      expect.stringContaining('Okafor 2003'),
+      expect.stringMatching(/Lune 2020.*not on the list/),
+    ])
+    await userEvent.keyboard('owl')
+    await waitFor(() => expect(works()).toHaveLength(1))
+    await userEvent.keyboard('{ArrowDown}{Enter}')
+    await waitFor(() => expect(screen.getByRole('textbox', { name: 'Page' })).toHaveFocus())
+    await userEvent.keyboard('pp. 7{Enter}')
+    await waitFor(async () => expect(await box()).toHaveTextContent('One two three. (Lune, 2020, p. 7)'))
+    expect(screen.queryByRole('form', { name: 'Cite a work' })).toBeNull()
+    const mark = { from: 15, to: 33, is: 'cites', cites: { work: 8, page: '7', named: false } }
+    await waitFor(() => expect(written()).toEqual({ annotation: 'One two three. (Lune, 2020, p. 7)', marks: [mark] }))
+    await userEvent.keyboard('{ArrowLeft}')
+    await userEvent.click(await screen.findByRole('button', { name: /Change what it cites/ }))
+    expect(await screen.findByRole('textbox', { name: 'Page' })).toHaveValue('7')
+    await userEvent.click(screen.getByRole('checkbox', { name: 'names in the sentence' }))
+    await userEvent.click(screen.getByRole('button', { name: /Change it/ }))
+    await waitFor(async () => expect(await box()).toHaveTextContent('One two three. Lune (2020)'))
+  })
+  test('reads as the style has it, and saves nothing by that alone', async () => {
+    const cites = { work: 8, page: '7', named: false }
+    const annotation = 'As (Lune, 2020, p. 7).'
+    answers['GET /inquiries/1/bibliography'] = {
+      ...list,
+      entries: [{ ...list.entries[0]!, annotation, marks: [{ from: 3, to: 21, is: 'cites', cites }] }],
+      cited: [{ citing: cites, text: '[2, p. 7]', raised: false }],
+    }
+    open(Compose, 'compose')
+    expect(await box()).toHaveTextContent('As [2, p. 7].')
+    await writeIn(await box(), ' More.')
+    await waitFor(() =>
+      expect(written()).toEqual({
+        annotation: 'As [2, p. 7]. More.',
+        marks: [{ from: 3, to: 12, is: 'cites', cites }],
+      }),
+    )
+    expect(sent.filter(s => s.method === 'PATCH')).toHaveLength(1)
+  })
+  test('is no longer than there is room for, and what was too much is said', async () => {
+    open(Compose, 'compose')
+    await writeIn(await box(), 'x'.repeat(50_000))
+    expect(await screen.findByText('There is room for 50,000 letters here.')).toBeInTheDocument()
+    expect(await box()).toHaveTextContent('One two three.')
+  })
 })
 
 test('a rule says what counts for it and which kept works would fill it', async () => {

@@ -1,10 +1,11 @@
 import { afterEach, beforeEach } from '@jest/globals'
 import { ChakraProvider } from '@chakra-ui/react'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
-import { cleanup, render } from '@testing-library/react'
+import { act, cleanup, render } from '@testing-library/react'
 import type { ComponentType } from 'react'
 import { IDBFactory } from 'fake-indexeddb'
 import { MemoryRouter, Route, Routes } from 'react-router'
+import userEvent from '@testing-library/user-event'
 import type { Gate, InquiryInFull } from '../../core/schema/api'
 import type { WorkLine } from '../../core/sift/line'
 import { InquiryFrame } from '../frame/inquiry-frame'
@@ -225,3 +226,18 @@ export function open(Station: ComponentType, name: string): void {
   )
 }
 export const posted = (path: string) => sent.filter(s => s.method === 'POST' && s.path === path)
+
+/** Puts words at the end of a text, as a paste does. */
+export async function writeIn(box: HTMLElement, words: string): Promise<void> {
+  goToEnd(box)
+  await userEvent.paste(words)
+}
+/** Goes to the end of what is written in a place. */
+export function goToEnd(box: HTMLElement): void {
+  act(() => {
+    box.focus()
+    document.getSelection()!.selectAllChildren(box)
+    document.getSelection()!.collapseToEnd()
+    document.dispatchEvent(new Event('selectionchange'))
+  })
+}

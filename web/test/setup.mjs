@@ -13,6 +13,10 @@ if (typeof window !== 'undefined') {
     disconnect() {}
   }
   window.Element.prototype.scrollIntoView ??= nothing
+  // nothing has a place on a page that is not drawn
+  window.Range.prototype.getClientRects ??= () => []
+  document.elementFromPoint ??= () => null
+  window.Range.prototype.getBoundingClientRect ??= () => new DOMRect()
   window.File.prototype.arrayBuffer ??= function () {
     return new Promise(done => {
       const reader = new FileReader()

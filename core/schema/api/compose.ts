@@ -4,7 +4,7 @@ import { CITATION_KEYS, CITATIONS, DOCUMENT_KEYS, DOCUMENTS, SINGLE_KEYS, type F
 import { ORDERS, SHEETS, SPACINGS, type Layout, type Order } from '../../paper/layout'
 import { patternTrouble } from '../../paper/names'
 import { FIELDS, type FieldChoice } from '../../match/best-fields'
-import { entry, kind, richRun, ruleAnswer } from './core-shapes'
+import { cited, entry, kind, mark, marksGiven, richRun, ruleAnswer } from './core-shapes'
 import { endpoint } from './endpoint'
 import { day, flag, like, list, maybe, moment, oneOf, orNull, real, rowId, shape, text, whole } from './parts'
 import { styleAsked } from './read'
@@ -20,7 +20,16 @@ const layout = like<Layout>()({
 const piece = like<Piece>()({ is: oneOf(['same', 'gone', 'new']), text: text() })
 /** Pieces stand where words changed. */
 const paperChange = shape({
-  what: oneOf<PaperChange['what']>(['put in', 'taken out', 'citation', 'annotation', 'text', 'style', 'order']),
+  what: oneOf<PaperChange['what']>([
+    'put in',
+    'taken out',
+    'citation',
+    'annotation',
+    'text',
+    'looks',
+    'style',
+    'order',
+  ]),
   title: text(),
   pieces: maybe(list(piece)),
 })
@@ -59,7 +68,7 @@ export const composeApi = {
       hangingIndent: flag(),
       layout,
       /** What is written around the list, by its place; what is not here is empty, in version 0. */
-      texts: list(shape({ place: text(), content: text(), version: whole() })),
+      texts: list(shape({ place: text(), content: text(), marks: list(mark), version: whole() })),
       /** The list in its parts, each with its entries as they print. */
       sections: list(shape({ heading: orNull(text()), strand: orNull(whole()), entries: list(whole()) })),
       /** In the order in which they print. */
@@ -72,6 +81,7 @@ export const composeApi = {
           citation: list(richRun),
           inText: text(),
           annotation: text(),
+          marks: list(mark),
           version: whole(),
           words: whole(),
           kind,
@@ -80,6 +90,8 @@ export const composeApi = {
           right: list(text()),
         }),
       ),
+      /** How the citations in annotations and texts read in this style; where one is not here, it stands as it was. */
+      cited: list(cited),
       rules: list(ruleAnswer),
     }),
   }),
@@ -103,8 +115,9 @@ export const composeApi = {
     }),
   }),
   citation: endpoint('GET', '/inquiries/:inquiry/works/:work/citation', {
-    does: 'A work as the list and a text cite it, on the list or not.',
-    answer: shape({ styleName: text(), citation: list(richRun), inText: text() }),
+    does: 'A work as the list and a text cite it, on the list or not; in a text on a page, with its authors in the sentence.',
+    query: object({ page: string().trim().max(40, 'A page may have 40 letters.'), named: boolean() }),
+    answer: shape({ styleName: text(), citation: list(richRun), inText: text(), raised: flag() }),
   }),
   addEntry: endpoint('POST', '/inquiries/:inquiry/entries', {
     does: 'Puts a kept work into the bibliography.',
@@ -117,8 +130,8 @@ export const composeApi = {
   }),
   annotate: endpoint('PATCH', '/inquiries/:inquiry/entries/:entry', {
     does: 'Saves an annotation.',
-    body: object({ annotation: string().max(50_000).defined('The annotation is missing.') }),
-    answer: shape({ id: whole(), version: whole(), annotation: text(), words: whole() }),
+    body: object({ annotation: string().max(50_000).defined('The annotation is missing.'), marks: marksGiven }),
+    answer: shape({ id: whole(), version: whole(), annotation: text(), marks: list(mark), words: whole() }),
     ifMatch: true,
   }),
   dropEntry: endpoint('DELETE', '/inquiries/:inquiry/entries/:entry', { does: 'Takes an entry out.' }),
@@ -153,8 +166,8 @@ export const composeApi = {
   }),
   writeText: endpoint('PUT', '/inquiries/:inquiry/texts/:place', {
     does: 'Saves a text around the list: title, author, course, opening, closing, or of a strand as strand-7.',
-    body: object({ content: string().max(20_000).defined('The text is missing.') }),
-    answer: shape({ place: text(), content: text(), version: whole() }),
+    body: object({ content: string().max(20_000).defined('The text is missing.'), marks: marksGiven }),
+    answer: shape({ place: text(), content: text(), marks: list(mark), version: whole() }),
     ifMatch: true,
   }),
   preview: endpoint('GET', '/inquiries/:inquiry/export', {

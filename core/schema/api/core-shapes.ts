@@ -1,4 +1,4 @@
-import { mixed, number, object, string, type Schema } from 'yup'
+import { array, boolean, mixed, number, object, string, type Schema } from 'yup'
 import { KINDS } from '../../appraise/kind'
 import type { Lead } from '../../appraise/leads'
 import type { Signs } from '../../appraise/signs'
@@ -15,7 +15,8 @@ import { PASSES } from '../../sift/decisions'
 import type { Deed, LineFacts, WorkLine } from '../../sift/line'
 import { PARTS, type Said } from '../../sift/marks'
 import type { BriefRules, RuleAnswer } from '../../write/rules'
-import { bag, flag, like, list, maybe, moment, oneOf, orNull, real, shape, text, whole } from './parts'
+import { LINES, LOOKS, type Citing, type Mark } from '../../write/written'
+import { bag, flag, like, list, maybe, moment, oneOf, orNull, real, rowId, shape, text, whole } from './parts'
 
 export const STATES = ['unread', 'kept', 'set aside', 'later'] as const
 export const OUTCOMES = ['proved', 'doubtful', 'not this work'] as const
@@ -193,12 +194,38 @@ export const importReport = like<ImportReport>()({
   final: maybe(flag()),
 })
 
+/** A work as it is cited in a text. */
+const citing = like<Citing>()({ work: whole(), page: text(), named: flag() })
+const MARKS = [...LOOKS, ...LINES, 'cites'] as const
+/** What a stretch of a text is. */
+export const mark = like<Mark>()({ from: whole(), to: whole(), is: oneOf(MARKS), cites: maybe(citing) })
+/** How a citation reads in the style. */
+export const cited = shape({ citing, text: text(), raised: flag() })
+/** Marks as a client gives them. */
+export const marksGiven = array(
+  object({
+    from: number().integer().min(0).required(),
+    to: number().integer().min(0).required(),
+    is: string<Mark['is']>().oneOf(MARKS).required('Say what the stretch is.'),
+    cites: object({
+      work: rowId.required('Say which work is cited.'),
+      page: string().trim().max(40, 'A page may have 40 letters.').defined(),
+      named: boolean().required(),
+    })
+      .default(undefined)
+      .optional(),
+  }).required(),
+)
+  .max(5000, 'A text may have 5,000 marks.')
+  .default([])
+
 /** An entry of a bibliography, as its row is. */
 export const entry = shape({
   id: whole(),
   inquiryId: whole(),
   workId: whole(),
   annotation: text(),
+  marks: list(mark),
   place: orNull(whole()),
   version: whole(),
   at: moment(),

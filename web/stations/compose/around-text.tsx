@@ -1,28 +1,11 @@
-import { Box, chakra, Textarea } from '@chakra-ui/react'
-import { useState } from 'react'
+import { Box, chakra } from '@chakra-ui/react'
+import { useRef, useState } from 'react'
 import type { Bibliography } from '../../../core/schema/api'
 import { useHere } from '../../frame/inquiry-frame'
 import { Overtaken } from '../../frame/overtaken'
-import { useSaved } from '../../outbox/use-outbox'
-
-const asContent = (content: string): unknown => ({ content })
-const contentOf = (body: unknown): string => (body as { content: string }).content
-
-/** A text around the list, which saves itself. */
-export function useAroundText(list: Pick<Bibliography, 'texts'>, place: string, said: string) {
-  const { inquiry } = useHere()
-  const stands = list.texts.find(t => t.place === place)
-  return useSaved<string>({
-    inquiry: inquiry.id,
-    slot: `text ${place}`,
-    method: 'PUT',
-    path: `/texts/${place}`,
-    said,
-    stands: { value: stands?.content ?? '', version: stands?.version ?? 0 },
-    body: asContent,
-    read: contentOf,
-  })!
-}
+import type { WritingDesk } from '../../frame/writing/written-field'
+import { useAroundText, type Cited } from './use-written'
+import { Writing } from './writing'
 
 /** Words at a place of the printed page; where there are none, a way to write some. */
 export function AroundText({
@@ -30,47 +13,47 @@ export function AroundText({
   place,
   label,
   invite,
+  cited,
 }: {
   list: Pick<Bibliography, 'texts'>
   place: string
   label: string
   /** What begins it: "Write an opening". */
   invite: string
+  cited: Cited
 }) {
   const { mayWrite } = useHere()
-  const editor = useAroundText(list, place, label)
+  const { value, write, editor } = useAroundText(list, place, label, cited)
+  const [isOpen, setOpen] = useState(false)
+  /** It was empty, and somebody goes to write in it. */
   const [isBegun, setBegun] = useState(false)
-  if (!editor.value && !isBegun)
+  const desk = useRef<WritingDesk>(null)
+  if (!value.text && !isOpen)
     return mayWrite ? (
       <Box className="around-text">
-        <chakra.button type="button" className="plain-link" onClick={() => setBegun(true)}>
+        <chakra.button
+          type="button"
+          className="plain-link"
+          onClick={() => {
+            setBegun(true)
+            setOpen(true)
+          }}
+        >
           {invite}
         </chakra.button>
       </Box>
     ) : null
   return (
-    <Box className="around-text">
-      <Textarea
-        aria-label={label}
-        variant="flushed"
-        bg="transparent"
-        border="1px solid transparent"
-        borderRadius="3px"
-        _hover={{ borderColor: 'hair' }}
-        _focus={{ borderColor: 'vine' }}
-        fontFamily="serif"
-        fontSize="16px"
-        lineHeight="25px"
-        p="4px 6px"
-        minH="35px"
-        autoresize
-        rows={1}
-        autoFocus={isBegun && !editor.value}
-        readOnly={!mayWrite}
-        maxLength={20_000}
-        value={editor.value}
-        onChange={e => editor.write(e.target.value)}
-        onBlur={() => setBegun(false)}
+    <Box
+      className="around-text"
+      onBlur={e => !e.currentTarget.contains(e.relatedTarget) && document.hasFocus() && setOpen(false)}
+    >
+      <Writing
+        {...{ value, write, label, mayWrite, isOpen, desk }}
+        placeholder={`${invite} here`}
+        most={20_000}
+        autoFocus={isBegun}
+        opened={() => setOpen(true)}
       />
       <Overtaken editor={editor} what="text" theirs={told => String(told.content)} />
     </Box>

@@ -1,5 +1,5 @@
 import { Box, Button, chakra, Flex, NativeSelect, Text, useMediaQuery } from '@chakra-ui/react'
-import { Fragment, useState } from 'react'
+import { Fragment, useMemo, useState } from 'react'
 import { Link } from 'react-router'
 import { placeOfStrand, ORDERS, type Order } from '../../../core/paper/layout'
 import { TITLE } from '../../../core/paper/bibliography'
@@ -19,6 +19,7 @@ import { FromReading } from './from-reading'
 import { ORDER_NAMES } from './order-names'
 import { Rules } from './rules'
 import { useWordingDesk } from './use-wording'
+import { citedOf } from './use-written'
 
 export function Compose() {
   const { inquiry } = useHere()
@@ -118,9 +119,10 @@ function List({ list: b }: { list: Bibliography }) {
   const waiting = works.filter(w => w.state === 'kept' && !entered.has(w.id))
   const putIn = (work: number) =>
     enter.mutate(work, { onSuccess: () => tell('Put in, at its place in the list.'), onError: tellError })
+  const cited = useMemo(() => citedOf(b), [b])
   const standing = open && b.entries.find(e => e.id === open.id)
   const reading = open && standing && (
-    <FromReading key={standing.id} entry={standing} asked={asked} putIn={open.putIn} back={open.back} />
+    <FromReading key={standing.id} entry={standing} cited={cited} asked={asked} putIn={open.putIn} back={open.back} />
   )
   const told = checks.data?.entries.reduce((n, e) => n + e.findings.filter(f => !f.isRight).length, 0)
   return (
@@ -187,7 +189,7 @@ function List({ list: b }: { list: Bibliography }) {
           )}
           <Box flex="1" minW="0" className="compose-list" pt="12px">
             <chakra.h1 className="entries-head">{title || TITLE}</chakra.h1>
-            <AroundText list={b} place="opening" label="The opening" invite="Write an opening" />
+            <AroundText list={b} place="opening" label="The opening" invite="Write an opening" cited={cited} />
             {b.sections.map(s => (
               <Fragment key={s.strand ?? 0}>
                 {s.heading && <chakra.h2 className="entries-part">{s.heading}</chakra.h2>}
@@ -197,6 +199,7 @@ function List({ list: b }: { list: Bibliography }) {
                     place={placeOfStrand(s.strand)}
                     label={`What “${s.heading}” is about`}
                     invite="Write what it is about"
+                    cited={cited}
                   />
                 )}
                 {s.entries
@@ -212,6 +215,7 @@ function List({ list: b }: { list: Bibliography }) {
                       style={checks.data?.style ?? ''}
                       titleOf={work => lineIn(works, work)?.title ?? ''}
                       wording={wording}
+                      cited={cited}
                       isOpen={open?.id === e.id}
                       opened={setOpen}
                       toReading={() => setAsked(n => n + 1)}
@@ -220,7 +224,7 @@ function List({ list: b }: { list: Bibliography }) {
                   ))}
               </Fragment>
             ))}
-            <AroundText list={b} place="closing" label="The closing" invite="Write a closing" />
+            <AroundText list={b} place="closing" label="The closing" invite="Write a closing" cited={cited} />
             <div className="entries-foot" />
           </Box>
         </Flex>

@@ -1,11 +1,14 @@
+import { useQueryClient } from '@tanstack/react-query'
 import { Box, Button, chakra, Flex, Text } from '@chakra-ui/react'
 import { useEffect, useLayoutEffect, useRef, useState, type ReactNode } from 'react'
 import type { Reach } from '../../../core/access/reach'
 import { api, type BibliographyEntry } from '../../../core/schema/api'
 import type { Stretch } from '../../../core/write/closeness'
+import type { WordingFinding } from '../../../core/write/quotations'
 import { countWords } from '../../../core/write/words'
+import type { Citing, Written } from '../../../core/write/written'
 import { call } from '../../api/client'
-import { useChange } from '../../api/hooks'
+import { ofQuery, useChange } from '../../api/hooks'
 import { useHere, useOpenWork } from '../../frame/inquiry-frame'
 import { ReachMark } from '../../frame/marks'
 import { Overtaken } from '../../frame/overtaken'
@@ -13,10 +16,11 @@ import { tell, tellError } from '../../frame/parts'
 import { Rich } from '../../frame/rich'
 import { useStable } from '../../frame/use-stable'
 import { NAMES, useSay } from '../../frame/work-words'
-import { Annotation } from './annotation'
+import type { FoundMark, WritingDesk } from '../../frame/writing/written-field'
 import { Agrees, CITATION, CitationFinding, WordingCard, type EntryCheck, type EntryFinding } from './margin'
 import { tie } from './ties'
-import { useAnnotation } from './use-annotation'
+import { useAnnotation, type Cited } from './use-written'
+import { Writing } from './writing'
 import { useWordingOf, type WordingDesk } from './use-wording'
 
 /** What an entry that is written in can be asked for by what stands beside it. */
@@ -37,6 +41,7 @@ export function Entry({
   style,
   titleOf,
   wording,
+  cited,
   isOpen,
   opened,
   toReading,
@@ -51,6 +56,7 @@ export function Entry({
   style: string
   titleOf: (work: number) => string
   wording: WordingDesk
+  cited: Cited
   isOpen: boolean
   opened: (open: OpenEntry) => void
   toReading: () => void
@@ -60,19 +66,20 @@ export function Entry({
   move: ((by: -1 | 1) => void) | undefined
 }) {
   const { inquiry, mayWrite } = useHere()
+  const client = useQueryClient()
   const say = useSay(entry.work)
-  const editor = useAnnotation(entry)
-  const text = editor.value
+  const { value, write, editor } = useAnnotation(entry, cited)
+  const { text } = value
   const found = useWordingOf(wording, entry, text)
   const [isAll, setAll] = useState(false)
-  const area = useRef<HTMLTextAreaElement>(null)
+  const desk = useRef<WritingDesk>(null)
   const row = useRef<HTMLDivElement>(null)
   const page = useRef<HTMLDivElement>(null)
   const lines = useRef<SVGSVGElement>(null)
   const findings = found.findings.filter(f => !entry.right.includes(f.key))
   // what was found a letter ago stays until the next is looked at, marked where its words still stand
   const isOf = (f: Stretch) => found.of.slice(f.from, f.to) === text.slice(f.from, f.to)
-  const marks = findings.filter(isOf)
+  const marks = marksOf(findings.filter(isOf))
   const citing = (check?.findings ?? []).filter(f => !f.isRight)
   const stands = [
     ...(check?.findings ?? []).filter(f => f.isRight),
@@ -90,23 +97,16 @@ export function Entry({
     return () => sized.disconnect()
   }, [draw])
 
-  const replace = ({ from, to }: Stretch, words: string) => {
-    editor.write(text.slice(0, from) + words + text.slice(to))
-    const at = from + words.length
-    requestAnimationFrame(() => {
-      area.current?.focus()
-      area.current?.setSelectionRange(at, at)
-    })
+  const putThere = async (at: Stretch, words: string, citing: Citing | undefined) => {
+    if (!citing) return desk.current?.replace(at, words)
+    const { work, ...query } = citing
+    try {
+      const { inText } = await client.fetchQuery(ofQuery(inquiry.id, api.citation, { params: { work }, query }))
+      desk.current?.replace(at, words, { citing, said: inText })
+    } catch (e) {
+      tellError(e)
+    }
   }
-  /** Puts words in at the caret, parted from what stands around them. */
-  const putIn = (words: string) => {
-    const from = area.current?.selectionStart ?? text.length
-    const to = area.current?.selectionEnd ?? text.length
-    const before = from > 0 && !/\s$/.test(text.slice(0, from)) ? ' ' : ''
-    const after = to < text.length && /^[\p{L}\p{N}“(]/u.test(text.slice(to)) ? ' ' : ''
-    replace({ from, to }, before + words + after)
-  }
-  const putAtCaret = useStable(putIn)
 
   const mend = (f: EntryFinding) => {
     if (f.field && f.mend)
@@ -145,18 +145,22 @@ export function Entry({
           <Rich runs={entry.citation} />
         </chakra.p>
         <Box pl={{ base: '10px', lg: '30px' }} mt="4px">
-          <Annotation
-            text={text}
-            findings={marks}
-            isOpen={isOpen}
-            mayWrite={mayWrite}
-            area={area}
-            write={editor.write}
-            opened={() => opened({ id: entry.id, putIn: putAtCaret, back: () => area.current?.focus() })}
-            toReading={toReading}
+          <Writing
+            {...{ value, write, desk, marks, isOpen, mayWrite, toReading }}
+            label="Annotation"
+            placeholder="Write your annotation here"
+            most={50_000}
+            work={entry.work}
+            opened={() =>
+              opened({
+                id: entry.id,
+                putIn: words => desk.current?.putIn(words),
+                back: () => desk.current?.focus(),
+              })
+            }
           />
           <Overtaken editor={editor} what="annotation" theirs={told => String(told.annotation)} />
-          <Foot entry={entry} text={text} state={editor.state} reach={reach} move={move} />
+          <Foot entry={entry} value={value} state={editor.state} reach={reach} move={move} />
           {beside && <Box mt="14px">{beside}</Box>}
         </Box>
       </Box>
@@ -184,11 +188,11 @@ export function Entry({
             title={'run' in f && f.run && f.run.source.work !== entry.work ? titleOf(f.run.source.work) : undefined}
             labelsOf={wording.labelsOf}
             mayWrite={mayWrite}
-            put={(at, words, said) => {
+            put={(at, words, said, cites) => {
               if (found.of !== text) return
-              const was = text
-              replace(at, words)
-              tell(said, { label: 'Undo', onClick: () => editor.write(was) })
+              const was = value
+              void putThere(at, words, cites)
+              tell(said, { label: 'Undo', onClick: () => write(was) })
             }}
             letStand={() => letStand(f.key)}
           />
@@ -213,16 +217,22 @@ export function Entry({
   )
 }
 
+/** The stretches of findings: a run is marked word by word, a quotation whole. */
+const marksOf = (findings: readonly WordingFinding[]): FoundMark[] =>
+  findings.flatMap(f =>
+    (f.what === 'close' ? f.run.marks : [f]).map(({ from, to }) => ({ from, to, key: f.key, what: f.what })),
+  )
+
 /** Beneath an annotation: its length against the rule, whether it is saved, and what else can be done. */
 function Foot({
   entry,
-  text,
+  value,
   state,
   reach,
   move,
 }: {
   entry: BibliographyEntry
-  text: string
+  value: Written
   state: string
   reach: Reach | undefined
   move: ((by: -1 | 1) => void) | undefined
@@ -233,14 +243,14 @@ function Foot({
   const enter = useChange(inquiry.id, api.addEntry, (work: number) => ({ body: { work } }))
   const restore = async () => {
     const made = await enter.mutateAsync(entry.work)
-    if (text)
+    if (value.text)
       await call(api.annotate, {
         params: { inquiry: inquiry.id, entry: made.id },
-        body: { annotation: text },
+        body: { annotation: value.text, marks: value.marks },
         version: made.version,
       })
   }
-  const words = countWords(text)
+  const words = countWords(value.text)
   const { wordsFrom, wordsTo } = inquiry.rules
   const short = wordsFrom && words < wordsFrom ? wordsFrom - words : 0
   const over = wordsTo && words > wordsTo ? words - wordsTo : 0

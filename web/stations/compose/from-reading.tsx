@@ -8,7 +8,7 @@ import { useOf } from '../../api/hooks'
 import { useHere } from '../../frame/inquiry-frame'
 import { Kbd } from '../../frame/parts'
 import { Swatch, useStrands } from '../../frame/strands'
-import { useAnnotation } from './use-annotation'
+import { useAnnotation, type Cited } from './use-written'
 
 type Told = Answer<'passages'>['passages'][number]
 
@@ -27,18 +27,20 @@ const asPut = (p: Told): string =>
 /** What reading left for the work of an entry: passages and its sheet, each put in at the caret by a key. */
 export function FromReading({
   entry,
+  cited,
   asked,
   putIn,
   back,
 }: {
   entry: BibliographyEntry
+  cited: Cited
   /** Raised each time that somebody wants to come here from the text. */
   asked: number
   putIn: (words: string) => void
   back: () => void
 }) {
   const { inquiry, mayWrite } = useHere()
-  const text = useAnnotation(entry).value
+  const { text } = useAnnotation(entry, cited).value
   const passages = useOf(inquiry.id, api.passages)
   const table = useOf(inquiry.id, api.readingTable)
   const strands = useStrands(inquiry.id)

@@ -7,6 +7,7 @@ import type { Answer } from '../../../core/schema/api'
 import type { Stretch } from '../../../core/write/closeness'
 import type { WordingFinding } from '../../../core/write/quotations'
 import { onPages } from '../../../core/write/passages'
+import type { Citing } from '../../../core/write/written'
 
 export type EntryCheck = Answer<'entryChecks'>['entries'][number]
 export type EntryFinding = EntryCheck['findings'][number]
@@ -182,6 +183,8 @@ const PLACE = {
   annotation: () => 'in another annotation of yours',
 }
 
+const CITED = 'Quoted, as it stands there.'
+
 /** Words that run over a paragraph of the source are one line of a quotation. */
 const inOne = (text: string): string => text.replace(/\s+/g, ' ')
 
@@ -200,7 +203,7 @@ export function WordingCard({
   labelsOf: (key: string) => readonly string[]
   mayWrite: boolean
   /** Puts other words in the place of a stretch. */
-  put: (at: Stretch, words: string, said: string) => void
+  put: (at: Stretch, words: string, said: string, cites?: Citing) => void
   letStand: () => void
 }) {
   const run = 'run' in f ? f.run : undefined
@@ -222,8 +225,16 @@ export function WordingCard({
         {mayWrite && (
           <Keys>
             {run!.source.what !== 'annotation' && (
-              <Mend act={() => put(f, `“${inOne(f.run.there.text)}”${paged}`, 'Quoted, as it stands there.')}>
-                {hasPage ? 'Quote it with its page' : 'Quote it'}
+              <Mend
+                act={() => {
+                  const words = `“${inOne(f.run.there.text)}”`
+                  const cites = { work: run!.source.work, page: hasPage ? label : '', named: false }
+                  // words of another work are cited as that; of the work itself their page is enough
+                  if (title) put(f, words, CITED, cites)
+                  else put(f, words + paged, CITED)
+                }}
+              >
+                {title ? 'Quote and cite it' : hasPage ? 'Quote it with its page' : 'Quote it'}
               </Mend>
             )}
             {stand}

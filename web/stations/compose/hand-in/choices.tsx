@@ -11,7 +11,11 @@ import { useHere } from '../../../frame/inquiry-frame'
 import { Overtaken } from '../../../frame/overtaken'
 import { tellError } from '../../../frame/parts'
 import { NAMES } from '../../../frame/work-words'
-import { useAroundText } from '../around-text'
+import { plainWritten } from '../../../../core/write/written'
+import { useAroundText, type Cited } from '../use-written'
+
+/** Lines at the top cite nothing. */
+const NO_CITATIONS: Cited = new Map()
 
 /** What stands at the top: each saves itself. */
 export function Words({ list }: { list: Bibliography }) {
@@ -38,7 +42,7 @@ function AtTop({
   placeholder: string
 }) {
   const { mayWrite } = useHere()
-  const editor = useAroundText(list, place, label)
+  const { value, write, editor } = useAroundText(list, place, label, NO_CITATIONS)
   return (
     <Field.Root mb="8px">
       <Field.Label fontSize="13px">{label}</Field.Label>
@@ -47,9 +51,9 @@ function AtTop({
         bg="surface"
         maxLength={200}
         readOnly={!mayWrite}
-        value={editor.value}
+        value={value.text}
         placeholder={placeholder}
-        onChange={e => editor.write(e.target.value)}
+        onChange={e => write(plainWritten(e.target.value))}
       />
       <Overtaken editor={editor} what="line" theirs={told => String(told.content)} />
     </Field.Root>

@@ -1,0 +1,172 @@
+import { Button, Checkbox, createListCollection, Field, Flex, Input, Listbox, Text } from '@chakra-ui/react'
+import { useQueryClient } from '@tanstack/react-query'
+import { useDeferredValue, useRef, useState } from 'react'
+import { fold } from '../../../core/bib/fold'
+import { api } from '../../../core/schema/api'
+import type { WorkLine } from '../../../core/sift/line'
+import type { Citing } from '../../../core/write/written'
+import { ofQuery, useOf, useWorks } from '../../api/hooks'
+import { useHere } from '../../frame/inquiry-frame'
+import { Kbd, tellError } from '../../frame/parts'
+
+/** Works that are shown at once: more are found by words. */
+const MOST = 40
+const NONE: readonly WorkLine[] = []
+/** A page as a citation takes it: what is written before the number is the style's. */
+const pageOf = (typed: string): string => typed.trim().replace(/^(pp?|S)\.?\s*(?=[\divxlc])/i, '')
+
+/** Which work is cited, on which page, and how: found by words, put in by the keyboard alone. */
+export function CiteHere({
+  now,
+  first,
+  put,
+  close,
+}: {
+  /** The citation that is changed. */
+  now: Citing | undefined
+  /** The work that comes first. */
+  first: number | undefined
+  put: (citing: Citing, said: string) => void
+  close: () => void
+}) {
+  const { inquiry } = useHere()
+  const client = useQueryClient()
+  const lines = useWorks(inquiry.id).data ?? NONE
+  const listed = useOf(inquiry.id, api.bibliography).data?.entries ?? []
+  const [words, setWords] = useState('')
+  const [work, setWork] = useState(now?.work ?? first)
+  const [page, setPage] = useState(now?.page ?? '')
+  const [named, setNamed] = useState(now?.named ?? false)
+  const wordsField = useRef<HTMLInputElement>(null)
+  const pageField = useRef<HTMLInputElement>(null)
+
+  const place = new Map(listed.map((e, i) => [e.work, i]))
+  const rank = (w: WorkLine) => (w.id === first ? -1 : (place.get(w.id) ?? listed.length))
+  const sought = fold(words).split(/\s+/).filter(Boolean)
+  const all = lines
+    .filter(w => w.state === 'kept' || w.id === now?.work)
+    .map(w => ({ ...w, called: fold(`${w.authors} ${w.year ?? ''} ${w.title}`) }))
+    .filter(w => sought.every(s => w.called.includes(s)))
+    .sort((a, b) => rank(a) - rank(b))
+  const shown = all.slice(0, MOST)
+  const query = useDeferredValue({ page: pageOf(page), named })
+  const reads = useOf(inquiry.id, api.citation, { params: { work: work ?? 0 }, query, enabled: work !== undefined })
+
+  const putIn = async () => {
+    if (work === undefined) return
+    const how = { page: pageOf(page), named }
+    try {
+      const { inText } = await client.fetchQuery(ofQuery(inquiry.id, api.citation, { params: { work }, query: how }))
+      put({ work, ...how }, inText)
+    } catch (e) {
+      tellError(e)
+    }
+  }
+  return (
+    <form
+      className="cite-here"
+      aria-label="Cite a work"
+      onSubmit={e => {
+        e.preventDefault()
+        // from the words it goes on to the page
+        if (document.activeElement === wordsField.current) pageField.current?.focus()
+        else void putIn()
+      }}
+      onKeyDown={e => {
+        if (e.key !== 'Escape') return
+        e.stopPropagation()
+        close()
+      }}
+    >
+      <Listbox.Root
+        collection={createListCollection({ items: shown, itemToValue: w => String(w.id), itemToString: w => w.title })}
+        value={work === undefined ? [] : [String(work)]}
+        onSelect={({ value }) => {
+          setWork(Number(value))
+          pageField.current?.focus()
+        }}
+        gap="6px"
+      >
+        <Listbox.Label srOnly>Works that can be cited</Listbox.Label>
+        <Listbox.Input
+          ref={wordsField}
+          autoFocus
+          autoHighlight
+          className="cite-words"
+          placeholder="Author, year or words of the title"
+          aria-label="Find the work by author, year or words of its title"
+          value={words}
+          onChange={e => setWords(e.target.value)}
+        />
+        <Listbox.Content maxH="132px" p="0" bg="transparent" borderWidth="0">
+          {shown.map(w => (
+            <Listbox.Item
+              item={w}
+              key={w.id}
+              className="cite-work"
+              title={w.title}
+              px="8px"
+              py="3px"
+              borderRadius="0"
+              borderBottom="1px solid"
+              borderColor="hair2"
+              fontSize="13px"
+              lineHeight="19px"
+              _highlighted={{ bg: 'hair2' }}
+              _selected={{ bg: 'vine.soft' }}
+            >
+              <Listbox.ItemText truncate>
+                <b>
+                  {w.authors || 'No author'} {w.year ?? 'no year'}
+                </b>{' '}
+                {w.title}
+              </Listbox.ItemText>
+              {!place.has(w.id) && <i> not on the list</i>}
+              <Listbox.ItemIndicator />
+            </Listbox.Item>
+          ))}
+        </Listbox.Content>
+        {!shown.length && <Text color="soft">No kept work has these words.</Text>}
+        {all.length > MOST && <Text color="soft">{all.length - MOST} more are found by words.</Text>}
+      </Listbox.Root>
+      <Flex gap="10px 14px" wrap="wrap" align="center" mt="8px">
+        <Field.Root orientation="horizontal" w="auto" gap="6px">
+          <Field.Label fontWeight="400" fontSize="13px" flex="none">
+            Page
+          </Field.Label>
+          <Input
+            ref={pageField}
+            size="xs"
+            w="76px"
+            value={page}
+            placeholder="none"
+            maxLength={40}
+            onChange={e => setPage(e.target.value)}
+          />
+        </Field.Root>
+        <Checkbox.Root size="sm" checked={named} onCheckedChange={e => setNamed(e.checked === true)}>
+          <Checkbox.HiddenInput />
+          <Checkbox.Control />
+          <Checkbox.Label fontWeight="400" fontSize="13px">
+            names in the sentence
+          </Checkbox.Label>
+        </Checkbox.Root>
+        <Text color={reads.isError ? 'rust' : 'soft'} flex="1" minW="140px" aria-live="polite">
+          {reads.isError ? (
+            reads.error.message
+          ) : (
+            <>
+              reads <span className="cites">{reads.data?.inText ?? '…'}</span>
+            </>
+          )}
+        </Text>
+        <Button size="xs" type="submit" colorPalette="vine" disabled={work === undefined}>
+          {now ? 'Change it' : 'Put it in'} <Kbd>↵</Kbd>
+        </Button>
+        <Button size="xs" variant="ghost" onClick={close}>
+          Close <Kbd>Esc</Kbd>
+        </Button>
+      </Flex>
+    </form>
+  )
+}
