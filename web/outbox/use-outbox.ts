@@ -27,6 +27,25 @@ export function useShowing(inquiry: number): readonly Letter[] {
   return useMemo(() => all.filter(l => l.inquiry === inquiry && !l.refused), [all, inquiry])
 }
 
+/** How a text of this window stands in the outbox: the same answer until that changes, whatever else is written. */
+function lookingAt(outbox: Outbox, inquiry: number, slot: string) {
+  const read = () => ({
+    mine: outbox.letters().filter(l => l.inquiry === inquiry && l.slot === slot && l.window === outbox.here),
+    taken: outbox.taken(inquiry, slot),
+    away: outbox.away(),
+  })
+  let last = read()
+  return () => {
+    const now = read()
+    const isSame =
+      now.taken === last.taken &&
+      now.away === last.away &&
+      now.mine.length === last.mine.length &&
+      now.mine.every((l, i) => l === last.mine[i])
+    return isSame ? last : (last = now)
+  }
+}
+
 /** Milliseconds after the last letter that a text waits before it is sent. */
 const PAUSE = 700
 
@@ -60,11 +79,9 @@ export function useSaved<T>(o: {
 }): Saved<T> | undefined {
   const outbox = useOutbox()
   const { inquiry, slot, method, path, said, stands, body, read } = o
-  const letters = useLetters(inquiry)
-  const away = useSyncExternalStore(outbox.subscribe, outbox.away)
-  const mine = letters.filter(l => l.slot === slot && l.window === outbox.here)
+  const look = useMemo(() => lookingAt(outbox, inquiry, slot), [outbox, inquiry, slot])
+  const { mine, taken, away } = useSyncExternalStore(outbox.subscribe, look)
   const newest = mine.at(-1)
-  const taken = outbox.taken(inquiry, slot)
   const version = Math.max(stands?.version ?? 0, taken?.version ?? 0)
   const write = useCallback(
     (value: T) =>

@@ -14,6 +14,7 @@ import { Empty, Failed, Heading, Kbd, tell, tellError, Waiting } from '../../fra
 import type { ChosenStyle } from '../../frame/styles/choose-style'
 import { StyleField } from '../../frame/styles/style-field'
 import { AroundText } from './around-text'
+import { useStable } from '../../frame/use-stable'
 import { Entry, type OpenEntry } from './entry'
 import { FromReading } from './from-reading'
 import { ORDER_NAMES } from './order-names'
@@ -102,7 +103,7 @@ function List({ list: b }: { list: Bibliography }) {
   const of = new Map(b.entries.map(e => [e.id, e]))
   const title = b.texts.find(t => t.place === 'title')?.content.trim()
   const lay = useChange(inquiry.id, api.layEntries, (entries: number[]) => ({ body: { entries } }))
-  const move = (id: number, by: -1 | 1) => {
+  const move = useStable((id: number, by: -1 | 1) => {
     const ids = b.entries.map(e => e.id)
     const at = ids.indexOf(id)
     const to = at + by
@@ -114,12 +115,14 @@ function List({ list: b }: { list: Bibliography }) {
       onSuccess: () => tell('Moved.', { label: 'Undo', onClick: () => lay.mutate(was, { onError: tellError }) }),
       onError: tellError,
     })
-  }
+  })
+  const titleOf = useStable((work: number) => lineIn(works, work)?.title ?? '')
+  const toReading = useStable(() => setAsked(n => n + 1))
   const entered = new Set(b.entries.map(e => e.work))
   const waiting = works.filter(w => w.state === 'kept' && !entered.has(w.id))
   const putIn = (work: number) =>
     enter.mutate(work, { onSuccess: () => tell('Put in, at its place in the list.'), onError: tellError })
-  const cited = useMemo(() => citedOf(b), [b])
+  const cited = useMemo(() => citedOf(b.cited), [b.cited])
   const standing = open && b.entries.find(e => e.id === open.id)
   const reading = open && standing && (
     <FromReading key={standing.id} entry={standing} cited={cited} asked={asked} putIn={open.putIn} back={open.back} />
@@ -208,17 +211,17 @@ function List({ list: b }: { list: Bibliography }) {
                     <Entry
                       key={e.id}
                       entry={e}
-                      move={b.layout.order === 'hand' ? by => move(e.id, by) : undefined}
+                      move={b.layout.order === 'hand' ? move : undefined}
                       hanging={b.hangingIndent}
                       reach={lineIn(works, e.work)?.reach}
                       check={checks.data?.entries.find(c => c.entry === e.id)}
                       style={checks.data?.style ?? ''}
-                      titleOf={work => lineIn(works, work)?.title ?? ''}
+                      titleOf={titleOf}
                       wording={wording}
                       cited={cited}
                       isOpen={open?.id === e.id}
                       opened={setOpen}
-                      toReading={() => setAsked(n => n + 1)}
+                      toReading={toReading}
                       beside={isWide || open?.id !== e.id ? undefined : reading}
                     />
                   ))}

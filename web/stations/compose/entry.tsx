@@ -1,6 +1,6 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { Box, Button, chakra, Flex, Text } from '@chakra-ui/react'
-import { useEffect, useLayoutEffect, useRef, useState, type ReactNode } from 'react'
+import { memo, useEffect, useLayoutEffect, useRef, useState, type ReactNode } from 'react'
 import type { Reach } from '../../../core/access/reach'
 import { api, type BibliographyEntry } from '../../../core/schema/api'
 import type { Stretch } from '../../../core/write/closeness'
@@ -33,7 +33,8 @@ export interface OpenEntry {
 /** Findings that are shown at once beside an entry. */
 const FIRST = 3
 
-export function Entry({
+/** Drawn anew only where something of it changed: a list may have a thousand. */
+export const Entry = memo(function Entry({
   entry,
   hanging,
   reach,
@@ -63,14 +64,14 @@ export function Entry({
   /** What reading left, where there is no room for it at the side. */
   beside: ReactNode
   /** Moves it in the list, where that is laid by hand: -1 up, 1 down. */
-  move: ((by: -1 | 1) => void) | undefined
+  move: ((entry: number, by: -1 | 1) => void) | undefined
 }) {
   const { inquiry, mayWrite } = useHere()
   const client = useQueryClient()
   const say = useSay(entry.work)
   const { value, write, editor } = useAnnotation(entry, cited)
   const { text } = value
-  const found = useWordingOf(wording, entry, text)
+  const found = useWordingOf(wording, entry, text, isOpen)
   const [isAll, setAll] = useState(false)
   const desk = useRef<WritingDesk>(null)
   const row = useRef<HTMLDivElement>(null)
@@ -160,7 +161,13 @@ export function Entry({
             }
           />
           <Overtaken editor={editor} what="annotation" theirs={told => String(told.annotation)} />
-          <Foot entry={entry} value={value} state={editor.state} reach={reach} move={move} />
+          <Foot
+            entry={entry}
+            value={value}
+            state={editor.state}
+            reach={reach}
+            move={move && (by => move(entry.id, by))}
+          />
           {beside && <Box mt="14px">{beside}</Box>}
         </Box>
       </Box>
@@ -215,7 +222,7 @@ export function Entry({
       </Box>
     </Flex>
   )
-}
+})
 
 /** The stretches of findings: a run is marked word by word, a quotation whole. */
 const marksOf = (findings: readonly WordingFinding[]): FoundMark[] =>

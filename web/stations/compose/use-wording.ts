@@ -1,5 +1,5 @@
 import { wrap, type Remote } from 'comlink'
-import { useEffect, useMemo, useState } from 'react'
+import { useEffect, useMemo, useRef, useState } from 'react'
 import { api, type BibliographyEntry } from '../../../core/schema/api'
 import type { WordingFinding } from '../../../core/write/quotations'
 import { call } from '../../api/client'
@@ -13,6 +13,8 @@ const copyKey = (copy: number): string => `copy ${copy}`
 /** The wording of an inquiry's sources in a worker, for as long as Compose is open. */
 export interface WordingDesk {
   sources: Remote<Sources> | Sources
+  /** Does one thing after another: what is written in now comes before all that waits. */
+  inTurn: InTurn
   /** Raised whenever a source came. */
   told: number
   /** Works of which the whole text is among the sources. */
@@ -82,6 +84,7 @@ export function useWordingDesk(inquiry: number, entries: readonly BibliographyEn
   return useMemo(
     () => ({
       sources: desk.sources,
+      inTurn: desk.inTurn,
       told: told + read.length,
       withText: new Set(wanted.filter(c => read.includes(c.id) && c.scanned === null).map(c => c.work)),
       labelsOf: key => wanted.find(c => copyKey(c.id) === key)?.labels ?? [],
@@ -91,30 +94,53 @@ export function useWordingDesk(inquiry: number, entries: readonly BibliographyEn
 }
 
 function begin() {
-  const kept = { has: new Set<string>(), texts: new Map<string, string>() }
+  const kept = { has: new Set<string>(), texts: new Map<string, string>(), inTurn: turns() }
   if (typeof Worker === 'undefined') return { ...kept, sources: new Sources(), end: () => undefined }
   const worker = new Worker(new URL('./wording.worker.ts', import.meta.url), { type: 'module' })
   return { ...kept, sources: wrap<Sources>(worker), end: () => worker.terminate() }
 }
 
+type InTurn = (act: () => Promise<void>, isFirst: boolean) => void
+function turns(): InTurn {
+  const waiting: (() => Promise<void>)[] = []
+  let isBusy = false
+  const next = async () => {
+    isBusy = true
+    for (let act = waiting.shift(); act; act = waiting.shift()) await act()
+    isBusy = false
+  }
+  return (act, isFirst) => {
+    if (isFirst) waiting.unshift(act)
+    else waiting.push(act)
+    if (!isBusy) void next()
+  }
+}
+
 /** What of an annotation runs as its sources do, as soon as that is known; the latest text counts. */
 export function useWordingOf(
-  { sources, told, withText }: WordingDesk,
+  { sources, inTurn, told, withText }: WordingDesk,
   { id, work }: BibliographyEntry,
   text: string,
+  isOpen: boolean,
 ): { of: string; findings: readonly WordingFinding[] } {
   const [found, setFound] = useState<{ of: string; findings: readonly WordingFinding[] }>({ of: '', findings: [] })
   const hasText = withText.has(work)
+  // whether it is open changes when it is looked at, not what is found
+  const first = useRef(isOpen)
+  useEffect(() => {
+    first.current = isOpen
+  }, [isOpen])
   useEffect(() => {
     let isWanted = true
     const check = async () => {
+      if (!isWanted) return
       const findings = await sources.check(text, { work, key: annotationKey(id), hasText })
       if (isWanted) setFound({ of: text, findings })
     }
-    void check()
+    inTurn(check, first.current)
     return () => {
       isWanted = false
     }
-  }, [sources, told, hasText, id, work, text])
+  }, [sources, inTurn, told, hasText, id, work, text])
   return found
 }

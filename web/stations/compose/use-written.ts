@@ -7,7 +7,7 @@ import { useSaved, type Saved } from '../../outbox/use-outbox'
 /** How the citations of a list's texts read in its style. */
 export type Cited = ReadonlyMap<string, Said>
 
-export const citedOf = ({ cited }: Pick<Bibliography, 'cited'>): Cited =>
+export const citedOf = (cited: Bibliography['cited']): Cited =>
   new Map(cited.map(({ citing, ...said }) => [citingKey(citing), said]))
 
 type Body = { marks?: Mark[] } & ({ annotation: string } | { content: string })
