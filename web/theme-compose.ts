@@ -111,7 +111,8 @@ export const compose = {
     height: '18px',
     [wide]: { marginInlineEnd: '316px' },
   },
-  '.entry-row': { alignItems: 'stretch' },
+  // of a long list the browser lays out and paints what is in sight
+  '.entry-row': { alignItems: 'stretch', contentVisibility: 'auto', containIntrinsicBlockSize: 'auto 280px' },
   '.entry-ties': {
     position: 'absolute',
     inset: '0',
