@@ -1,6 +1,7 @@
 import { readPages } from '../bib/pages'
 import { findingKey } from '../cite/checks/finding'
 import { countWords } from './words'
+import type { Written } from './written'
 import type { Run, Stretch, Wording } from './closeness'
 
 /** Words between quotation marks, with the page that is named behind them. */
@@ -56,6 +57,15 @@ export type WordingFinding = Stretch & { key: string } & (
     | { what: 'other words'; quote: string; run: Run }
     | { what: 'another page'; quote: string; run: Run; named: Stretch }
     | { what: 'not there'; quote: string }
+    | { what: 'not listed'; work: number }
+  )
+
+/** Citations of works that are not on the list: whoever looks for them there finds nothing. */
+export const notListed = ({ marks }: Written, listed: ReadonlySet<number>): WordingFinding[] =>
+  marks.flatMap(({ from, to, cites }) =>
+    cites && !listed.has(cites.work)
+      ? [{ from, to, what: 'not listed', work: cites.work, key: findingKey('not listed', String(cites.work)) }]
+      : [],
   )
 
 /** Whether a page is one of those that are named: "147" of "146–147", "46-7" included. */

@@ -344,6 +344,32 @@ describe('what is written', () => {
     )
     expect(sent.filter(s => s.method === 'PATCH')).toHaveLength(1)
   })
+  test('that cites what is not on the list is told so, and the work is put there; an entry without findings is ready', async () => {
+    const cites = { work: 8, page: '', named: false }
+    const of = (more: object) => ({ ...list.entries[0]!, annotation: 'As (Lune, 2020) says.', ...more })
+    const marked = { marks: [{ from: 3, to: 15, is: 'cites' as const, cites }] }
+    answers['GET /inquiries/1/bibliography'] = { ...list, entries: [of(marked)] }
+    let entered: unknown
+    answers['POST /inquiries/1/entries'] = (body: unknown) => {
+      entered = body
+      const second = { ...of({ marks: [] }), id: 6, work: 8, annotation: '' }
+      answers['GET /inquiries/1/bibliography'] = {
+        ...{ ...list, entries: [of({ ...marked, annotation: 'As (Lune, 2020) says of all.' }), second] },
+        sections: [{ heading: null, strand: null, entries: [5, 6] }],
+      }
+      return { status: 201, body: { id: 6 } }
+    }
+    open(Compose, 'compose')
+    const card = (await screen.findByRole('heading', { name: 'Cited, and not on the list' })).closest('section')!
+    expect(card).toHaveTextContent('“Owls of towns” is no entry')
+    expect(document.querySelector('[data-what="not listed"]')).toHaveTextContent('(Lune, 2020)')
+    expect(screen.getByText('of 1 ready')).toHaveTextContent('0 of 1 ready')
+    await userEvent.click(within(card).getByRole('button', { name: 'Put it on the list' }))
+    await waitFor(() => expect(entered).toEqual({ work: 8 }))
+    await waitFor(() => expect(screen.queryByRole('heading', { name: 'Cited, and not on the list' })).toBeNull())
+    await waitFor(() => expect(screen.getByText(/of 2 ready/)).toHaveTextContent('1 of 2 ready'))
+    expect(screen.getByText('ready')).toBeInTheDocument()
+  })
   test('is no longer than there is room for, and what was too much is said', async () => {
     open(Compose, 'compose')
     await writeIn(await box(), 'x'.repeat(50_000))

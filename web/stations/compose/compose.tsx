@@ -4,7 +4,7 @@ import { Link } from 'react-router'
 import { placeOfStrand, ORDERS, type Order } from '../../../core/paper/layout'
 import { TITLE } from '../../../core/paper/bibliography'
 import { api, type Bibliography } from '../../../core/schema/api'
-import { lineIn, type WorkLine } from '../../../core/sift/line'
+import type { WorkLine } from '../../../core/sift/line'
 import { ApiError } from '../../api/client'
 import { useChange, useOf, useWorks } from '../../api/hooks'
 import { useHere } from '../../frame/inquiry-frame'
@@ -116,12 +116,23 @@ function List({ list: b }: { list: Bibliography }) {
       onError: tellError,
     })
   })
-  const titleOf = useStable((work: number) => lineIn(works, work)?.title ?? '')
   const toReading = useStable(() => setAsked(n => n + 1))
-  const entered = new Set(b.entries.map(e => e.work))
-  const waiting = works.filter(w => w.state === 'kept' && !entered.has(w.id))
-  const putIn = (work: number) =>
-    enter.mutate(work, { onSuccess: () => tell('Put in, at its place in the list.'), onError: tellError })
+  const listed = useMemo(() => new Set(b.entries.map(e => e.work)), [b.entries])
+  const waiting = works.filter(w => w.state === 'kept' && !listed.has(w.id))
+  const putIn = useStable((work: number) =>
+    enter.mutate(work, { onSuccess: () => tell('Put in, at its place in the list.'), onError: tellError }),
+  )
+  const [readyOnes, setReady] = useState<ReadonlySet<number>>(new Set())
+  const ready = useStable((entry: number, isReady: boolean) =>
+    setReady(was => {
+      if (was.has(entry) === isReady) return was
+      const now = new Set(was)
+      if (isReady) now.add(entry)
+      else now.delete(entry)
+      return now
+    }),
+  )
+  const nReady = b.entries.filter(e => readyOnes.has(e.id)).length
   const cited = useMemo(() => citedOf(b.cited), [b.cited])
   const standing = open && b.entries.find(e => e.id === open.id)
   const reading = open && standing && (
@@ -152,6 +163,9 @@ function List({ list: b }: { list: Bibliography }) {
                     : 'Nothing found against the citations'}
               </Text>
             )}
+            <Text>
+              <b>{nReady}</b> of {b.entries.length} ready
+            </Text>
             <Text>
               <Kbd>{keyName(map.finding)}</Kbd> next finding
             </Text>
@@ -213,10 +227,12 @@ function List({ list: b }: { list: Bibliography }) {
                       entry={e}
                       move={b.layout.order === 'hand' ? move : undefined}
                       hanging={b.hangingIndent}
-                      reach={lineIn(works, e.work)?.reach}
+                      works={works}
                       check={checks.data?.entries.find(c => c.entry === e.id)}
                       style={checks.data?.style ?? ''}
-                      titleOf={titleOf}
+                      listed={listed}
+                      putOnList={putIn}
+                      ready={ready}
                       wording={wording}
                       cited={cited}
                       isOpen={open?.id === e.id}

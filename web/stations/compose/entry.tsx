@@ -1,10 +1,13 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { Box, Button, chakra, Flex, Text } from '@chakra-ui/react'
+import { Check } from 'lucide-react'
 import { memo, useEffect, useLayoutEffect, useRef, useState, type ReactNode } from 'react'
 import type { Reach } from '../../../core/access/reach'
 import { api, type BibliographyEntry } from '../../../core/schema/api'
 import type { Stretch } from '../../../core/write/closeness'
-import type { WordingFinding } from '../../../core/write/quotations'
+import { notListed, type WordingFinding } from '../../../core/write/quotations'
+import type { BriefRules } from '../../../core/write/rules'
+import { lineIn, type WorkLine } from '../../../core/sift/line'
 import { countWords } from '../../../core/write/words'
 import type { Citing, Written } from '../../../core/write/written'
 import { call } from '../../api/client'
@@ -37,10 +40,12 @@ const FIRST = 3
 export const Entry = memo(function Entry({
   entry,
   hanging,
-  reach,
+  works,
   check,
   style,
-  titleOf,
+  listed,
+  putOnList,
+  ready,
   wording,
   cited,
   isOpen,
@@ -51,11 +56,16 @@ export const Entry = memo(function Entry({
 }: {
   entry: BibliographyEntry
   hanging: boolean
-  reach: Reach | undefined
+  /** The lines of the pool. */
+  works: readonly WorkLine[]
   check: EntryCheck | undefined
   /** The style as it is called. */
   style: string
-  titleOf: (work: number) => string
+  /** Works on the list. */
+  listed: ReadonlySet<number>
+  putOnList: (work: number) => void
+  /** Told whether all of it is as it should be. */
+  ready: (entry: number, isReady: boolean) => void
   wording: WordingDesk
   cited: Cited
   isOpen: boolean
@@ -77,15 +87,22 @@ export const Entry = memo(function Entry({
   const row = useRef<HTMLDivElement>(null)
   const page = useRef<HTMLDivElement>(null)
   const lines = useRef<SVGSVGElement>(null)
-  const findings = found.findings.filter(f => !entry.right.includes(f.key))
+  // what a work is called is known with the lines
+  const unlisted = works.length ? notListed(value, listed) : []
+  const isOpenStill = (f: WordingFinding) => !entry.right.includes(f.key)
+  const inText = found.findings.filter(isOpenStill)
+  const findings = [...inText, ...unlisted.filter(isOpenStill)]
   // what was found a letter ago stays until the next is looked at, marked where its words still stand
   const isOf = (f: Stretch) => found.of.slice(f.from, f.to) === text.slice(f.from, f.to)
-  const marks = marksOf(findings.filter(isOf))
+  const marks = marksOf([...inText.filter(isOf), ...unlisted.filter(isOpenStill)])
   const citing = (check?.findings ?? []).filter(f => !f.isRight)
   const stands = [
     ...(check?.findings ?? []).filter(f => f.isRight),
-    ...found.findings.filter(f => entry.right.includes(f.key)),
+    ...[...found.findings, ...unlisted].filter(f => entry.right.includes(f.key)),
   ]
+  const length = lengthOf(text, inquiry.rules)
+  const isReady = check !== undefined && found.of !== '' && length.fits && citing.length === 0 && findings.length === 0
+  useEffect(() => ready(entry.id, isReady), [ready, entry.id, isReady])
   const shown = isAll ? citing : citing.slice(0, FIRST)
 
   const draw = useStable(() => {
@@ -109,6 +126,12 @@ export const Entry = memo(function Entry({
     }
   }
 
+  const titleOfOther = (f: WordingFinding): string | undefined => {
+    if (f.what === 'not listed') return lineIn(works, f.work)?.title
+    return 'run' in f && f.run && f.run.source.work !== entry.work
+      ? (lineIn(works, f.run.source.work)?.title ?? '')
+      : undefined
+  }
   const mend = (f: EntryFinding) => {
     if (f.field && f.mend)
       say(`field:${f.field}`, f.mend.value, {
@@ -164,8 +187,10 @@ export const Entry = memo(function Entry({
           <Foot
             entry={entry}
             value={value}
+            length={length}
+            isReady={isReady}
             state={editor.state}
-            reach={reach}
+            reach={lineIn(works, entry.work)?.reach}
             move={move && (by => move(entry.id, by))}
           />
           {beside && <Box mt="14px">{beside}</Box>}
@@ -192,7 +217,10 @@ export const Entry = memo(function Entry({
           <WordingCard
             key={f.key}
             finding={f}
-            title={'run' in f && f.run && f.run.source.work !== entry.work ? titleOf(f.run.source.work) : undefined}
+            title={titleOfOther(f)}
+            enter={
+              f.what === 'not listed' && lineIn(works, f.work)?.state === 'kept' ? () => putOnList(f.work) : undefined
+            }
             labelsOf={wording.labelsOf}
             mayWrite={mayWrite}
             put={(at, words, said, cites) => {
@@ -230,16 +258,31 @@ const marksOf = (findings: readonly WordingFinding[]): FoundMark[] =>
     (f.what === 'close' ? f.run.marks : [f]).map(({ from, to }) => ({ from, to, key: f.key, what: f.what })),
   )
 
+/** How long an annotation is against what is asked. */
+function lengthOf(text: string, { wordsFrom, wordsTo }: BriefRules) {
+  const words = countWords(text)
+  const short = wordsFrom && words < wordsFrom ? wordsFrom - words : 0
+  const over = wordsTo && words > wordsTo ? words - wordsTo : 0
+  const from = wordsTo ? `${wordsFrom} to ${wordsTo}` : `${wordsFrom} or more`
+  const wanted = wordsFrom ? from : wordsTo ? `up to ${wordsTo}` : ''
+  return { words, short, over, wanted, fits: words > 0 && !short && !over }
+}
+type LengthOf = ReturnType<typeof lengthOf>
+
 /** Beneath an annotation: its length against the rule, whether it is saved, and what else can be done. */
 function Foot({
   entry,
   value,
+  length: { words, short, over, wanted },
+  isReady,
   state,
   reach,
   move,
 }: {
   entry: BibliographyEntry
   value: Written
+  length: LengthOf
+  isReady: boolean
   state: string
   reach: Reach | undefined
   move: ((by: -1 | 1) => void) | undefined
@@ -257,17 +300,7 @@ function Foot({
         version: made.version,
       })
   }
-  const words = countWords(value.text)
   const { wordsFrom, wordsTo } = inquiry.rules
-  const short = wordsFrom && words < wordsFrom ? wordsFrom - words : 0
-  const over = wordsTo && words > wordsTo ? words - wordsTo : 0
-  const wanted = wordsFrom
-    ? wordsTo
-      ? `${wordsFrom} to ${wordsTo}`
-      : `${wordsFrom} or more`
-    : wordsTo
-      ? `up to ${wordsTo}`
-      : ''
   return (
     <Box className="entry-foot">
       <Flex wrap="wrap" className="entry-foot-line">
@@ -282,6 +315,11 @@ function Foot({
         </Text>
         {wanted && <Length words={words} from={wordsFrom ?? 0} to={wordsTo ?? wordsFrom ?? 0} />}
         {wanted && <Text>{words && (short || over) ? `${words}; ${wanted} asked` : `${wanted} asked`}</Text>}
+        {isReady && (
+          <Flex gap="4px" align="center" color="vine" fontWeight="600">
+            <Check size={14} aria-hidden="true" /> ready
+          </Flex>
+        )}
         <Text color={state === 'not taken' ? 'rust' : 'soft'} aria-live="polite">
           {state === 'untouched' ? '' : state}
         </Text>

@@ -196,6 +196,7 @@ export function WordingCard({
   mayWrite,
   put,
   letStand,
+  enter,
 }: {
   finding: WordingFinding
   /** The work that the words are of, where it is another than that of the entry. */
@@ -205,6 +206,8 @@ export function WordingCard({
   /** Puts other words in the place of a stretch. */
   put: (at: Stretch, words: string, said: string, cites?: Citing) => void
   letStand: () => void
+  /** Puts the work that is cited on the list, where it can be. */
+  enter: (() => void) | undefined
 }) {
   const run = 'run' in f ? f.run : undefined
   const label = run ? (labelsOf(run.source.key)[run.page - 1] ?? String(run.page)) : ''
@@ -212,7 +215,12 @@ export function WordingCard({
   const paged = hasPage ? ` (${onPages(label)})` : ''
   const where = run ? `${PLACE[run.source.what](label)}${title ? ` of “${title}”` : ''}` : ''
   const stand = (
-    <Button size="xs" variant="ghost" data-next={f.what === 'not there' ? true : undefined} onClick={letStand}>
+    <Button
+      size="xs"
+      variant="ghost"
+      data-next={f.what === 'not there' || (f.what === 'not listed' && !enter) ? true : undefined}
+      onClick={letStand}
+    >
       Let it stand
     </Button>
   )
@@ -277,6 +285,20 @@ export function WordingCard({
             {hasPage && (
               <Mend act={() => put({ from: f.to, to: f.to }, paged, 'Its page is put in.')}>Put in{paged}</Mend>
             )}
+            {stand}
+          </Keys>
+        )}
+      </Card>
+    )
+  if (f.what === 'not listed')
+    return (
+      <Card ties={f.key} voice="amber" sign={<CircleAlert size={15} />} head="Cited, and not on the list">
+        <Text color="soft">
+          {title ? `“${title}” is no entry: whoever looks it up finds nothing.` : 'This work is not here any more.'}
+        </Text>
+        {mayWrite && (
+          <Keys>
+            {enter && <Mend act={enter}>Put it on the list</Mend>}
             {stand}
           </Keys>
         )}
