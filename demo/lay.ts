@@ -1,3 +1,4 @@
+import type { Mark } from '../core/write/written'
 import { randomUUID } from 'node:crypto'
 import { parseArgs } from 'node:util'
 import type { Facts, Item } from '../core/bib/item'
@@ -190,10 +191,21 @@ async function begin(more: object) {
       const sentence = /\. ([A-Z][^.“”]{70,130})\. /.exec(pages[0]!.replace(/\s+/g, ' '))?.[1]
       return sentence ? ` Like others it notes that ${sentence[0]!.toLowerCase()}${sentence.slice(1)}.` : ''
     },
-    async enter(w: Work, annotation?: string): Promise<void> {
+    /** @param beside a work that the annotation names at its end, in the sentence */
+    async enter(w: Work, annotation?: string, beside?: Work): Promise<void> {
       const entry = await api.call<{ id: number; version: number }>('POST', `${at}/entries`, { work: w.id })
-      if (annotation)
-        await api.call('PATCH', `${at}/entries/${entry.id}`, { annotation }, { 'if-match': `"${entry.version}"` })
+      if (!annotation) return
+      const marks: Mark[] = []
+      let text = annotation
+      if (beside) {
+        const { inText } = await api.call<{ inText: string }>('GET', `${at}/works/${beside.id}/citation?named=true`)
+        const from = text.length + ' Read it beside '.length
+        const cites = { work: beside.id, page: '', named: true }
+        marks.push({ from, to: from + inText.length, is: 'cites', cites })
+        text += ` Read it beside ${inText}.`
+      }
+      const body = { annotation: text, marks }
+      await api.call('PATCH', `${at}/entries/${entry.id}`, body, { 'if-match': `"${entry.version}"` })
     },
   }
 }
@@ -331,7 +343,8 @@ async function workOnLamps(): Promise<void> {
   for (const [i, w] of mine.slice(0, 3).entries()) {
     await lamps.note(w, 'Compares lit and unlit places; the setting is close to my question.')
     await lamps.read(w, strands, views[i]!)
-    await lamps.enter(w, i === 0 ? annotations[0]! + (await lamps.theirWords(w)) : annotations[i])
+    if (i === 0) await lamps.enter(w, annotations[0]! + (await lamps.theirWords(w)))
+    else await lamps.enter(w, annotations[i], mine[0])
   }
   for (const w of kept.filter(k => !mine.slice(0, 3).some(m => m.id === k.id)).slice(0, 4)) await lamps.enter(w)
 }

@@ -1,3 +1,4 @@
+import { readAssignment } from '../write/assignment'
 import { openUrl } from '../access/openurl'
 import { libraryShape } from '../schema/library'
 import { compareCalls } from '../access/call-number'
@@ -70,6 +71,7 @@ const item = (more: Partial<Item>): Item => ({ id: 'x', type: 'article-journal',
 
 /** Everything that reads what comes from outside, given a text. Errors are answers. */
 export const READERS: Record<string, (text: string) => unknown> = {
+  readAssignment: t => readAssignment(t, '2026-10-05'),
   fold,
   foldTitle,
   normaliseDoi,

@@ -6,6 +6,7 @@ import { useController, useForm, useWatch, type Control, type Resolver, type Use
 import { Link, useNavigate } from 'react-router'
 import { KINDS } from '../../core/appraise/kind'
 import { LANGUAGE_CODES, sayLanguage } from '../../core/query/languages'
+import type { ReadRule } from '../../core/write/assignment'
 import { briefShape, type BriefInput } from '../../core/schema/brief'
 import { STYLES } from '../../core/cite/styles'
 import { ApiError, call } from '../api/client'
@@ -14,6 +15,7 @@ import { api } from '../../core/schema/api'
 import { useHere } from '../frame/inquiry-frame'
 import { AskDialog } from '../frame/ask-dialog'
 import { Heading, Notice, tell, tellError } from '../frame/parts'
+import { FromAssignment } from './from-assignment'
 import { StyleField } from '../frame/styles/style-field'
 import { useLibraries } from '../account/libraries/use-libraries'
 
@@ -171,6 +173,24 @@ function BriefForm({
     defaultValues: values,
     resolver: yupResolver(briefShape) as unknown as Resolver<BriefInput>,
   })
+  const [isReading, setReading] = useState(false)
+  /** Takes over what was read from an assignment; it is saved with the rest. */
+  const takeOver = (all: ReadRule['sets'][]) => {
+    for (const { style: read, due, languages, kindsOut, ...numbers } of all) {
+      const known = STYLES.find(s => s.id === read)
+      const now = {
+        ...form.getValues(),
+        ...numbers,
+        ...(due ? { due } : {}),
+        ...(languages ? { languages } : {}),
+        ...(kindsOut ? { kindsOut } : {}),
+        ...(known ? { style: known.id, language: null } : {}),
+      }
+      form.reset(now, { keepDefaultValues: true })
+      if (known) setName(known.name)
+    }
+    tell('Taken over. Look it through, and save the brief.')
+  }
   const [trouble, setTrouble] = useState<string>()
   const [name, setName] = useState(styleName)
   const [style = '', language = null] = useWatch({ control: form.control, name: ['style', 'language'] })
@@ -221,6 +241,12 @@ function BriefForm({
           {libraries && <Asked libraries={libraries} />}
           <Box pt="8px">
             <Heading aside="leave empty what is not asked">What the assignment asks</Heading>
+            {!disabled && (
+              <Button size="xs" variant="outline" bg="surface" mb="8px" onClick={() => setReading(true)}>
+                Read it from the assignment’s text …
+              </Button>
+            )}
+            {isReading && <FromAssignment take={takeOver} close={() => setReading(false)} />}
             <Stack gap="0" bg="surface" border="1px solid" borderColor="hair" borderRadius="md">
               <Rule error={e.entriesWanted?.message}>
                 <Num form={form.register} name="entriesWanted" label="Number of entries" /> entries in all

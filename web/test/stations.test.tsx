@@ -76,6 +76,33 @@ test('the brief is checked before it is sent, and sent with its version', async 
   })
 })
 
+test('the brief reads rules from the text of an assignment, and takes over those that are right', async () => {
+  answers['PATCH /inquiries/1/brief'] = {}
+  answers['GET /desk'] = { day: '2026-10-05', days: [], laying: null }
+  open(Brief, 'brief')
+  await userEvent.click(await screen.findByRole('button', { name: /Read it from the assignment/ }))
+  const dialog = within(await screen.findByRole('dialog'))
+  const take = () => dialog.getByRole('button', { name: /over$/ })
+  expect(take()).toBeDisabled()
+  await userEvent.click(dialog.getByRole('textbox', { name: 'Text of the assignment' }))
+  await userEvent.paste(
+    'Twelve sources in English, seven of them refereed. At most 2 books. Cite in MLA. You must use primary sources.',
+  )
+  expect(await dialog.findByText('12 entries in all')).toBeInTheDocument()
+  expect(dialog.getByText('“You must use primary sources.”')).toBeInTheDocument()
+  await userEvent.click(dialog.getByRole('checkbox', { name: /At most 2 books/ }))
+  expect(take()).toHaveTextContent('Take 4 rules over')
+  await userEvent.click(take())
+  expect(await screen.findByLabelText('Number of entries')).toHaveValue('12')
+  expect(screen.getByText('MLA, 9th edition')).toBeInTheDocument()
+  await userEvent.click(screen.getByRole('button', { name: 'Save the brief' }))
+  await waitFor(() => expect(sent.some(s => s.method === 'PATCH')).toBe(true))
+  expect(sent.find(s => s.method === 'PATCH')!.body).toMatchObject({
+    ...{ entriesWanted: 12, refereedAtLeast: 7, languages: ['en'], style: 'modern-language-association' },
+    ...{ wordsFrom: 5, booksAtMost: null },
+  })
+})
+
 test('the list of inquiries leads to where one goes on', async () => {
   answers['GET /inquiries'] = [
     inquiry,
