@@ -40,7 +40,7 @@ test('an entry is checked, its wording held against its copy, and both are mende
   await expect(page.getByText('saved', { exact: true })).toBeVisible()
 
   // a word that is not as it stands there, and back
-  const quoted = await annotation.innerText()
+  const quoted = (await annotation.textContent())!
   const word = sentence.split(' ').find((w, i) => i > 2 && w.length > 4)!
   await annotation.fill(quoted.replace(word, 'umbrella'))
   await page.getByRole('button', { name: 'As it stands there' }).press('Enter')

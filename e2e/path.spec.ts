@@ -216,9 +216,9 @@ test('two windows editing one annotation lose nothing', async ({ page, context }
   const losing = (await choice(page).count()) ? page : other
   await losing.getByRole('button', { name: 'Keep mine, above' }).click()
   await expect(losing.getByText('saved', { exact: true })).toBeVisible()
-  const text = await losing.getByRole('textbox', { name: 'Annotation' }).first().innerText()
+  const text = await losing.getByRole('textbox', { name: 'Annotation' }).first().textContent()
   await page.reload()
-  await expect(page.getByRole('textbox', { name: 'Annotation' }).first()).toHaveText(text)
+  await expect(page.getByRole('textbox', { name: 'Annotation' }).first()).toHaveText(text!)
 })
 
 test('a work has its own address, its records and its history', async ({ page }) => {

@@ -208,7 +208,7 @@ export const compose = {
     '& > button:last-of-type': { marginInlineStart: '8px' },
   },
   '.cite-here': {
-    marginTop: '6px',
+    marginBlock: '6px 10px',
     padding: '10px 12px',
     border: '1px solid',
     borderColor: 'hair',

@@ -1,5 +1,6 @@
 import { en } from 'chrono-node'
 import type { Kind } from '../appraise/kinds'
+import { longDay } from '../bib/dates'
 import { STYLES } from '../cite/styles'
 import { LANGUAGE_CODES, sayLanguage } from '../query/languages'
 import type { Stretch } from './closeness'
@@ -159,7 +160,7 @@ function timeIn(text: string, thisYear: number): { years: number; since: number;
 }
 
 /** Words of an annotation that are asked for. */
-function lengthIn(text: string): { from: number | null; to: number | null; rest: string } | undefined {
+function lengthIn(text: string): { from: number | null; to: number | null; about?: number; rest: string } | undefined {
   const m = new RegExp(`${RANGE}[- ]words?\\b`).exec(text)
   if (
     !m ||
@@ -175,7 +176,7 @@ function lengthIn(text: string): { from: number | null; to: number | null; rest:
   if (AT_LEAST.test(before) || AT_LEAST.test(text.slice(m.index, m.index + m[0].length + 9)))
     return { from: a, to: null, rest }
   // "150 words" and "about 150 words" leave some room: a tenth either way
-  return { from: Math.round(a * 0.9), to: Math.round(a * 1.1), rest }
+  return { from: Math.round(a * 0.9), to: Math.round(a * 1.1), about: a, rest }
 }
 
 /** The number of works that a clause asks for. */
@@ -239,9 +240,13 @@ export function readAssignment(whole: string, today: string): ReadAssignment {
     const length = lengthIn(rest)
     if (length) {
       rest = length.rest
-      const { from, to } = length
+      const { from, to, about } = length
       const said = from && to ? `${from} to ${to}` : from ? `${from} or more` : `up to ${to}`
-      add({ wordsFrom: from, wordsTo: to }, `Annotations of ${said} words`, sentence)
+      add(
+        { wordsFrom: from, wordsTo: to },
+        `Annotations of ${said} words${about ? ` (${about}, a tenth either way)` : ''}`,
+        sentence,
+      )
     }
     const time = timeIn(rest, thisYear)
     if (time) rest = time.rest
@@ -315,7 +320,7 @@ export function readAssignment(whole: string, today: string): ReadAssignment {
     if (!day) return
     const [y, m, d] = (['year', 'month', 'day'] as const).map(p => day.start.get(p)!)
     const due = `${y}-${String(m).padStart(2, '0')}-${String(d).padStart(2, '0')}`
-    if (due >= today) add({ due }, `Due on ${due}`, sentence)
+    if (due >= today) add({ due }, `Due on ${longDay(due)}`, sentence)
   }
 
   function readLanguages(low: string, sentence: string): void {

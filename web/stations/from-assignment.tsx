@@ -63,6 +63,7 @@ export function FromAssignment({ take, close }: { take: (sets: ReadRule['sets'][
             checked={!left.has(r.said)}
             onCheckedChange={() => turn(r.said)}
             size="sm"
+            colorPalette="vine"
             alignItems="flex-start"
             w="full"
             py="6px"

@@ -144,7 +144,12 @@ export function CiteHere({
             onChange={e => setPage(e.target.value)}
           />
         </Field.Root>
-        <Checkbox.Root size="sm" checked={named} onCheckedChange={e => setNamed(e.checked === true)}>
+        <Checkbox.Root
+          size="sm"
+          colorPalette="vine"
+          checked={named}
+          onCheckedChange={e => setNamed(e.checked === true)}
+        >
           <Checkbox.HiddenInput />
           <Checkbox.Control />
           <Checkbox.Label fontWeight="400" fontSize="13px">
