@@ -55,6 +55,8 @@ export function Writing({
 }) {
   const [at, setAt] = useState(NOWHERE)
   const [isCiting, setCiting] = useState(false)
+  // whoever comes back finds the text, not a panel of before
+  if (!isOpen && isCiting) setCiting(false)
   const keys: Record<string, (() => void) | undefined> = { KeyP: toReading, KeyC: () => setCiting(true) }
   return (
     <>
