@@ -83,9 +83,9 @@ export async function listForCiting(c: Context, inquiryId: number, beside: reado
   return { style, items: ids.flatMap((id): Item[] => (of.has(id) ? [{ ...of.get(id)!, id: String(id) }] : [])) }
 }
 
-const RAISED = (runs: readonly RichRun[]) => runs.length > 0 && runs.every(r => r.raised === 'super')
+const isRaised = (runs: readonly RichRun[]) => runs.length > 0 && runs.every(r => r.raised === 'super')
 /** A citation in a text as it is told. */
-export const saidOf = (runs: readonly RichRun[]) => ({ inText: plainText(runs), raised: RAISED(runs) })
+export const saidOf = (runs: readonly RichRun[]) => ({ inText: plainText(runs), raised: isRaised(runs) })
 
 /** How the citations in texts read in the style; those of works that are gone are not among them. */
 export async function citedNow(

@@ -2,7 +2,7 @@ import { chainCommands, baseKeymap, toggleMark } from 'prosemirror-commands'
 import { history, redo, undo } from 'prosemirror-history'
 import { InputRule, inputRules } from 'prosemirror-inputrules'
 import { keymap } from 'prosemirror-keymap'
-import { NodeSelection, TextSelection, type Command, type EditorState, type Plugin } from 'prosemirror-state'
+import { NodeSelection, type Command, type EditorState, type Plugin } from 'prosemirror-state'
 import type { LineKind, Look } from '../../../core/write/written'
 import { schema } from './schema'
 
@@ -107,7 +107,3 @@ export const writingPlugins = (): Plugin[] => [
   }),
   keymap(baseKeymap),
 ]
-
-/** The caret at the end of all that is written. */
-export const atEnd = (state: EditorState): TextSelection =>
-  TextSelection.near(state.doc.resolve(state.doc.content.size), -1) as TextSelection

@@ -14,14 +14,12 @@ export interface WritingDesk {
   focus(): void
   /** Does something to what is chosen, and goes back to the text. */
   run(command: Command): void
-  /** Puts words in at the caret, parted from what stands around them; a citation behind them. */
-  putIn(words: string, cites?: { citing: Citing; said: string }): void
+  /** Puts words in at the caret, parted from what stands around them. */
+  putIn(words: string): void
   /** Puts a citation at the caret, or in the place of the one that is chosen. */
   cite(citing: Citing, said: string): void
   /** Puts words in place of a stretch of the text, a citation behind them; the page of a citation is changed in it. */
   replace(at: Stretch, words: string, cites?: { citing: Citing; said: string }): void
-  /** The citation that is chosen. */
-  chosen(): Citing | undefined
 }
 
 /** A stretch of a text that something was found of. */
@@ -195,14 +193,14 @@ function deskOf(view: () => EditorView): WritingDesk {
       command(v.state, v.dispatch)
       v.focus()
     },
-    putIn: (words, cites) => {
+    putIn: words => {
       const { selection, doc } = view().state
       const { from, to, $from, $to } = selection
       const before = doc.textBetween($from.start(), from)
       const after = doc.textBetween(to, $to.end())
       const space = before && !/\s$/.test(before) ? ' ' : ''
       const then = /^[\p{L}\p{N}“(]/u.test(after) ? ' ' : ''
-      put(from, to, space + words + then, cites)
+      put(from, to, space + words + then)
     },
     cite: (citing, said) => {
       const { state } = view()
@@ -224,6 +222,5 @@ function deskOf(view: () => EditorView): WritingDesk {
       const now = said.slice(0, at.from - from) + words + said.slice(at.to - from)
       dispatch(state.tr.replaceWith(pos, pos + 1, citesNode({ ...citingAt(node), page: words }, now, node.marks)))
     },
-    chosen: () => citingOf(view()),
   }
 }
