@@ -141,7 +141,6 @@ export const compose = {
     paddingInline: '4px',
     [wide]: { width: '316px', paddingInlineStart: '24px', paddingInlineEnd: '0', paddingBlock: '14px 6px' },
   },
-  '.written-room': { position: 'relative' },
   '.written .ProseMirror': {
     ...SERIF,
     border: '1px solid transparent',

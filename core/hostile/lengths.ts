@@ -57,6 +57,7 @@ import { citedOn } from '../pdftext/cited'
 import { checkEntries } from '../cite/checks/checks'
 import { Wording } from '../write/closeness'
 import { quotationsIn, wordingOf } from '../write/quotations'
+import { asCited, lettersOf, LINES, LOOKS, printedLines, type Mark, type Written } from '../write/written'
 import { pagesNamed } from '../write/sheet-of-reading'
 
 /** Letters of which patterns make much: each is repeated as often as a length asks for. */
@@ -67,10 +68,29 @@ export const FILLERS = [
   'TY  - ', 'AU  - a\n', 'et al. ', 'vol. 1 ', 'pp. 1-', 'Review of ', 'http://', '<i>', '</i>', '<i', 'M', 'x=', 'P1', '-1',
 ] // prettier-ignore
 
+/** A text of which every other letter is marked in every way. */
+const marked = (text: string): Written => ({
+  text,
+  marks: Array.from({ length: text.length >> 1 }, (_, i) => [i * 2, i * 2 + 1] as const).flatMap(
+    ([from, to]): Mark[] => [
+      ...[...LOOKS, ...LINES].map(is => ({ from, to, is })),
+      { from, to: text.length, is: 'raised' },
+      { from, to, is: 'cites', cites: { work: from, page: '', named: false } },
+    ],
+  ),
+})
+
 const item = (more: Partial<Item>): Item => ({ id: 'x', type: 'article-journal', ...more })
 
 /** Everything that reads what comes from outside, given a text. Errors are answers. */
 export const READERS: Record<string, (text: string) => unknown> = {
+  'lettersOf, asCited, printedLines': t => {
+    const written = marked(t)
+    return [
+      asCited(written, new Map([...lettersOf(written)].map(([k, s]) => [k, { ...s, text: '[1]' }]))),
+      printedLines(written),
+    ]
+  },
   readAssignment: t => readAssignment(t, '2026-10-05'),
   fold,
   foldTitle,

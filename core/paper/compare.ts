@@ -1,6 +1,6 @@
 import { diffWordsWithSpace } from 'diff'
 import { plainText } from '../cite/rich-text'
-import type { Mark } from '../write/written'
+import { asCited, lettersOf, type Mark, type Written } from '../write/written'
 import { entriesIn, type Paper, type PaperEntry } from './bibliography'
 
 /** A stretch of a text that stands in both, or in one of them. */
@@ -11,15 +11,16 @@ export interface Piece {
 /** What differs between two states of a bibliography. */
 export type PaperChange =
   | { what: 'put in' | 'taken out'; title: string }
-  | { what: 'citation' | 'annotation'; title: string; pieces: Piece[] }
-  | { what: 'text' | 'looks'; title: string; pieces: Piece[] }
-  | { what: 'style' | 'order'; title: string }
+  | { what: 'citation' | 'annotation' | 'text'; title: string; pieces: Piece[] }
+  | { what: 'style' | 'order' | 'looks'; title: string }
 
 /** A text, and what stretches of it are where that is known. */
 interface MaybeWritten {
   text: string
   marks?: Mark[] | undefined
 }
+
+const written = ({ text, marks = [] }: MaybeWritten): Written => ({ text, marks })
 
 /** Words that may differ before two texts are taken for two: telling which would take ever longer. */
 const MOST_WORDS = 3000
@@ -55,15 +56,18 @@ export function changesBetween(before: Paper, after: Paper): PaperChange[] {
     const named = (p: Paper) => (p.language ? `${p.styleName} (${p.language})` : p.styleName)
     out.push({ what: 'style', title: `${named(before)} → ${named(after)}` })
   }
-  const texts = (what: 'text' | 'annotation', title: string, was: MaybeWritten, is: MaybeWritten) => {
+  const texts = (what: 'text' | 'annotation', title: string, before: MaybeWritten, after: MaybeWritten) => {
+    const was = written(before)
+    // a citation that reads otherwise, in another style or by another number, is no other text
+    const is = asCited(written(after), lettersOf(was))
     if (was.text !== is.text) out.push({ what, title, pieces: pieces(was.text, is.text) })
     // the words are the same, and not how they look
-    else if (JSON.stringify(was.marks ?? []) !== JSON.stringify(is.marks ?? []))
-      out.push({ what: 'looks', title, pieces: [{ is: 'same', text: is.text }] })
+    else if (JSON.stringify(asCited(was, lettersOf(was)).marks) !== JSON.stringify(is.marks))
+      out.push({ what: 'looks', title })
   }
   for (const [title, of, place] of TEXTS) {
-    const written = (p: Paper) => ({ text: of(p), marks: place && p.marks?.[place] })
-    texts('text', title, written(before), written(after))
+    const at = (p: Paper) => ({ text: of(p), marks: place && p.marks?.[place] })
+    texts('text', title, at(before), at(after))
   }
   const strands = (p: Paper) => new Map(p.sections.flatMap(s => (s.strand ? [[s.strand, s] as const] : [])))
   const [was, is] = [strands(before), strands(after)]
@@ -84,8 +88,8 @@ export function changesBetween(before: Paper, after: Paper): PaperChange[] {
     const [a, b] = [plainText(then.citation), plainText(e.citation)]
     if (a !== b && (!inOtherStyle || isOther(then, e)))
       out.push({ what: 'citation', title: e.title, pieces: pieces(a, b) })
-    const written = ({ annotation: text, marks }: PaperEntry): MaybeWritten => ({ text, marks })
-    texts('annotation', e.title, written(then), written(e))
+    const annotation = ({ annotation: text, marks }: PaperEntry): MaybeWritten => ({ text, marks })
+    texts('annotation', e.title, annotation(then), annotation(e))
   }
   const shared = (list: PaperEntry[], other: Map<number, PaperEntry>) =>
     list.filter(e => other.has(e.work)).map(e => e.work)

@@ -13,7 +13,7 @@ p{margin:0;orphans:2;widows:2}.middle{text-align:center}.hanging{padding-inline-
 .labelled{position:relative;padding-inline-start:.5in}.label{position:absolute;inset-inline-start:0}
 .citation{margin-top:.5em}.leads{break-after:avoid}.below{padding-inline-start:.5in}
 .cover{text-align:center;break-after:page}@media print{.cover{padding-top:30vh}}.cover b{font-size:1.3em}
-ul,ol{margin:0;padding-inline-start:1.6em}blockquote{margin:0;padding-inline-start:.5in}
+sup,sub{line-height:0}ul,ol{margin:0;padding-inline-start:1.6em}blockquote{margin:0;padding-inline-start:.5in}
 a{color:inherit;text-decoration:none}
 table{border-collapse:collapse;width:100%;font-size:.85em;line-height:1.35;margin:.5em 0}
 th,td{border:1px solid #888;padding:.25em .5em;text-align:start;vertical-align:top;white-space:pre-line}`

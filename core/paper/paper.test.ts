@@ -216,10 +216,33 @@ test('a change of looks alone is told as that', () => {
   const looking = (marks: Mark[]) =>
     paper({ sections: [{ heading: null, strand: null, text: '', entries: [{ ...entry(1), marks }] }] })
   const changes = changesBetween(looking([]), looking([{ from: 0, to: 10, is: 'strong' }]))
-  expect(changes).toEqual([{ what: 'looks', title: 'Work 1', pieces: [{ is: 'same', text: 'Annotation 1.' }] }])
+  expect(changes).toEqual([{ what: 'looks', title: 'Work 1' }])
   expect(
     changesBetween(looking([]), paper({ sections: looking([]).sections.map(s => ({ ...s, marks: [] })) })),
   ).toEqual([])
+})
+
+test('a citation that another style writes otherwise is no change of an annotation, one of another page is', () => {
+  const citing = (cited: string, page: string, end = '.') => {
+    const cites = { work: 2, page, named: false }
+    const marks: Mark[] = [{ from: 3, to: 3 + cited.length, is: 'cites', cites }]
+    const annotation = `As ${cited}${end}`
+    return paper({
+      style: cited,
+      sections: [{ heading: null, strand: null, text: '', entries: [{ ...entry(1, annotation), marks }] }],
+    })
+  }
+  const before = citing('(Ferrow, 2011, p. 3)', '3')
+  expect(changesBetween(before, citing('[2, p. 3]', '3')).map(c => c.what)).toEqual(['style'])
+  expect(changesBetween(before, citing('[2, p. 3]', '3', ' too.'))).toContainEqual({
+    ...{ what: 'annotation', title: 'Work 1' },
+    pieces: [
+      { is: 'same', text: expect.stringContaining('As (Ferrow, 2011, p. 3)') },
+      { is: 'new', text: ' too' },
+      { is: 'same', text: '.' },
+    ],
+  })
+  expect(changesBetween(before, citing('[2, p. 4]', '4')).map(c => c.what)).toEqual(['style', 'annotation'])
 })
 
 test('plain text has all letters, emphasis left out; tables keep their cells apart', () => {

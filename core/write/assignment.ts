@@ -47,7 +47,7 @@ const AT_LEAST =
   /\b(?:at least|a minimum of|minimum|min\.?|no fewer than|not fewer than|no less than|or more|more than|over)\b/
 const ALL = /\b(?:all|every|each|only|exclusively)\b/
 const NOT =
-  /\b(?:no|not|nothing|none|never|avoid|exclude|excluding|without|cannot|do not|don't|may not|must not|except)\b/
+  /\b(?:no|not(?! (?:only|just|limited)\b)|nothing|none|never|avoid|exclude|excluding|without|cannot|do not|don't|may not|must not|except)\b/
 /** A number that counts pages, marks, weeks and the like counts no works. */
 const OTHER_UNIT =
   /^[-\s]*(?:%|percent|per cent|points?|marks?|pages?|hours?|hrs?|minutes?|weeks?|days?|months?|years?|credits?|am\b|pm\b|p\.m\.|a\.m\.|st\b|nd\b|rd\b|th\b|pt\b|sentences?|paragraphs?|lines?|letters?|characters?|groups?|members?|students?|strands?|themes?|cm|inch)/
@@ -90,12 +90,6 @@ const SHUT_OUT: [RegExp, Kind[]][] = [
 ]
 const SHOUTS =
   /\b(?:must|should|need(?:s|ed)? to|require[ds]?|have to|has to|may not|cannot|at least|at most|minimum|maximum)\b/
-
-/** A clause as it is read: what was understood of it is taken out, so that no number counts twice. */
-interface Clause {
-  text: string
-  sentence: string
-}
 
 /** A text in sentences, and these in clauses; a list's items are sentences. */
 function clausesOf(text: string): { sentence: string; clauses: string[] }[] {
@@ -197,8 +191,6 @@ function countIn(text: string): { least: number; at: Stretch } | undefined {
   return undefined
 }
 
-const some = (n: number, what: string) => `${n} ${what}`
-
 /**
  * Reads from the text of an assignment, in English, what it asks of a bibliography, as proposals to be confirmed: each has
  * the words that it stands on. What asks for something and could not be read is named.
@@ -221,7 +213,7 @@ export function readAssignment(whole: string, today: string): ReadAssignment {
   const later: ((entries: number) => void)[] = []
   for (const { sentence, clauses } of clausesOf(text)) {
     const before = rules.length + later.length + perhaps.length
-    for (const clause of clauses) readClause({ text: clause, sentence })
+    for (const clause of clauses) readClause(clause, sentence)
     const low = sentence.toLowerCase()
     readStyle(low, sentence)
     readDue(sentence)
@@ -233,9 +225,13 @@ export function readAssignment(whole: string, today: string): ReadAssignment {
   for (const act of perhaps) act()
   const entries = rules.find(r => r.sets.entriesWanted)?.sets.entriesWanted ?? 0
   for (const act of later) act(entries)
-  return { rules: rules.sort((a, b) => ORDER.indexOf(firstOf(a)) - ORDER.indexOf(firstOf(b))), unread }
+  return {
+    rules: rules.sort((a, b) => ORDER.indexOf(firstOf(a)) - ORDER.indexOf(firstOf(b))),
+    unread: [...new Set(unread)],
+  }
 
-  function readClause({ text: clause, sentence }: Clause): void {
+  function readClause(clause: string, sentence: string): void {
+    // what was understood is taken out, so that no number counts twice
     let rest = clause
     const length = lengthIn(rest)
     if (length) {
@@ -256,19 +252,19 @@ export function readAssignment(whole: string, today: string): ReadAssignment {
     const count = countIn(rest)
     const n = count?.least
     if (n !== undefined && AT_MOST.test(rest.replace(/\b(?:no|not) (?:fewer|less) than\b/g, ''))) {
-      if (BOOKS.test(rest)) add({ booksAtMost: n }, `At most ${some(n, 'books or chapters')}`, sentence)
+      if (BOOKS.test(rest)) add({ booksAtMost: n }, `At most ${n} books or chapters`, sentence)
       return
     }
     const recent = (least: number) => {
       if (time)
         add(
           { recentAtLeast: least, recentYears: time.years },
-          `At least ${some(least, `from the last ${time.years} years`)}`,
+          `At least ${least} from the last ${time.years} years`,
           sentence,
         )
     }
     const refereed = (least: number) =>
-      add({ refereedAtLeast: least }, `At least ${some(least, 'refereed research articles')}`, sentence)
+      add({ refereedAtLeast: least }, `At least ${least} refereed research articles`, sentence)
     if (n !== undefined) {
       if (isRefereed) refereed(n)
       if (time) recent(n)
@@ -280,7 +276,7 @@ export function readAssignment(whole: string, today: string): ReadAssignment {
         /^ ?of (?!\d)/.test(rest.slice(count!.at.to))
       )
         return
-      const wanted = () => add({ entriesWanted: n }, some(n, 'entries in all'), sentence)
+      const wanted = () => add({ entriesWanted: n }, `${n} entries in all`, sentence)
       if (isRefereed || time) perhaps.push(wanted)
       else wanted()
       return

@@ -1,7 +1,7 @@
 import { readPages } from '../bib/pages'
 import { findingKey } from '../cite/checks/finding'
 import { countWords } from './words'
-import type { Written } from './written'
+import { citingKey, type Written } from './written'
 import type { Run, Stretch, Wording } from './closeness'
 
 /** Words between quotation marks, with the page that is named behind them. */
@@ -57,16 +57,32 @@ export type WordingFinding = Stretch & { key: string } & (
     | { what: 'other words'; quote: string; run: Run }
     | { what: 'another page'; quote: string; run: Run; named: Stretch }
     | { what: 'not there'; quote: string }
-    | { what: 'not listed'; work: number }
+    | { what: 'not listed'; work: number; all: Stretch[] }
   )
 
-/** Citations of works that are not on the list: whoever looks for them there finds nothing. */
-export const notListed = ({ marks }: Written, listed: ReadonlySet<number>): WordingFinding[] =>
-  marks.flatMap(({ from, to, cites }) =>
-    cites && !listed.has(cites.work)
-      ? [{ from, to, what: 'not listed', work: cites.work, key: findingKey('not listed', String(cites.work)) }]
-      : [],
-  )
+/**
+ * Works that are cited and are not on the list, each once, with all its places: whoever looks for them there finds nothing.
+ * @param now what works are cited as now: one that was joined into another is that one
+ */
+export function notListed(
+  { marks }: Written,
+  listed: ReadonlySet<number>,
+  now: ReadonlyMap<string, { work: number }>,
+): (WordingFinding & { what: 'not listed' })[] {
+  const found = new Map<number, Stretch[]>()
+  for (const { from, to, cites } of marks) {
+    if (!cites) continue
+    const work = now.get(citingKey(cites))?.work ?? cites.work
+    if (listed.has(work)) continue
+    const all = found.get(work)
+    if (all) all.push({ from, to })
+    else found.set(work, [{ from, to }])
+  }
+  return [...found].map(([work, all]) => ({
+    ...{ ...all[0]!, what: 'not listed', work, all },
+    key: findingKey('not listed', String(work)),
+  }))
+}
 
 /** Whether a page is one of those that are named: "147" of "146–147", "46-7" included. */
 function isWithin(label: string, named: string): boolean {

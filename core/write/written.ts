@@ -35,15 +35,11 @@ export interface Written {
 
 export const plainWritten = (text: string): Written => ({ text, marks: [] })
 
-const isLook = (is: Mark['is']): is is Look => LOOKS.some(l => l === is)
 const isLine = (is: Mark['is']): is is LineKind => LINES.some(l => l === is)
 const inOrder = (a: Mark, b: Mark): number => a.from - b.from || a.to - b.to || (a.is < b.is ? -1 : a.is > b.is ? 1 : 0)
 
-/** A line of a text, without its break. */
-interface Line extends Stretch {
-  kind?: LineKind | undefined
-}
-function linesIn(text: string): Line[] {
+/** The lines of a text, without their breaks. */
+function linesIn(text: string): Stretch[] {
   let from = 0
   return text.split('\n').map(line => {
     const to = from + line.length
@@ -51,6 +47,22 @@ function linesIn(text: string): Line[] {
     from = to + 1
     return at
   })
+}
+
+/** The last of sorted stretches that begins no later than a place; -1 where none does. */
+function lastBefore(sorted: readonly Stretch[], place: number): number {
+  let [low, high] = [-1, sorted.length - 1]
+  while (low < high) {
+    const middle = (low + high + 1) >> 1
+    if (sorted[middle]!.from <= place) low = middle
+    else high = middle - 1
+  }
+  return low
+}
+/** That of sorted stretches that do not overlap within which another lies. */
+function around<T extends Stretch>(sorted: readonly T[], { from, to }: Stretch): T | undefined {
+  const last = sorted[lastBefore(sorted, from)]
+  return last && last.to >= to ? last : undefined
 }
 
 /**
@@ -64,21 +76,25 @@ export function fitMarks(text: string, given: readonly Mark[]): Mark[] {
     .filter(m => m.from < m.to)
     .sort(inOrder)
   const out: Mark[] = []
-  for (const look of LOOKS) {
-    let last: Mark | undefined
-    for (const m of wanted.filter(w => w.is === look)) {
-      for (const { from, to } of cutBy(lines, m)) {
-        if (last && from <= last.to) last.to = Math.max(last.to, to)
-        else out.push((last = { from, to, is: look }))
+  for (const is of LOOKS)
+    for (const s of joined(wanted.filter(w => w.is === is)))
+      for (let i = lastBefore(lines, s.from); i < lines.length && lines[i]!.from < s.to; i++) {
+        const [from, to] = [Math.max(lines[i]!.from, s.from), Math.min(lines[i]!.to, s.to)]
+        if (from < to) out.push({ from, to, is })
       }
+  // of a line the first that covers it counts
+  let next = 0
+  for (const m of wanted) {
+    if (!isLine(m.is)) continue
+    for (next = Math.max(next, lastBefore(lines, m.from)); next < lines.length && lines[next]!.from < m.to; next++) {
+      const { from, to } = lines[next]!
+      // at the end of a line none of its letters is covered
+      if (from < to && to > m.from) out.push({ from, to, is: m.is })
     }
   }
-  const of = new Map<Line, LineKind>()
-  for (const m of wanted) if (isLine(m.is)) for (const line of within(lines, m)) if (!of.has(line)) of.set(line, m.is)
-  for (const [{ from, to }, is] of of) if (from < to) out.push({ from, to, is })
   let end = 0
   for (const { from, to, is, cites } of wanted) {
-    if (is !== 'cites' || !cites || from < end || text.slice(from, to).includes('\n')) continue
+    if (is !== 'cites' || !cites || from < end || !around(lines, { from, to })) continue
     const { work, page, named } = cites
     out.push({ from, to, is, cites: { work, page, named } })
     end = to
@@ -86,22 +102,16 @@ export function fitMarks(text: string, given: readonly Mark[]): Mark[] {
   return out.sort(inOrder)
 }
 
-/** Lines that a stretch has letters of. */
-function within(lines: readonly Line[], { from, to }: Stretch): Line[] {
-  // the last line that begins no later than the stretch: there it begins
-  let [low, high] = [0, lines.length - 1]
-  while (low < high) {
-    const middle = (low + high + 1) >> 1
-    if (lines[middle]!.from <= from) low = middle
-    else high = middle - 1
+/** Sorted stretches as one where they meet. */
+function joined(sorted: readonly Stretch[]): Stretch[] {
+  const out: Stretch[] = []
+  for (const { from, to } of sorted) {
+    const last = out.at(-1)
+    if (last && from <= last.to) last.to = Math.max(last.to, to)
+    else out.push({ from, to })
   }
-  const out: Line[] = []
-  for (let i = low; i < lines.length && lines[i]!.from < to; i++)
-    if (lines[i]!.from < lines[i]!.to && lines[i]!.to > from) out.push(lines[i]!)
   return out
 }
-const cutBy = (lines: readonly Line[], s: Stretch): Stretch[] =>
-  within(lines, s).map(l => ({ from: Math.max(l.from, s.from), to: Math.min(l.to, s.to) }))
 
 /** How a citation reads in a style. */
 export interface Said {
@@ -119,36 +129,49 @@ export function citingsIn(all: readonly { marks: readonly Mark[] }[]): Citing[] 
   return [...new Map(found.map(c => [citingKey(c), c])).values()]
 }
 
+/** How the citations of a text read in it. */
+export function lettersOf({ text, marks }: Written): Map<string, Said> {
+  const raised = joined(marks.filter(m => m.is === 'raised').sort(inOrder))
+  return new Map(
+    marks.flatMap(m =>
+      m.cites
+        ? [[citingKey(m.cites), { text: text.slice(m.from, m.to), raised: around(raised, m) !== undefined }] as const]
+        : [],
+    ),
+  )
+}
+
 /**
  * A text with its citations as they read now; one that is not known any more stands as it was.
  * @param now by `citingKey`
  */
 export function asCited(written: Written, now: ReadonlyMap<string, Said>): Written {
   const { text } = written
-  const known = written.marks.flatMap(({ from, to, cites }) => {
+  const fit = fitMarks(text, written.marks)
+  const known = fit.flatMap(({ from, to, cites }) => {
     const said = cites && now.get(citingKey(cites))
     const line = said && inOneLine(said.text)
     return line ? [{ from, to, said: line, raised: said.raised }] : []
   })
-  const changes = known.filter(({ from, to, said }) => said !== text.slice(from, to))
-  const marks = raisedAs(written, known)
-  if (!changes.length) return { text, marks: fitMarks(text, marks) }
+  const marks = raisedAs(fit, known)
   let out = ''
   let at = 0
-  for (const c of changes) {
-    out += text.slice(at, c.from) + c.said
-    at = c.to
-  }
+  /** By how many letters all stands further behind a citation. */
+  let by = 0
+  const changes = known.map(({ from, to, said }) => {
+    out += text.slice(at, from) + said
+    at = to
+    const before = by
+    by += said.length - (to - from)
+    return { from, to, said, before, behind: by }
+  })
   out += text.slice(at)
   /** Where a place of the text stands then: within what was changed, at one of its ends. */
   const moved = (place: number, isEnd: boolean): number => {
-    let by = 0
-    for (const { from, to, said } of changes) {
-      if (place <= from) break
-      if (place < to) return from + by + (isEnd ? said.length : 0)
-      by += said.length - (to - from)
-    }
-    return place + by
+    const c = changes[lastBefore(changes, isEnd ? place - 1 : place)]
+    if (!c) return place
+    if (place >= c.to) return place + c.behind
+    return c.from + c.before + (isEnd ? c.said.length : 0)
   }
   return {
     text: out,
@@ -159,21 +182,24 @@ export function asCited(written: Written, now: ReadonlyMap<string, Said>): Writt
   }
 }
 
-/** The marks with those citations raised that are to be, and no others: that is the style's, not the writer's. */
-function raisedAs({ marks }: Written, known: readonly (Stretch & { raised: boolean })[]): Mark[] {
-  const others = known.reduce<Mark[]>(
-    (all, { from, to }) =>
-      all.flatMap(m =>
-        m.is !== 'raised' || m.to <= from || m.from >= to
-          ? [m]
-          : [
-              { ...m, to: from },
-              { ...m, from: to },
-            ],
-      ),
-    [...marks],
-  )
-  return [...others, ...known.filter(k => k.raised).map(({ from, to }): Mark => ({ from, to, is: 'raised' }))]
+/** Marks with those citations raised that are to be, and no others: that is the style's, not the writer's. */
+function raisedAs(fit: readonly Mark[], known: readonly (Stretch & { raised: boolean })[]): Mark[] {
+  const out: Mark[] = known.filter(k => k.raised).map(({ from, to }) => ({ from, to, is: 'raised' }))
+  for (const m of fit) {
+    if (m.is !== 'raised') {
+      out.push(m)
+      continue
+    }
+    let at = m.from
+    for (let i = Math.max(0, lastBefore(known, m.from)); i < known.length && known[i]!.from < m.to; i++) {
+      const { from, to } = known[i]!
+      if (to <= at) continue
+      out.push({ ...m, from: at, to: from })
+      at = to
+    }
+    out.push({ ...m, from: at })
+  }
+  return out
 }
 
 /** Two texts, the second beneath the first. */
@@ -200,27 +226,35 @@ export interface WrittenLine {
 /** A text line by line, each cut where its looks change. */
 export function linesOf({ text, marks }: Written): WrittenLine[] {
   const fit = fitMarks(text, marks)
+  const cited = fit.filter(m => m.is === 'cites')
+  const looks = LOOKS.map(is => fit.filter(m => m.is === is))
+  const kinds = new Map(fit.flatMap(m => (isLine(m.is) ? [[m.from, m.is] as const] : [])))
   let next = 0
   return linesIn(text).map(line => {
-    const own: Mark[] = []
+    const ends = new Set([line.from, line.to])
     // marks keep within their lines, and stand in order
-    for (; next < fit.length && fit[next]!.from < line.to; next++) own.push(fit[next]!)
-    const ends = [...new Set([line.from, line.to, ...own.flatMap(m => [m.from, m.to])])].sort((a, b) => a - b)
-    // a citation is one run, whatever looks parts of it have
-    const cited = own.filter(m => m.is === 'cites')
-    const cuts = ends.filter(e => !cited.some(c => c.from < e && e < c.to))
+    for (; next < fit.length && fit[next]!.from < line.to; next++) {
+      const { is, from, to } = fit[next]!
+      // a citation is one run, whatever looks parts of it have
+      for (const end of [from, to]) if (is === 'cites' || !isInside(cited, end)) ends.add(end)
+    }
+    const cuts = [...ends].sort((a, b) => a - b)
     const runs = cuts.slice(1).map((to, i): WrittenRun => {
       const from = cuts[i]!
-      const over = own.filter(m => m.from <= from && m.to >= to)
-      const cites = over.find(m => m.cites)?.cites
+      const cites = around(cited, { from, to })?.cites
       return {
         text: text.slice(from, to),
-        looks: over.flatMap(m => (isLook(m.is) ? [m.is] : [])).sort(),
+        looks: LOOKS.filter((_, l) => around(looks[l]!, { from, to })).sort(),
         ...(cites ? { cites } : {}),
       }
     })
-    return { kind: own.map(m => m.is).find(isLine), runs }
+    return { kind: kinds.get(line.from), runs }
   })
+}
+/** Whether a place lies within one of sorted stretches, at neither of its ends. */
+function isInside(sorted: readonly Stretch[], place: number): boolean {
+  const last = sorted[lastBefore(sorted, place - 1)]
+  return last !== undefined && place < last.to
 }
 
 /** The text of lines, with their marks. */

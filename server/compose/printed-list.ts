@@ -87,7 +87,10 @@ const isRaised = (runs: readonly RichRun[]) => runs.length > 0 && runs.every(r =
 /** A citation in a text as it is told. */
 export const saidOf = (runs: readonly RichRun[]) => ({ inText: plainText(runs), raised: isRaised(runs) })
 
-/** How the citations in texts read in the style; those of works that are gone are not among them. */
+/**
+ * How the citations in texts read in the style, and the work that each is of now; those of works that are gone are not among
+ * them.
+ */
 export async function citedNow(
   c: Context,
   inquiryId: number,
@@ -114,9 +117,9 @@ export async function citedNow(
   )
   const cites = wanted.map(({ work, citing: { page, named } }) => ({ id: String(work), page, named }))
   const runs = await citesOf(style, items, cites)
-  return wanted.map(({ citing }, i) => {
+  return wanted.map(({ citing, work }, i) => {
     const { inText, raised } = saidOf(runs[i]!)
-    return { citing, text: inText, raised }
+    return { citing, work, text: inText, raised }
   })
 }
 

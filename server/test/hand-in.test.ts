@@ -198,14 +198,16 @@ describe('what is written with looks and citations', () => {
       annotation: text,
       // a line is all of its kind
       marks: [marksOf(works.b!)[0], marksOf(works.b!)[1], { from: 35, to: 44, is: 'bullet' }],
-      cited: [{ citing, text: '(Lune, 2020, p. 3)', raised: false }],
+      cited: [{ citing, work: works.b, text: '(Lune, 2020, p. 3)', raised: false }],
     })
     expect(await html()).toContain('It <i>agrees</i> with (Lune, 2020, p. 3).')
     await style('ieee')
     // what is kept stays as it was written: it only prints otherwise
     const now = await of()
     expect(now.annotation).toBe(text)
-    expect(now.cited).toEqual([{ citing, text: expect.stringMatching(/^\[\d, p\. 3\]$/), raised: false }])
+    expect(now.cited).toEqual([
+      { citing, work: works.b, text: expect.stringMatching(/^\[\d, p\. 3\]$/), raised: false },
+    ])
     const printed = await html()
     expect(printed).toContain(`It <i>agrees</i> with ${now.cited[0]!.text}.`)
     expect(printed).toContain('<ul><li dir="auto">One thing</li></ul>')
@@ -217,6 +219,23 @@ describe('what is written with looks and citations', () => {
     const parts = Buffer.from(docx['word/document.xml']!).toString()
     expect(parts).toContain('<w:numPr>')
     expect(parts).toMatch(/<w:i\/>(?:(?!<\/w:r>).)*>agrees</)
+  })
+
+  test('of a work that was joined into another is of that now', async () => {
+    await annotate('a', text, marksOf(works.c!))
+    const record = async (letter: string) =>
+      ((await desk.get(`${at}/works/${works[letter]}`)) as Answer<'work'>).records[0]!.id
+    const pair = { a: await record('b'), b: await record('c') }
+    const link = (verdict: string) => desk.post(`${at}/links`, { ...pair, verdict })
+    await link('same')
+    expect((await bibliography()).cited).toEqual([
+      {
+        ...{ citing: { work: works.c, page: '3', named: false }, work: works.b },
+        ...{ text: '(Lune, 2020, p. 3)', raised: false },
+      },
+    ])
+    await link('never')
+    expect((await bibliography()).cited).toMatchObject([{ work: works.c, text: '(Sand, 2015, p. 3)' }])
   })
 
   test('may name the authors in the sentence, on a page', async () => {

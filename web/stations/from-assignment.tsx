@@ -43,8 +43,8 @@ export function FromAssignment({ take, close }: { take: (sets: ReadRule['sets'][
       }
     >
       <Text color="soft" mb="8px">
-        Paste the text of your assignment. What can be read of it is shown with its words, and nothing is set before you
-        say so. The text stays here.
+        Paste the text of your assignment, in English. What can be read of it is shown with its words, and nothing is
+        set before you say so. The text stays here.
       </Text>
       <Textarea
         aria-label="Text of the assignment"

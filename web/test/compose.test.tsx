@@ -6,7 +6,7 @@ import userEvent from '@testing-library/user-event'
 import type { Answer, Bibliography, BibliographyEntry } from '../../core/schema/api'
 import { LAYOUT } from '../../core/paper/layout'
 import { Compose } from '../stations/compose/compose'
-import { answers, goToEnd, open, posted, sent, work, writeIn } from './rig'
+import { answers, goToEnd, open, posted, sent, work, writeIn, type Reply } from './rig'
 
 const list: Bibliography = {
   style: 'apa',
@@ -196,6 +196,49 @@ describe('wording', () => {
     await userEvent.click(within(told).getByRole('button', { name: 'Undo' }))
     expect(await box()).toHaveTextContent('They say part-night lighting recovered about a third of the loss.')
   })
+  test('of another work is quoted and cited, unless its text changed while the citation was asked for', async () => {
+    const annotation = 'They say part-night lighting recovered about a third of the loss.'
+    const [first] = list.entries
+    answers['GET /inquiries/1/bibliography'] = {
+      ...list,
+      sections: [{ heading: null, strand: null, entries: [5, 6] }],
+      entries: [
+        { ...first!, annotation },
+        { ...first!, id: 6, work: 8, annotation: '' },
+      ],
+    }
+    answers['GET /inquiries/1/works'] = [work(3, { state: 'kept' }), work(8, { state: 'kept', title: 'Owls of towns' })]
+    answers['GET /inquiries/1/copies'] = [
+      { ...(answers['GET /inquiries/1/copies'] as object[])[0], work: 8, title: 'Owls of towns' },
+    ]
+    let give: (() => void) | undefined
+    answers['GET /inquiries/1/works/8/citation'] = () =>
+      new Promise<Reply>(done => {
+        give = () => done({ body: { styleName: 'APA', citation: [], inText: '(Lune, 2020, p. 147)', raised: false } })
+      })
+    open(Compose, 'compose')
+    const quote = async () => {
+      give = undefined
+      const name = '10 words run as on p. 147 of “Owls of towns”'
+      const card = (await screen.findByRole('heading', { name })).closest('section')!
+      await userEvent.click(within(card).getByRole('button', { name: 'Quote and cite it' }))
+      await waitFor(() => expect(give).toBeDefined())
+    }
+    const [text] = await screen.findAllByRole('textbox', { name: 'Annotation' })
+    await quote()
+    await writeIn(text!, ' More.')
+    give!()
+    await waitFor(() => expect(text!).toHaveTextContent(`${annotation} More.`))
+    expect(text!.querySelector('.cites')).toBeNull()
+    await quote()
+    give!()
+    await waitFor(() =>
+      expect(text!).toHaveTextContent(
+        'They say “Part-night lighting recovered about a third of the loss” (Lune, 2020, p. 147). More.',
+      ),
+    )
+    expect(text!.querySelector('.cites')).toHaveTextContent('(Lune, 2020, p. 147)')
+  })
   test('of a quotation is held against the page: other words, no page, another page, not there', async () => {
     entry({
       annotation:
@@ -331,7 +374,7 @@ describe('what is written', () => {
     answers['GET /inquiries/1/bibliography'] = {
       ...list,
       entries: [{ ...list.entries[0]!, annotation, marks: [{ from: 3, to: 21, is: 'cites', cites }] }],
-      cited: [{ citing: cites, text: '[2, p. 7]', raised: false }],
+      cited: [{ citing: cites, work: 8, text: '[2, p. 7]', raised: false }],
     }
     open(Compose, 'compose')
     expect(await box()).toHaveTextContent('As [2, p. 7].')
@@ -369,6 +412,25 @@ describe('what is written', () => {
     await waitFor(() => expect(screen.queryByRole('heading', { name: 'Cited, and not on the list' })).toBeNull())
     await waitFor(() => expect(screen.getByText(/of 2 ready/)).toHaveTextContent('1 of 2 ready'))
     expect(screen.getByText('ready')).toBeInTheDocument()
+  })
+  test('that cites a work twice is told of it once; one that was joined into a work on the list is on it', async () => {
+    const [a, b] = [8, 9].map(work => ({ work, page: '', named: false }))
+    const annotation = 'As (Lune, 2020) says, (Lune, 2020) and (Sand, 2011).'
+    const marks = [
+      { from: 3, to: 15, is: 'cites' as const, cites: a },
+      { from: 22, to: 34, is: 'cites' as const, cites: { ...a!, page: '' } },
+      { from: 39, to: 51, is: 'cites' as const, cites: b },
+    ]
+    answers['GET /inquiries/1/bibliography'] = {
+      ...{ ...list, entries: [{ ...list.entries[0]!, annotation, marks }] },
+      cited: [{ citing: b, work: list.entries[0]!.work, text: '(Sand, 2011)', raised: false }],
+    }
+    open(Compose, 'compose')
+    expect(await screen.findAllByRole('heading', { name: 'Cited, and not on the list' })).toHaveLength(1)
+    expect([...document.querySelectorAll('[data-what="not listed"]')].map(e => e.textContent)).toEqual([
+      '(Lune, 2020)',
+      '(Lune, 2020)',
+    ])
   })
   test('is no longer than there is room for, and what was too much is said', async () => {
     open(Compose, 'compose')

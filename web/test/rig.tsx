@@ -133,7 +133,7 @@ export const gate = (more: Partial<Gate> = {}): Gate => ({
   ...more,
 })
 
-interface Reply {
+export interface Reply {
   status?: number
   body: unknown
 }

@@ -18,7 +18,7 @@ const layout = like<Layout>()({
   names: text(),
 })
 const piece = like<Piece>()({ is: oneOf(['same', 'gone', 'new']), text: text() })
-/** Pieces stand where words changed. */
+/** Pieces stand where words changed; looks alone have none. */
 const paperChange = shape({
   what: oneOf<PaperChange['what']>([
     'put in',

@@ -199,8 +199,8 @@ const citing = like<Citing>()({ work: whole(), page: text(), named: flag() })
 const MARKS = [...LOOKS, ...LINES, 'cites'] as const
 /** What a stretch of a text is. */
 export const mark = like<Mark>()({ from: whole(), to: whole(), is: oneOf(MARKS), cites: maybe(citing) })
-/** How a citation reads in the style. */
-export const cited = shape({ citing, text: text(), raised: flag() })
+/** How a citation reads in the style, and the work it is of now: the one that was cited may have been joined into it. */
+export const cited = shape({ citing, work: whole(), text: text(), raised: flag() })
 /** Marks as a client gives them. */
 export const marksGiven = array(
   object({

@@ -18,8 +18,11 @@ export interface WritingDesk {
   putIn(words: string): void
   /** Puts a citation at the caret, or in the place of the one that is chosen. */
   cite(citing: Citing, said: string): void
-  /** Puts words in place of a stretch of the text, a citation behind them; the page of a citation is changed in it. */
-  replace(at: Stretch, words: string, cites?: { citing: Citing; said: string }): void
+  /**
+   * Puts words in place of a stretch of the text it was found of, a citation behind them; the page of a citation is changed
+   * in it. @returns false where another text stands there now, which is left alone
+   */
+  replace(of: string, at: Stretch, words: string, cites?: { citing: Citing; said: string }): boolean
 }
 
 /** A stretch of a text that something was found of. */
@@ -212,15 +215,20 @@ function deskOf(view: () => EditorView): WritingDesk {
       const tr = state.tr.replaceWith(from, to, nodes)
       dispatch(tr.setSelection(TextSelection.near(tr.doc.resolve(tr.mapping.map(to)), -1)))
     },
-    replace: (at, words, cites) => {
+    replace: (of, at, words, cites) => {
       const { state } = view()
+      if (writtenOfDoc(state.doc).text !== of) return false
       const places = new Places(state.doc)
       const around = at.from < at.to ? places.citationAround(at) : undefined
-      if (!around) return put(places.posOf(at.from), places.posOf(at.to, at.from < at.to), words, cites)
+      if (!around) {
+        put(places.posOf(at.from), places.posOf(at.to, at.from < at.to), words, cites)
+        return true
+      }
       const { from, node, pos } = around
       const said = String(node.attrs.said)
       const now = said.slice(0, at.from - from) + words + said.slice(at.to - from)
       dispatch(state.tr.replaceWith(pos, pos + 1, citesNode({ ...citingAt(node), page: words }, now, node.marks)))
+      return true
     },
   }
 }

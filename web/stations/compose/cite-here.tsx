@@ -1,5 +1,5 @@
 import { Button, Checkbox, createListCollection, Field, Flex, Input, Listbox, Text } from '@chakra-ui/react'
-import { useQueryClient } from '@tanstack/react-query'
+import { useQueryClient, type QueryClient } from '@tanstack/react-query'
 import { useDeferredValue, useRef, useState } from 'react'
 import { fold } from '../../../core/bib/fold'
 import { api } from '../../../core/schema/api'
@@ -14,6 +14,10 @@ const MOST = 40
 const NONE: readonly WorkLine[] = []
 /** A page as a citation takes it: what is written before the number is the style's. */
 const pageOf = (typed: string): string => typed.trim().replace(/^(pp?|S)\.?\s*(?=[\divxlc])/i, '')
+
+/** How a citation reads in the style of the list. */
+export const inTextOf = async (client: QueryClient, inquiry: number, { work, ...query }: Citing): Promise<string> =>
+  (await client.fetchQuery(ofQuery(inquiry, api.citation, { params: { work }, query }))).inText
 
 /** Which work is cited, on which page, and how: found by words, put in by the keyboard alone. */
 export function CiteHere({
@@ -56,8 +60,7 @@ export function CiteHere({
     if (work === undefined) return
     const how = { page: pageOf(page), named }
     try {
-      const { inText } = await client.fetchQuery(ofQuery(inquiry.id, api.citation, { params: { work }, query: how }))
-      put({ work, ...how }, inText)
+      put({ work, ...how }, await inTextOf(client, inquiry.id, { work, ...how }))
     } catch (e) {
       tellError(e)
     }

@@ -11,7 +11,7 @@ import { lineIn, type WorkLine } from '../../../core/sift/line'
 import { countWords } from '../../../core/write/words'
 import type { Citing, Written } from '../../../core/write/written'
 import { call } from '../../api/client'
-import { ofQuery, useChange } from '../../api/hooks'
+import { useChange } from '../../api/hooks'
 import { useHere, useOpenWork } from '../../frame/inquiry-frame'
 import { ReachMark } from '../../frame/marks'
 import { Overtaken } from '../../frame/overtaken'
@@ -21,6 +21,7 @@ import { useStable } from '../../frame/use-stable'
 import { NAMES, useSay } from '../../frame/work-words'
 import type { FoundMark, WritingDesk } from '../../frame/writing/written-field'
 import { Agrees, CITATION, CitationFinding, WordingCard, type EntryCheck, type EntryFinding } from './margin'
+import { inTextOf } from './cite-here'
 import { tie } from './ties'
 import { useAnnotation, type Cited } from './use-written'
 import { Writing } from './writing'
@@ -88,7 +89,7 @@ export const Entry = memo(function Entry({
   const page = useRef<HTMLDivElement>(null)
   const lines = useRef<SVGSVGElement>(null)
   // what a work is called is known with the lines
-  const unlisted = works.length ? notListed(value, listed) : []
+  const unlisted = works.length ? notListed(value, listed, cited) : []
   const isOpenStill = (f: WordingFinding) => !entry.right.includes(f.key)
   const inText = found.findings.filter(isOpenStill)
   const findings = [...inText, ...unlisted.filter(isOpenStill)]
@@ -115,12 +116,13 @@ export const Entry = memo(function Entry({
     return () => sized.disconnect()
   }, [draw])
 
-  const putThere = async (at: Stretch, words: string, citing: Citing | undefined) => {
-    if (!citing) return desk.current?.replace(at, words)
-    const { work, ...query } = citing
+  const putThere = async (at: Stretch, words: string, told: string, citing: Citing | undefined) => {
+    const of = text
+    const was = value
     try {
-      const { inText } = await client.fetchQuery(ofQuery(inquiry.id, api.citation, { params: { work }, query }))
-      desk.current?.replace(at, words, { citing, said: inText })
+      const cites = citing && { citing, said: await inTextOf(client, inquiry.id, citing) }
+      // what was written while it was asked for stays, and is looked at anew
+      if (desk.current?.replace(of, at, words, cites)) tell(told, { label: 'Undo', onClick: () => write(was) })
     } catch (e) {
       tellError(e)
     }
@@ -224,10 +226,7 @@ export const Entry = memo(function Entry({
             labelsOf={wording.labelsOf}
             mayWrite={mayWrite}
             put={(at, words, said, cites) => {
-              if (found.of !== text) return
-              const was = value
-              void putThere(at, words, cites)
-              tell(said, { label: 'Undo', onClick: () => write(was) })
+              if (f.what === 'not listed' || found.of === text) void putThere(at, words, said, cites)
             }}
             letStand={() => letStand(f.key)}
           />
@@ -255,7 +254,12 @@ export const Entry = memo(function Entry({
 /** The stretches of findings: a run is marked word by word, a quotation whole. */
 const marksOf = (findings: readonly WordingFinding[]): FoundMark[] =>
   findings.flatMap(f =>
-    (f.what === 'close' ? f.run.marks : [f]).map(({ from, to }) => ({ from, to, key: f.key, what: f.what })),
+    (f.what === 'close' ? f.run.marks : f.what === 'not listed' ? f.all : [f]).map(({ from, to }) => ({
+      from,
+      to,
+      key: f.key,
+      what: f.what,
+    })),
   )
 
 /** How long an annotation is against what is asked. */

@@ -106,7 +106,8 @@ function turns(): InTurn {
   let isBusy = false
   const next = async () => {
     isBusy = true
-    for (let act = waiting.shift(); act; act = waiting.shift()) await act()
+    // one that fails holds up no other
+    for (let act = waiting.shift(); act; act = waiting.shift()) await act().catch(() => undefined)
     isBusy = false
   }
   return (act, isFirst) => {

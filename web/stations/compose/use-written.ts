@@ -4,8 +4,8 @@ import { asCited, citingKey, type Mark, type Said, type Written } from '../../..
 import { useHere } from '../../frame/inquiry-frame'
 import { useSaved, type Saved } from '../../outbox/use-outbox'
 
-/** How the citations of a list's texts read in its style. */
-export type Cited = ReadonlyMap<string, Said>
+/** How the citations of a list's texts read in its style, and the works they are of now. */
+export type Cited = ReadonlyMap<string, Said & { work: number }>
 
 export const citedOf = (cited: Bibliography['cited']): Cited =>
   new Map(cited.map(({ citing, ...said }) => [citingKey(citing), said]))

@@ -60,7 +60,7 @@ export function Writing({
   const keys: Record<string, (() => void) | undefined> = { KeyP: toReading, KeyC: () => setCiting(true) }
   return (
     <>
-      <Box mx="-6px" className="written-room" data-open={isOpen || undefined}>
+      <Box mx="-6px">
         <WrittenField
           {...{ value, write, label, placeholder, most, mayWrite, desk }}
           {...(marks ? { marks } : {})}

@@ -137,7 +137,7 @@ const HEADS: Record<Change['what'], (title: string) => string> = {
   annotation: title => `Annotation of ${title}`,
   citation: title => `Citation of ${title}`,
   text: title => title,
-  looks: title => `Only its looks or what it cites: ${title}`,
+  looks: title => `The words are the same, its looks or what it cites are not: ${title}`,
   style: title => `Style: ${title}`,
   order: title => title,
 }
