@@ -53,6 +53,8 @@ export const briefShape = object({
   recentAtLeast: count(500),
   recentYears: count(200),
   booksAtMost: count(500),
+  journalAtMost: count(500),
+  perStrand: count(500),
   languages: array(
     string()
       .matches(/^[a-z]{2,3}$/, 'A language is a code of two letters.')

@@ -24,6 +24,14 @@ describe('the text of an assignment', () => {
       { entriesWanted: 6, recentAtLeast: 6, recentYears: 10, booksAtMost: 2 },
     ],
     [
+      'Twelve sources, at least two for each theme, and no more than three from the same journal.',
+      { entriesWanted: 12, perStrand: 2, journalAtMost: 3 },
+    ],
+    [
+      'Include 3 articles per sub-topic. At most 4 articles may come from any one periodical.',
+      { perStrand: 3, journalAtMost: 4 },
+    ],
+    [
       '• 15 sources\n• At most three chapters\n• Sources must be in English or German\n• No newspapers, magazines or book reviews\n• Nothing older than 20 years',
       {
         ...{ entriesWanted: 15, booksAtMost: 3, languages: ['en', 'de'], notBefore: 2006 },

@@ -41,6 +41,11 @@ const NOUN =
   /\b(?:sources?|entries|entry|references|works|items|citations|articles|publications|texts|studies|papers|readings|resources|materials)\b/
 const REFEREED = /\b(?:peer[- ]?review(?:ed)?|refereed)\b/
 const BOOKS = /\b(?:books?|monographs?|book chapters?|chapters?)\b/
+const ONE_JOURNAL =
+  /\b(?:from|in|of) (?:the same|any (?:one|single|given)|one|a single) (?:journal|periodical|magazine|publication)\b/
+/** Parts of a bibliography, which are its strands here. */
+const EACH_PART =
+  /\b(?:per|(?:for|on|in|under|to) (?:each|every)(?: of (?:your|the))?) (?:theme|topic|sub-?topic|strand|section|category|heading|sub-?question|argument)s?\b/
 const AT_MOST =
   /\b(?:no more than|not more than|at most|at the most|a maximum of|maximum|max\.?|up to|not exceed(?:ing)?|no longer than|fewer than|under)\b/
 const AT_LEAST =
@@ -252,7 +257,8 @@ export function readAssignment(whole: string, today: string): ReadAssignment {
     const count = countIn(rest)
     const n = count?.least
     if (n !== undefined && AT_MOST.test(rest.replace(/\b(?:no|not) (?:fewer|less) than\b/g, ''))) {
-      if (BOOKS.test(rest)) add({ booksAtMost: n }, `At most ${n} books or chapters`, sentence)
+      if (ONE_JOURNAL.test(rest)) add({ journalAtMost: n }, `At most ${n} from one journal`, sentence)
+      else if (BOOKS.test(rest)) add({ booksAtMost: n }, `At most ${n} books or chapters`, sentence)
       return
     }
     const recent = (least: number) => {
@@ -265,6 +271,10 @@ export function readAssignment(whole: string, today: string): ReadAssignment {
     }
     const refereed = (least: number) =>
       add({ refereedAtLeast: least }, `At least ${least} refereed research articles`, sentence)
+    if (n !== undefined && EACH_PART.test(rest) && (NOUN.test(rest) || AT_LEAST.test(rest))) {
+      add({ perStrand: n }, `At least ${n} on each strand`, sentence)
+      return
+    }
     if (n !== undefined) {
       if (isRefereed) refereed(n)
       if (time) recent(n)
@@ -347,7 +357,16 @@ export function readAssignment(whole: string, today: string): ReadAssignment {
 
 /** In the order in which a brief has them. */
 const ORDER = [
-  ...(['due', 'style', 'entriesWanted', 'refereedAtLeast', 'recentAtLeast', 'booksAtMost'] as const),
+  ...([
+    'due',
+    'style',
+    'entriesWanted',
+    'refereedAtLeast',
+    'recentAtLeast',
+    'booksAtMost',
+    'journalAtMost',
+    'perStrand',
+  ] as const),
   ...(['notBefore', 'languages', 'kindsOut', 'wordsFrom'] as const),
 ] as string[]
 const firstOf = (r: ReadRule): string => Object.keys(r.sets)[0]!

@@ -1,4 +1,4 @@
-import type { BriefRules } from './rules'
+import type { BriefRules, RuleAnswer } from './rules'
 import { shutOut } from './rules'
 
 /** What of a work is looked at to tell whether it would fill a rule. */
@@ -7,6 +7,7 @@ interface Filling {
   confidence: number
   year: number | null
   language: string | null
+  strands: readonly number[]
 }
 
 /**
@@ -14,10 +15,16 @@ interface Filling {
  * was refereed is told once it is an entry.
  * @param today ISO date, from which recent years are counted
  */
-export function wouldFill(rule: string, rules: BriefRules, work: Filling, today: string): boolean {
+export function wouldFill(
+  { rule, lacking }: Pick<RuleAnswer, 'rule' | 'lacking'>,
+  rules: BriefRules,
+  work: Filling,
+  today: string,
+): boolean {
   if (shutOut(rules, work)) return false
   if (rule === 'entries') return true
   if (rule === 'refereed') return work.kind === 'research article'
   if (rule === 'recent') return (work.year ?? 0) >= Number(today.slice(0, 4)) - (rules.recentYears ?? 0)
+  if (rule === 'strands') return work.strands.some(s => lacking?.includes(s))
   return false
 }

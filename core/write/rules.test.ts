@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
 import { KINDS, type Kind } from '../appraise/kind'
-import type { Facts } from '../bib/item'
+import type { Facts, Item } from '../bib/item'
 import { checkBrief, shutOut, type BriefEntry, type BriefRules, type Entering } from './rules'
 
 const entry = (
@@ -13,6 +13,8 @@ const entry = (
     language?: string
     words?: number
     confidence?: number
+    item?: Partial<Item>
+    strands?: number[]
   } = {},
 ): BriefEntry => ({
   id,
@@ -24,7 +26,9 @@ const entry = (
     type: 'article-journal',
     ...(more.year === null ? {} : { issued: { 'date-parts': [[more.year ?? 2020]] } }),
     ...(more.language ? { language: more.language } : {}),
+    ...more.item,
   },
+  strands: more.strands ?? [],
   annotation: 'moth '.repeat(more.words ?? 3),
 })
 const verdicts = (rules: BriefRules, entries: BriefEntry[]) =>
@@ -114,5 +118,47 @@ describe('what shuts a work out', () => {
         if (!shutOut(strict, w)) expect(shutOut(mild, w)).toBeUndefined()
       }),
     )
+  })
+})
+
+describe('entries of one journal', () => {
+  const of = (id: number, item: Partial<Item>) => entry(id, { item })
+  const ask = (entries: BriefEntry[], journalAtMost = 2) => checkBrief({ journalAtMost }, entries, '2026-10-05')[0]
+  const night = { 'container-title': 'Night Papers' }
+  test('are counted by its number or its name; those of all that have too many are told', () => {
+    const three = [of(1, { ...night, ISSN: '2049-3630' }), of(2, night), of(3, { 'container-title': 'NIGHT papers.' })]
+    expect(ask(three)).toEqual({
+      ...{ rule: 'journal', verdict: 'holds', have: 2, want: 2, counting: [2, 3] },
+      said: 'from “Night Papers”, 2 allowed',
+    })
+    const four = [...three, of(4, night), of(5, { 'container-title': 'Dusk' })]
+    expect(ask(four)).toMatchObject({ verdict: 'over', have: 3, counting: [2, 3, 4] })
+    expect(ask([of(5, { 'container-title': 'Dusk' })])).toMatchObject({ have: 1, said: 'from one journal, 2 allowed' })
+  })
+  test('of an unknown journal may be of the same; books and chapters stand in none', () => {
+    const two = [of(1, night), of(2, night)]
+    expect(ask([...two, of(3, {})])!.verdict).toBe('unsure')
+    expect(ask([...two, of(3, { type: 'book' }), of(4, { type: 'chapter', ...night })])!.verdict).toBe('holds')
+    expect(ask([], 0)!.verdict).toBe('holds')
+  })
+})
+
+describe('entries on each strand', () => {
+  const strands = [
+    { id: 4, name: 'Lamps' },
+    { id: 7, name: 'Moths' },
+  ]
+  const ask = (perStrand: number, entries: BriefEntry[], of = strands) =>
+    checkBrief({ perStrand }, entries, '2026-10-05', of)[0]
+  test('are enough where each strand has its number, and those that lack some are named', () => {
+    const entries = [entry(1, { strands: [4, 7] }), entry(2, { strands: [4] }), entry(3, { strands: [99] })]
+    expect(ask(1, entries)).toMatchObject({ verdict: 'holds', have: 2, want: 2, counting: [1, 2], lacking: [] })
+    expect(ask(2, entries)).toMatchObject({ verdict: 'short', have: 1, said: 'strands with 2 entries', lacking: [7] })
+  })
+  test('cannot be told where there is no strand', () => {
+    expect(ask(1, [entry(1)], [])).toMatchObject({
+      ...{ verdict: 'unsure', have: 0, want: 0 },
+      said: 'strands with an entry: there is none yet',
+    })
   })
 })

@@ -1,6 +1,9 @@
 import { itemRefereed, type Kind } from '../appraise/kind'
 import type { Signs } from '../appraise/signs'
+import { plainTitle } from '../bib/clean'
 import { yearOf } from '../bib/dates'
+import { foldTitle } from '../bib/fold'
+import { normaliseIssn } from '../bib/identifiers'
 import type { Facts, Item } from '../bib/item'
 import { languageOf } from '../bib/languages'
 import { sayLanguage } from '../query/languages'
@@ -16,6 +19,10 @@ export interface BriefRules {
   recentYears?: number | null
   /** At most so many books or chapters. */
   booksAtMost?: number | null
+  /** At most so many from one journal. */
+  journalAtMost?: number | null
+  /** At least so many on each strand. */
+  perStrand?: number | null
   wordsFrom?: number | null
   wordsTo?: number | null
   /** Languages that may be used, as codes (ISO 639-1); none given means any. */
@@ -35,6 +42,8 @@ export interface BriefEntry {
   /** What its copy says of itself. */
   signs?: Signs
   annotation: string
+  /** The strands it is on. */
+  strands: readonly number[]
 }
 
 /** What of a work the brief's rules of entry look at. */
@@ -73,10 +82,21 @@ export interface RuleAnswer {
   said: string
   /** Entries that count for it. */
   counting: number[]
+  /** Strands that have too few. */
+  lacking?: number[]
 }
 
-/** Sets the entries against the rules: each holds, is short or over by n, or unsure where a fact is not known. */
-export function checkBrief(rules: BriefRules, entries: readonly BriefEntry[], today: string): RuleAnswer[] {
+/**
+ * Sets the entries against the rules: each holds, is short or over by n, or unsure where a fact is not known.
+ * @param today ISO date, from which recent years are counted
+ * @param strands of the inquiry, in their order
+ */
+export function checkBrief(
+  rules: BriefRules,
+  entries: readonly BriefEntry[],
+  today: string,
+  strands: readonly { id: number; name: string }[] = [],
+): RuleAnswer[] {
   const answers: RuleAnswer[] = []
   const atLeast = (rule: string, want: number, fits: BriefEntry[], unsure: BriefEntry[], said: string) => {
     const have = fits.length
@@ -117,6 +137,8 @@ export function checkBrief(rules: BriefRules, entries: readonly BriefEntry[], to
       counting: fits.map(e => e.id),
     })
   }
+  if (rules.journalAtMost != null) answers.push(fromOneJournal(rules.journalAtMost, entries))
+  if (rules.perStrand) answers.push(onEachStrand(rules.perStrand, entries, strands))
   // of these rules none may break any: what breaks them is counted
   const none = (rule: EntryRule, asked: boolean, said: string, known: (e: BriefEntry) => boolean) => {
     if (!asked) return
@@ -153,6 +175,57 @@ export function checkBrief(rules: BriefRules, entries: readonly BriefEntry[], to
     )
   }
   return answers
+}
+
+/** Kinds that stand in a journal. */
+const IN_JOURNALS = new Set<string>([
+  'article-journal',
+  'article-magazine',
+  'article-newspaper',
+  'review',
+  'review-book',
+])
+
+/** Entries by their journal: that with the most is told, and all that have too many are counted. */
+function fromOneJournal(most: number, entries: readonly BriefEntry[]): RuleAnswer {
+  const by = new Map<string, BriefEntry[]>()
+  let unknown = 0
+  for (const e of entries.filter(x => IN_JOURNALS.has(x.item.type))) {
+    // a journal changes its way of writing its name oftener than its number
+    const journal = normaliseIssn(e.item.ISSN) ?? foldTitle(e.item['container-title'] ?? '')
+    const of = by.get(journal)
+    if (!journal) unknown++
+    else if (of) of.push(e)
+    else by.set(journal, [e])
+  }
+  const inOrder = [...by.values()].sort((a, b) => b.length - a.length)
+  const [first = []] = inOrder
+  const over = inOrder.filter(of => of.length > most)
+  const name = first[0]?.item['container-title']
+  return {
+    ...{ rule: 'journal', have: first.length, want: most },
+    verdict: over.length ? 'over' : first.length + unknown > most ? 'unsure' : 'holds',
+    said: `from ${first.length > 1 && name ? `“${plainTitle(name)}”` : 'one journal'}, ${most} allowed`,
+    counting: (over.length ? over.flat() : first).map(e => e.id),
+  }
+}
+
+/** How many of the strands have entries enough. */
+function onEachStrand(
+  least: number,
+  entries: readonly BriefEntry[],
+  strands: readonly { id: number; name: string }[],
+): RuleAnswer {
+  const lacking = strands.filter(s => entries.filter(e => e.strands.includes(s.id)).length < least)
+  const on = new Set(strands.map(s => s.id))
+  const each = least === 1 ? 'an entry' : `${least} entries`
+  return {
+    ...{ rule: 'strands', have: strands.length - lacking.length, want: strands.length },
+    verdict: !strands.length ? 'unsure' : lacking.length ? 'short' : 'holds',
+    said: strands.length ? `strands with ${each}` : `strands with ${each}: there is none yet`,
+    counting: entries.filter(e => e.strands.some(s => on.has(s))).map(e => e.id),
+    lacking: lacking.map(s => s.id),
+  }
 }
 
 const refereed = (e: BriefEntry): boolean | undefined => itemRefereed(e.kind, e.facts, e.signs)

@@ -60,8 +60,10 @@ export async function bibliographyInFull(c: Context, { inquiryId, day }: Member,
         confidence: work.confidence,
         ...(signs.has(workId) ? { signs: signs.get(workId)! } : {}),
         annotation,
+        strands: work.said?.strands ?? [],
       })),
       day,
+      printed.strands,
     ),
   }
 }

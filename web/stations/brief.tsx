@@ -33,6 +33,8 @@ const first: Partial<BriefInput> = {
   recentAtLeast: null,
   recentYears: null,
   booksAtMost: null,
+  journalAtMost: null,
+  perStrand: null,
   languages: [],
   notBefore: null,
   kindsOut: [],
@@ -262,6 +264,12 @@ function BriefForm({
               </Rule>
               <Rule error={e.booksAtMost?.message}>
                 at most <Num form={form.register} name="booksAtMost" label="Most books or chapters" /> books or chapters
+              </Rule>
+              <Rule error={e.journalAtMost?.message}>
+                at most <Num form={form.register} name="journalAtMost" label="Most from one journal" /> from one journal
+              </Rule>
+              <Rule error={e.perStrand?.message}>
+                at least <Num form={form.register} name="perStrand" label="Least on each strand" /> on each strand
               </Rule>
               <Rule error={e.notBefore?.message}>
                 nothing that appeared before{' '}

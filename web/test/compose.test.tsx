@@ -440,6 +440,37 @@ describe('what is written', () => {
   })
 })
 
+test('a rule of strands names those that have too few, and the kept works that are on them', async () => {
+  answers['GET /inquiries/1/strands'] = [
+    { id: 4, name: 'Lamps', place: 1 },
+    { id: 7, name: 'Hours', place: 2 },
+  ]
+  answers['GET /inquiries/1/bibliography'] = {
+    ...list,
+    rules: [
+      {
+        rule: 'strands',
+        verdict: 'short',
+        have: 1,
+        want: 2,
+        said: 'strands with an entry',
+        counting: [5],
+        lacking: [7],
+      },
+    ],
+  }
+  answers['GET /inquiries/1/works'] = [
+    work(3, { state: 'kept', strands: [4] }),
+    work(4, { state: 'kept', title: 'Owls of towns', strands: [7] }),
+    work(5, { state: 'kept', strands: [4] }),
+  ]
+  open(Compose, 'compose')
+  await userEvent.click(await screen.findByRole('button', { name: 'strands with an entry: short' }))
+  expect((await screen.findByText('too few on')).nextSibling).toHaveTextContent('Hours')
+  expect(await screen.findByText('One kept work would fill it')).toBeInTheDocument()
+  expect(screen.getByText('too few on').closest('.rule-open')).toHaveTextContent('Owls of towns')
+})
+
 test('a rule says what counts for it and which kept works would fill it', async () => {
   answers['GET /inquiries/1/works'] = [
     work(3, { state: 'kept' }),

@@ -158,6 +158,8 @@ export const rules = like<BriefRules>()({
   recentAtLeast: maybe(orNull(whole())),
   recentYears: maybe(orNull(whole())),
   booksAtMost: maybe(orNull(whole())),
+  journalAtMost: maybe(orNull(whole())),
+  perStrand: maybe(orNull(whole())),
   wordsFrom: maybe(orNull(whole())),
   wordsTo: maybe(orNull(whole())),
   languages: maybe(orNull(list(text()))),
@@ -171,6 +173,7 @@ export const ruleAnswer = like<RuleAnswer>()({
   want: whole(),
   said: text(),
   counting: list(whole()),
+  lacking: maybe(list(whole())),
 })
 export const richRun = like<RichRun>()({
   text: text(),

@@ -6,6 +6,7 @@ import type { Bibliography, BibliographyEntry } from '../../../core/schema/api'
 import type { WorkLine } from '../../../core/sift/line'
 import { useHere } from '../../frame/inquiry-frame'
 import { ReachMark } from '../../frame/marks'
+import { useStrands } from '../../frame/strands'
 
 const verdictWords = { holds: 'holds', short: 'short', over: 'over', unsure: 'not sure' }
 /** Leaves on a vine at most: beyond, the figure alone is told. */
@@ -53,7 +54,8 @@ export function Rules({
 }
 
 /** A rule that sets a bound: what is missing from it is missed by nobody. */
-const isAtMost = (r: RuleAnswer): boolean => r.rule === 'books' || r.want === 0
+const isAtMost = (r: RuleAnswer): boolean =>
+  r.rule === 'books' || r.rule === 'journal' || (r.want === 0 && r.rule !== 'strands')
 
 function tailOf(r: RuleAnswer): string {
   if (r.verdict === 'short') return `${r.want - r.have} short`
@@ -112,8 +114,8 @@ function Opened({
   const { inquiry, mayWrite } = useHere()
   const counting = list.entries.filter(e => rule.counting.includes(e.id))
   const others = list.entries.filter(e => !rule.counting.includes(e.id))
-  const fill =
-    rule.verdict === 'short' ? waiting.filter(w => wouldFill(rule.rule, inquiry.rules, w, inquiry.today)) : []
+  const lacking = useStrands(inquiry.id).filter(s => rule.lacking?.includes(s.id))
+  const fill = rule.verdict === 'short' ? waiting.filter(w => wouldFill(rule, inquiry.rules, w, inquiry.today)) : []
   const breaks = rule.verdict === 'over' && rule.want === 0
   return (
     <Flex className="rule-open" gap={{ base: '10px', lg: '40px' }} direction={{ base: 'column', lg: 'row' }}>
@@ -124,6 +126,12 @@ function Opened({
         <dl className="apart">
           <dt>{breaks ? 'against it' : 'these count'}</dt>
           <dd>{counting.map(nameOf).join(' · ') || 'none'}</dd>
+          {lacking.length > 0 && (
+            <>
+              <dt>too few on</dt>
+              <dd>{lacking.map(s => s.name).join(' · ')}</dd>
+            </>
+          )}
           {others.length > 0 && (
             <>
               <dt>{breaks ? 'the others' : 'not these'}</dt>
