@@ -8,10 +8,14 @@ export type Maker = 'browser' | 'TeX' | 'office'
 const knownOf = (maker: Maker) =>
   JSON.parse(readFileSync(`${folder}/${maker}.json`, 'utf8')) as { title: string; authors: string }
 
-/** An inquiry with one kept work and its text, as a maker of others wrote it; told which copy that is. */
+/**
+ * An inquiry with one kept work and its text, as a maker of others wrote it; told which copy that is.
+ * @param file the same text in another file
+ */
 export async function withCopy(
   request: APIRequestContext,
   maker: Maker,
+  file: string = maker,
 ): Promise<{ id: number; work: number; copy: number; title: string }> {
   const { title, authors } = knownOf(maker)
   const make = async (path: string, data: object | Buffer, headers = {}) =>
@@ -29,7 +33,7 @@ export async function withCopy(
   const [work] = await read('/works')
   const keep = { id: crypto.randomUUID(), work: work!.id, pass: 'abstract', choice: 'keep' }
   await make(`${at}/decisions`, { group: crypto.randomUUID(), decisions: [keep] })
-  await make(`${at}/works/${work!.id}/copies`, readFileSync(`${folder}/${maker}.pdf`), bytes)
+  await make(`${at}/works/${work!.id}/copies`, readFileSync(`${folder}/${file}.pdf`), bytes)
   await expect.poll(async () => (await read('/copies')).length, { timeout: 60_000 }).toBe(1)
   await make(`${at}/strands`, { name: 'What lamps change' })
   return { id, work: work!.id, copy: (await read('/copies'))[0]!.id, title }

@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs'
 import type { Page } from '@playwright/test'
+import { PDFDict, PDFDocument, PDFHexString, PDFName, PDFString } from 'pdf-lib'
 import { clean, withCopy } from './copy'
 import { expect, test } from './desk'
 
@@ -181,6 +182,55 @@ test('a figure is boxed on a page that lies on its side, and its mark turns with
   await turn()
   // upright again: as wide as it was high, in the size that fits now
   await expect.poll(async () => (await lies())[1]! > (await lies())[0]!).toBe(true)
+})
+
+test('marks that others made in a file are noted, and it is saved with what was added; what was taken out comes in once', async ({
+  page,
+  request,
+}) => {
+  const { id, copy } = await withCopy(request, 'TeX', 'marked-reader')
+  await page.goto(`/inquiries/${id}/read/${copy}`)
+  await expect(page.getByText('7 marks were made in this file elsewhere.')).toBeVisible()
+  await page.getByRole('button', { name: 'Look through them' }).press('Enter')
+  const dialog = page.getByRole('dialog')
+  await expect(dialog.getByText('Made by Mara Zorin.')).toBeVisible()
+  await clean(page)
+  const struck = dialog.getByRole('checkbox', { name: /struck out/ })
+  await struck.press(' ')
+  await expect(struck).not.toBeChecked()
+  await dialog.getByLabel('Strand of these marks').first().selectOption('on “What lamps change”')
+  await dialog.getByRole('button', { name: 'Note 6 passages' }).press('Enter')
+  await expect(page.getByRole('tab', { name: 'Passages 6' })).toBeVisible()
+  await expect(page.getByText('One mark was made in this file elsewhere.')).toBeVisible()
+  await expect(page.getByTestId('passage').filter({ hasText: 'The whole summary.' })).toBeVisible()
+  await page.getByRole('button', { name: 'Note on this page' }).click()
+  await page.getByRole('textbox', { name: /^Note on page/ }).fill('Ask for the „data“.')
+  await page.getByRole('button', { name: 'In my words', exact: true }).click()
+  await expect(page.getByRole('tab', { name: 'Passages 7' })).toBeVisible()
+  const [marked] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Marked PDF' }).press('Enter'),
+  ])
+  expect(marked.suggestedFilename()).toMatch(/ marked\.pdf$/)
+  const notes = async (path: string) => {
+    const doc = await PDFDocument.load(readFileSync(path))
+    const annots = doc.getPage(0).node.Annots()!.asArray()
+    return annots.flatMap(a => {
+      const said = doc.context.lookup(a, PDFDict).lookup(PDFName.of('Contents'))
+      return said instanceof PDFString || said instanceof PDFHexString ? [said.decodeText()] : []
+    })
+  }
+  const before = await notes('server/child/foreign/marked-reader.pdf')
+  const after = await notes(await marked.path())
+  expect(after.filter(n => !before.includes(n))).toEqual(['Ask for the „data“.'])
+  await page.getByRole('link', { name: 'All 7 as text' }).click()
+  await page.getByRole('button', { name: 'As text, as file' }).click()
+  const [out] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('menuitem', { name: /web annotations/ }).click(),
+  ])
+  await page.getByLabel('A file of web annotations').setInputFiles(await out.path())
+  await expect(page.getByText('Nothing new: all 7 are noted already.')).toBeVisible()
 })
 
 test('on a phone the pages come first, and what is noted lies over them when it is asked for', async ({

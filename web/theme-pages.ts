@@ -2,7 +2,8 @@ const wide = '@media (min-width: 48rem)'
 
 /** The look of a text that is read: its pages, the strip of the whole, what is noted beside them. */
 export const pages = {
-  '.pages-room': { position: 'absolute', inset: '0', overflow: 'auto', outlineOffset: '-2px' },
+  // what lies over its pages stays within it
+  '.pages-room': { position: 'absolute', inset: '0', overflow: 'auto', outlineOffset: '-2px', isolation: 'isolate' },
   // the library measures its pages without their frame
   '.pages-room .page, .pages-room .page *': { boxSizing: 'content-box' },
   '.pages-room .canvasWrapper': { boxShadow: '0 1px 3px rgba(31,36,48,.18)' },
@@ -128,6 +129,7 @@ export const pages = {
     padding: '10px 12px',
     marginBlock: '6px',
   },
+  '.check-row': { contentVisibility: 'auto', containIntrinsicSize: 'auto 50px' },
   '.passage[data-open]': { bg: 'surface', marginInline: '-10px', paddingInline: '10px' },
   '.passage-elsewhere': {
     bg: 'paper',

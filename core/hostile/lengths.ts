@@ -43,7 +43,9 @@ import { compareEntry, readEntry } from '../match/settle'
 import { proveCopy } from '../match/proof'
 import { Anchors } from '../pdftext/anchor'
 import { isNonsense } from '../pdftext/nonsense'
+import { readFileMarks } from '../pdftext/file-marks'
 import { listOfText } from '../pdftext/plain-list'
+import { wordsOnPage } from '../pdftext/words-on-page'
 import { TextSearch } from '../query/texts'
 import type { DrawnPage } from '../pdftext/page'
 import { readText } from '../pdftext/read-text'
@@ -58,6 +60,7 @@ import { checkEntries } from '../cite/checks/checks'
 import { Wording } from '../write/closeness'
 import { quotationsIn, wordingOf } from '../write/quotations'
 import { asCited, lettersOf, LINES, LOOKS, printedLines, type Mark, type Written } from '../write/written'
+import { readAnnotations } from '../write/annotations-in'
 import { pagesNamed } from '../write/sheet-of-reading'
 
 /** Letters of which patterns make much: each is repeated as often as a length asks for. */
@@ -121,6 +124,22 @@ export const READERS: Record<string, (text: string) => unknown> = {
       [{ n: 1, label: '1', text: t, item: item({ author: [{ family: t }] }), boxes: [] }],
     ),
   countWords,
+  readAnnotations: t =>
+    readAnnotations(
+      JSON.stringify({
+        type: 'Annotation',
+        target: { source: t, selector: { type: 'TextQuoteSelector', exact: t } },
+        body: { value: t, format: 'text/html' },
+      }),
+    ),
+  wordsOnPage: t => wordsOnPage(t, drawn([t, `${t} a`]), 1),
+  readFileMarks: t =>
+    readFileMarks(
+      [t, `${t}a`].map((words, i) => ({
+        ...{ key: String(i), subtype: 'Highlight', page: 1, words, note: t, by: t, at: null, colour: null, boxes: [] },
+        ...{ of: i ? '0' : null, isState: false },
+      })),
+    ),
   tokenise,
   wordsOf,
   readBibtex,

@@ -27,16 +27,19 @@ export function selectorOf({ page, x, y, width, height }: PageBox): Selector {
   return { type: 'FragmentSelector', conformsTo: RFC_8118, value: `page=${page}&viewrect=${rect}` }
 }
 
-/** Where on its pages a passage was marked. */
-export function boxesOf(selectors: readonly Selector[] | null): PageBox[] {
-  return (selectors ?? []).flatMap(s => {
-    const told = s.type === 'FragmentSelector' ? new URLSearchParams(s.value) : undefined
-    const [x, y, width, height] = (told?.get('viewrect') ?? '').split(',').map(Number)
-    const page = Number(told?.get('page'))
-    const isWhole = page > 0 && [x, y, width, height].every(n => Number.isFinite(n))
-    return isWhole ? [{ page, x: x!, y: y!, width: width!, height: height! }] : []
-  })
+/** The page that a fragment names, and the part of it where it names one (RFC 8118). */
+export function readFragment(value: string): { page: number | undefined; box: PageBox | undefined } {
+  const told = new URLSearchParams(value)
+  const page = Number(told.get('page'))
+  if (!Number.isInteger(page) || page <= 0) return { page: undefined, box: undefined }
+  const [x, y, width, height] = (told.get('viewrect') ?? '').split(',').map(Number)
+  const isWhole = [x, y, width, height].every(n => Number.isFinite(n))
+  return { page, box: isWhole ? { page, x: x!, y: y!, width: width!, height: height! } : undefined }
 }
+
+/** Where on its pages a passage was marked. */
+export const boxesOf = (selectors: readonly Selector[] | null): PageBox[] =>
+  (selectors ?? []).flatMap(s => (s.type === 'FragmentSelector' ? (readFragment(s.value).box ?? []) : []))
 
 /** The words of a passage as they stand in its text. */
 export const exactOf = (selectors: readonly Selector[] | null): string =>
@@ -69,7 +72,7 @@ export class Anchors {
   private readonly letters: Letters
   private readonly starts: number[] = []
 
-  constructor(pages: readonly string[]) {
+  constructor(private readonly pages: readonly string[]) {
     let at = 0
     for (const p of pages) {
       this.starts.push(at)
@@ -81,7 +84,7 @@ export class Anchors {
 
   /** What tells a passage that was selected on a page; its words as they were selected, where the text lacks them. */
   select(quote: string, page: number, boxes: readonly PageBox[] = []): Selector[] {
-    const place = this.find(quote, { near: page, changed: 0.1 })
+    const place = this.nearby(quote, page) ?? this.find(quote, { near: page, changed: 0.1 })
     const onPage = boxes.map(selectorOf)
     if (!place) return [{ type: 'TextQuoteSelector', exact: quote, prefix: '', suffix: '' }, ...onPage]
     const { start, end, exact } = place
@@ -92,6 +95,16 @@ export class Anchors {
       { type: 'TextPositionSelector', start, end },
       ...onPage,
     ]
+  }
+
+  /** On its page or those beside it, which are a small part of a long text; as good as exactly. */
+  private nearby(quote: string, page: number): Place | undefined {
+    const first = Math.max(0, page - 2)
+    const few = this.pages.slice(first, page + 1)
+    if (!few.length || few.length === this.pages.length) return undefined
+    const place = new Anchors(few).find(quote, { near: page - first, changed: 0.02 })
+    const before = this.starts[first]!
+    return place && { ...place, page: place.page + first, start: place.start + before, end: place.end + before }
   }
 
   /** Where a passage of another version stands in this one; undefined where it does not. */

@@ -1,4 +1,5 @@
 import { frontOf, type Front } from './front'
+import type { FileMarks } from './file-marks'
 import { headingsOf, setApart, type Heading } from './headings'
 import { pageLabels, type PageLabels } from './labels'
 import { captionsOf, type Caption } from './captions'
@@ -35,6 +36,8 @@ export interface CopyText extends PageLabels {
   front: Front
   /** Pages that were not read. */
   left: number
+  /** What others marked in the file. */
+  marks?: FileMarks
   /** Where its pages are pictures, or their letters not what they show: the ones that were read by machine. */
   scan?: Scan & { drawn: DrawnPage[] }
 }

@@ -3,6 +3,8 @@ import { existsSync, readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { PDFDocument, PDFName, PDFString, StandardFonts, type PDFPage } from 'pdf-lib'
 import { pairsShared, wordsOf, split, type Known } from '../../bench/pages/known'
+import type { FileMark } from '../../core/pdftext/file-marks'
+import { RESTRICTED, type PageMark } from './pdf-marks'
 import { ChildFailed, runChild } from './run'
 import { FOLDER } from '../../core/match/file-nature'
 import { tasks } from './tasks'
@@ -12,7 +14,7 @@ const file = (name: string) => readFileSync(join(folder, name))
 const letters = (t: string) => t.normalize('NFKD').replace(/[^\p{L}\p{N}]/gu, '')
 
 // texts of known words, set by programs of other makers (bench/pages/write-fixtures.ts)
-const makers = readdirSync(folder).flatMap(f => (f.endsWith('.json') ? f.slice(0, -5) : []))
+const makers = readdirSync(folder).flatMap(f => (f.endsWith('.json') && !f.startsWith('marked') ? f.slice(0, -5) : []))
 test.each(makers)('a text set by %s: words in their order, pages by their printed numbers, references', async name => {
   const known = JSON.parse(file(`${name}.json`).toString()) as Known
   const text = await tasks.pdf(file(`${name}.pdf`))
@@ -128,4 +130,95 @@ describe('files that are hard in themselves', () => {
     const { pages } = await tasks.pdf(many)
     expect(pages[0]!.lines).toHaveLength(900)
   }, 60_000)
+})
+
+describe('marks in a file', () => {
+  // marked by programs of three makers (bench/pages/mark-fixtures.py)
+  const known = JSON.parse(file('marked.json').toString()) as Record<string, Partial<FileMark>[]>
+  test.each(Object.keys(known))('%s: what others marked is read, with its words and notes', async name => {
+    const { marks, ...rest } = await tasks.marks(file(`${name}.pdf`))
+    const by = (m: Partial<FileMark>) => `${m.note} ${m.quote}`
+    expect(
+      marks
+        .map(({ kind, page, quote, note }) => ({ kind, page, quote, note }))
+        .sort((a, b) => (by(a) < by(b) ? -1 : 1)),
+    ).toEqual(known[name]!.sort((a, b) => (by(a) < by(b) ? -1 : 1)))
+    expect(rest).toEqual({ drawings: 0, left: 0, unread: 0 })
+    expect(new Set(marks.map(m => m.by))).toEqual(new Set(['Mara Zorin']))
+    for (const m of marks) expect(m.boxes.every(b => b.width > 5 && b.height > 5)).toBe(true)
+    expect((await tasks.pdf(file(`${name}.pdf`))).marks!.marks).toEqual(marks)
+  })
+
+  const mark = (more: Partial<PageMark>): PageMark => ({
+    ...{
+      page: 1,
+      boxes: [],
+      words: '',
+      isFrame: false,
+      note: '',
+      colour: [255, 221, 150],
+      at: '2026-10-05T10:00:00.000Z',
+    },
+    ...more,
+  })
+  const box = { x: 72, y: 225.5, width: 300, height: 12 }
+  test.each([...makers, 'scripts', 'marked-script'])(
+    'are written behind %s, whose own bytes stay, and read again where they were',
+    async name => {
+      const bytes = file(`${name}.pdf`)
+      const before = (await tasks.marks(bytes)).marks
+      const first = { page: 1, ...box }
+      const written = await tasks.marked(bytes, {
+        marks: [
+          mark({ boxes: [first, { ...first, y: 240 }, { ...box, page: 2 }], note: 'Ein „Wort“ – ж' }),
+          mark({ boxes: [{ ...first, y: 400, height: 120 }], isFrame: true, note: 'A figure' }),
+          mark({ note: 'On the page' }),
+          mark({ page: 2, note: 'On the next' }),
+        ],
+      })
+      expect(written.subarray(0, bytes.length).equals(bytes)).toBe(true)
+      const { marks } = await tasks.marks(written)
+      const own = marks.filter(m => !before.some(b => b.key === m.key))
+      expect(own.map(m => [m.page, m.note]).sort()).toEqual([
+        ...[
+          [1, 'A figure'],
+          [1, 'Ein „Wort“ – ж'],
+          [1, 'On the page'],
+          [2, ''],
+          [2, 'On the next'],
+        ],
+      ])
+      const placed = own.find(m => m.note.startsWith('Ein'))!
+      expect(placed).toMatchObject({ at: '2026-10-05T10:00:00.000Z', colour: '#ffdd96' })
+      for (const [i, b] of [first, { ...first, y: 240 }].entries())
+        for (const k of ['x', 'y', 'width', 'height'] as const) expect(placed.boxes[i]![k]).toBeCloseTo(b[k], 1)
+    },
+    30_000,
+  )
+
+  test('whose place was not kept lie over their words; those of a page that is not there are on the last', async () => {
+    const words = 'Competing explanations invoke air raids or plain chance.'
+    const written = await tasks.marked(file('TeX.pdf'), {
+      marks: [
+        mark({ words, note: 'found' }),
+        mark({ words: 'Nothing of this stands there', note: 'not found' }),
+        mark({ page: 99, note: 'last' }),
+      ],
+    })
+    const { marks } = await tasks.marks(written)
+    const of = (note: string) => marks.find(m => m.note === note)!
+    expect(of('found').quote).toContain('Competing explanations invoke air raids or plain')
+    expect(of('not found').kind).toBe('figure')
+    expect(of('last').page).toBe((await tasks.pdf(file('TeX.pdf'))).pages.length)
+  })
+
+  test('a file without new marks is the same; one whose makers allow none is not written, one that is locked is opened', async () => {
+    const bytes = file('TeX.pdf')
+    expect((await tasks.marked(bytes)).equals(bytes)).toBe(true)
+    await expect(tasks.marked(file('restricted.pdf'), { marks: [mark({ note: 'x' })] })).rejects.toThrow(RESTRICTED)
+    await expect(tasks.marked(file('locked.pdf'), { marks: [mark({ note: 'x' })] })).rejects.toThrow(/password/i)
+    const password = 'Zwielicht-7'
+    const written = await tasks.marked(file('locked.pdf'), { marks: [mark({ note: 'ж x' })], password })
+    expect((await tasks.marks(written, { password })).marks.map(m => m.note)).toEqual(['ж x'])
+  })
 })

@@ -1,9 +1,6 @@
-import { createRequire } from 'node:module'
-import { dirname } from 'node:path'
-import type { DrawnPage, Run } from '../../core/pdftext/page'
-
-/** Where pdf.js keeps what files name without carrying it. */
-const assets = dirname(createRequire(import.meta.url).resolve('pdfjs-dist/package.json'))
+import type { DrawnPage } from '../../core/pdftext/page'
+import { marksIn, type MarksTold } from './pdf-marks'
+import { drawnPage, loadPdf } from './pdfjs'
 
 export interface OpenPdf {
   pages: number
@@ -12,6 +9,8 @@ export interface OpenPdf {
   /** It is a folder of other files, with a page that says so. */
   isFolder: boolean
   page: (n: number) => Promise<DrawnPage>
+  /** What others marked on the first pages. */
+  marks: (most: number) => Promise<MarksTold>
   /** A page as a picture, `scale` dots to a point or fewer; its size in points. */
   picture: (n: number, scale: number, most: number) => Promise<Picture>
   close: () => Promise<void>
@@ -25,23 +24,9 @@ export interface Picture {
   scale: number
 }
 
-/**
- * Opens a PDF. Scripts, launched programs and attachments in it are never run or opened.
- * @throws PasswordException where it asks for another password than the one given
- */
+/** Opens a PDF to read what is on its pages. @throws PasswordException as `loadPdf` */
 export async function openPdf(bytes: Uint8Array, password?: string): Promise<OpenPdf> {
-  const { getDocument, Util, VerbosityLevel } = await import('pdfjs-dist/legacy/build/pdf.mjs')
-  const task = getDocument({
-    data: new Uint8Array(bytes),
-    ...(password === undefined ? {} : { password }),
-    verbosity: VerbosityLevel.ERRORS,
-    isEvalSupported: false,
-    useSystemFonts: false,
-    standardFontDataUrl: `${assets}/standard_fonts/`,
-    cMapUrl: `${assets}/cmaps/`,
-    stopAtErrors: false,
-  })
-  const doc = await task.promise
+  const { doc, close } = await loadPdf(bytes, password)
   return {
     pages: doc.numPages,
     labels: await doc.getPageLabels().catch(() => null),
@@ -51,27 +36,11 @@ export async function openPdf(bytes: Uint8Array, password?: string): Promise<Ope
     ),
     page: async n => {
       const page = await doc.getPage(n)
-      const view = page.getViewport({ scale: 1 })
-      const content = await page.getTextContent()
-      const runs: Run[] = []
-      for (const item of content.items) {
-        if (!('str' in item) || !item.str) continue
-        const style = content.styles[item.fontName]
-        const [a, b, c, d, x, y] = Util.transform(view.transform, item.transform) as number[]
-        const isUpright = Boolean(style?.vertical)
-        runs.push({
-          text: item.str,
-          ...{ x: x!, y: y! },
-          width: isUpright ? item.height : item.width,
-          size: Math.hypot(c!, d!) || Math.hypot(a!, b!) || item.height,
-          font: item.fontName,
-          turn: (((Math.round((Math.atan2(b!, a!) * 2) / Math.PI) * 90) % 360) + 360) % 360,
-          ...(isUpright ? { upright: true } : {}),
-        })
-      }
+      const drawn = await drawnPage(page)
       page.cleanup()
-      return { width: view.width, height: view.height, runs }
+      return drawn
     },
+    marks: most => marksIn(doc, most),
     picture: async (n, wanted, most) => {
       const { createCanvas } = await import('@napi-rs/canvas')
       const page = await doc.getPage(n)
@@ -82,6 +51,6 @@ export async function openPdf(bytes: Uint8Array, password?: string): Promise<Ope
       page.cleanup()
       return { png: canvas.toBuffer('image/png'), width, height, scale }
     },
-    close: () => task.destroy(),
+    close,
   }
 }

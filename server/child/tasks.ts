@@ -1,5 +1,6 @@
 import { FOLDER } from '../../core/match/file-nature'
 import { readBibliography, type ReadFile } from '../../core/formats/read-file'
+import { readFileMarks, type FileMarks } from '../../core/pdftext/file-marks'
 import { isNonsense } from '../../core/pdftext/nonsense'
 import { lettersOf, type DrawnPage } from '../../core/pdftext/page'
 import { listOfText } from '../../core/pdftext/plain-list'
@@ -8,7 +9,8 @@ import { isIso2709 } from '../../core/formats/iso2709'
 import { readMarcFile } from '../../core/formats/library-files'
 import { decodeText, decodeXml, type Charset } from '../base/decode'
 import { decodeOldMarc } from './old-marc'
-import { openPdf } from './open-pdf'
+import { openPdf, type OpenPdf } from './open-pdf'
+import { withMarks, type PageMark } from './pdf-marks'
 import { readPictures } from './scan'
 
 /** Pages of a text that are read; no thesis or handbook has more. */
@@ -27,6 +29,11 @@ function whyScan(drawn: readonly DrawnPage[]): NonNullable<CopyText['scan']>['wh
   const lines = drawn.slice(0, 2).map(p => p.runs.map(r => r.text).join(' '))
   if (lettersOf(lines.join('')) < FEWEST) return 'pictures'
   return isNonsense(lines) ? 'letters' : undefined
+}
+
+async function marksOf(doc: OpenPdf): Promise<FileMarks> {
+  const { told, unread } = await doc.marks(MOST_PAGES)
+  return { ...readFileMarks(told), unread }
 }
 
 /** Work on files from outside, done in a process that can be killed: nothing here has a network or a database. */
@@ -55,18 +62,19 @@ export const tasks = {
     if (doc.isFolder) throw new Error(FOLDER)
     const drawn: DrawnPage[] = []
     for (let n = 1; n <= Math.min(doc.pages, MOST_PAGES); n++) drawn.push(await doc.page(n))
+    const marks = await marksOf(doc)
     const how = { page, left: doc.pages - drawn.length }
     const labels = doc.labels?.slice(0, MOST_PAGES)
     const why = whyScan(drawn)
     if (!why) {
       await doc.close()
-      return readText(drawn, labels, how)
+      return { ...readText(drawn, labels, how), marks }
     }
     const wanted = [...new Set([1, 2, drawn.length])].filter(n => n <= drawn.length)
     const read = await readPictures(doc, wanted, language)
     await doc.close()
     const pages = drawn.map(({ width, height }, i) => read[wanted.indexOf(i + 1)] ?? { width, height, runs: [] })
-    return { ...readText(pages, labels, how), scan: { why, read: wanted, drawn: read } }
+    return { ...readText(pages, labels, how), scan: { why, read: wanted, drawn: read }, marks }
   },
 
   /** Reads some pages of a PDF by their pictures. */
@@ -75,6 +83,19 @@ export const tasks = {
     const read = await readPictures(doc, pages ?? [], language)
     await doc.close()
     return read
+  },
+
+  /** Reads what others marked in a PDF. */
+  async marks(bytes: Buffer, { password }: Pick<Reading, 'password'> = {}): Promise<FileMarks> {
+    const doc = await openPdf(bytes, password)
+    const marks = await marksOf(doc)
+    await doc.close()
+    return marks
+  },
+
+  /** Writes marks into a PDF, behind what is there. */
+  async marked(bytes: Buffer, { password, marks }: Pick<Reading, 'password'> & { marks?: PageMark[] } = {}) {
+    return Buffer.from(await withMarks(bytes, password, marks ?? []))
   },
 
   /** Takes the text of pages apart that were read by their pictures before. */

@@ -6,6 +6,7 @@ import { fitMarks } from '../../core/write/written'
 import type { Context } from '../base/context'
 import { logError } from '../base/log'
 import { change } from '../db/revision'
+import { attach } from '../serve/attach'
 import type { Serve } from '../serve/serve'
 import type { Member } from '../sessions/member'
 import { bundleOf } from './bundle'
@@ -85,8 +86,8 @@ const fileIn = (c: Context, member: Member, state: State, format: DocumentFormat
 /** Sends a file under its own name; one that is made while it is sent ends the connection where it cannot be. */
 function give(res: Response, { name, type, body }: MadeFile): Promise<void> | void {
   const ending = name.split('.').at(-1)!
-  const encoded = `filename*=UTF-8''${encodeURIComponent(name)}`
-  res.set('Content-Disposition', `attachment; filename="bibliography.${ending}"; ${encoded}`).type(type)
+  attach(res, name, `bibliography.${ending}`)
+  res.type(type)
   if (typeof body === 'string' || Buffer.isBuffer(body)) res.send(body)
   else
     return new Promise(done =>

@@ -34,6 +34,7 @@ import { loans } from './migration-0033-loans'
 import { styles } from './migration-0034-styles'
 import { handIn } from './migration-0035-hand-in'
 import { written } from './migration-0036-written'
+import { fileMarks } from './migration-0037-file-marks'
 import { raw } from './migration-0013-raw'
 
 /** All migrations in order. Each can be run again, since statements that define tables cannot be rolled back. */
@@ -74,6 +75,7 @@ const migrations: { name: string; statements: string[]; fill?: (sequelize: Seque
   { name: '0034-styles', statements: styles },
   { name: '0035-hand-in', statements: handIn },
   { name: '0036-written', statements: written },
+  { name: '0037-file-marks', statements: fileMarks },
 ]
 
 export async function migrate(sequelize: Sequelize): Promise<string[]> {

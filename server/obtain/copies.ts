@@ -301,6 +301,7 @@ async function keep(
     { transaction: t },
   )
   await keepText(c, row.id, text, t)
+  if (text.marks) await c.db.copyMarks.create({ copyId: row.id, told: clean(text.marks) }, { transaction: t })
   // what its pages say of its kind joins the evidence
   await redescribe(c, inquiryId, [workId], t, revision)
   return row.id

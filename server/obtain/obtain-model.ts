@@ -4,6 +4,7 @@ import type { Signs } from '../../core/appraise/signs'
 import type { Item } from '../../core/bib/item'
 import type { Proof } from '../../core/match/proof'
 import type { Reference } from '../../core/match/reference'
+import type { FileMarks } from '../../core/pdftext/file-marks'
 import type { DrawnPage } from '../../core/pdftext/page'
 import type { CopyParts } from '../../core/pdftext/read-text'
 import type { Box } from '../../core/pdftext/references'
@@ -64,6 +65,10 @@ export type CopyPageRow = RowOf<typeof copyPages>
 /** Pages of scans as they were read by machine. */
 export const copyScans = describeTable('copy_scans', { copyId: key(), page: key(), drawn: json<DrawnPage>() })
 export type CopyScanRow = RowOf<typeof copyScans>
+
+/** What others marked in the files of copies. */
+export const copyMarks = describeTable('copy_marks', { copyId: key(), told: json<FileMarks>() })
+export type CopyMarksRow = RowOf<typeof copyMarks>
 
 /** Entries of the lists of references of copies, as printed and as read. */
 export const copyReferences = describeTable('copy_references', {
@@ -127,6 +132,7 @@ declare module '../base/context' {
     copies: Table<CopyRow>
     copyPages: Table<CopyPageRow>
     copyScans: Table<CopyScanRow>
+    copyMarks: Table<CopyMarksRow>
     copyReferences: Table<CopyReferenceRow>
     attempts: Table<AttemptRow>
     wayWalks: Table<WayWalkRow>

@@ -9,6 +9,7 @@ import type { BodyOf } from '../../core/schema/api/endpoint'
 import { passagesAsAnnotations, passagesAsText, type ToldPassage } from '../../core/write/passages'
 import type { Context } from '../base/context'
 import { notFound, Problem } from '../base/problem'
+import { inParts } from '../db/rows'
 import { citesOf } from '../styles/format'
 import { listForCiting } from '../compose/printed-list'
 import type { CopyRow } from '../obtain/obtain-model'
@@ -45,9 +46,7 @@ export async function notePassage(
   if (there && there.copyId !== copyId)
     throw new Problem(409, 'id-reused', 'This id stands for another passage that was noted before.')
   if (there) return there
-  const last = Math.min(pages, Math.max(page, ...boxes.map(b => b.page)))
-  const called = (n: number) => labels[n - 1] ?? String(n)
-  const label = last > page ? `${called(page)}–${called(last)}` : called(page)
+  const label = labelOver({ pages, labels }, page, boxes)
   const marked = quote.trim() || boxes.length
   const selectors = marked ? new Anchors(await pagesOf(c, copyId, pages)).select(quote, page, boxes) : null
   const of = { ownId, inquiryId, workId, copyId, page, label, kind, quote, note, strandId: strand, tags, selectors }
@@ -55,8 +54,24 @@ export async function notePassage(
   return (await c.db.passages.findByPk(made.id, { transaction: t, raw: true }))!
 }
 
-/** A strand is one of its own inquiry. */
-async function refuseForeign(c: Context, inquiryId: number, strand: number | null | undefined, t: Transaction) {
+/** How the page, or the pages, of a passage are called. */
+export function labelOver(
+  { pages, labels }: Pick<CopyRow, 'pages' | 'labels'>,
+  page: number,
+  boxes: readonly { page: number }[],
+): string {
+  const last = Math.min(pages, Math.max(page, ...boxes.map(b => b.page)))
+  const called = (n: number) => labels[n - 1] ?? String(n)
+  return last > page ? `${called(page)}–${called(last)}` : called(page)
+}
+
+/** A strand is one of its own inquiry. @throws Problem 422 */
+export async function refuseForeign(
+  c: Context,
+  inquiryId: number,
+  strand: number | null | undefined,
+  t: Transaction,
+): Promise<void> {
   if (strand && !(await c.db.strands.count({ where: { id: strand, inquiryId }, transaction: t })))
     throw invalid('There is no such strand.', 'strand')
 }
@@ -86,6 +101,33 @@ export async function changePassage(
   await c.db.passages.update({ kind, quote, note, strandId, tags, version: version + 1 }, { where, transaction: t })
   return { ...next, version: version + 1 }
 }
+
+/** Adds passages that have ids of their own, many at once. @returns their numbers */
+export async function addPassages(
+  c: Context,
+  rows: readonly (Parameters<Context['db']['passages']['bulkCreate']>[0][number] & { ownId: string })[],
+  t: Transaction,
+): Promise<number[]> {
+  const added: number[] = []
+  for (const part of inParts(rows)) {
+    await c.db.passages.bulkCreate(part, { transaction: t })
+    const made = await c.db.passages.findAll({
+      where: { ownId: part.map(r => r.ownId) },
+      attributes: ['id'],
+      transaction: t,
+      raw: true,
+    })
+    added.push(...made.map(m => m.id))
+  }
+  return added
+}
+
+/** Takes passages out again that were just noted; one that was changed since stays. */
+export async function dropFresh(c: Context, inquiryId: number, ids: readonly number[], t: Transaction): Promise<void> {
+  await c.db.passages.destroy({ where: { inquiryId, id: [...ids], version: FIRST }, transaction: t })
+}
+/** The version of a passage that nobody changed. */
+const FIRST = 1
 
 export async function dropPassage(c: Context, where: Where, t: Transaction): Promise<void> {
   if (!(await c.db.passages.destroy({ where, transaction: t }))) throw notFound()

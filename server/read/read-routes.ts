@@ -2,8 +2,11 @@ import { api } from '../../core/schema/api'
 import type { Context } from '../base/context'
 import { change } from '../db/revision'
 import type { Serve } from '../serve/serve'
+import { attach } from '../serve/attach'
 import { partsOfCopy } from '../obtain/copies'
-import { changePassage, dropPassage, notePassage, passagesFile, passagesOf } from './passages-service'
+import { noteAnnotations, placeAnnotations } from './annotations-service'
+import { markedFile, marksOfFile, noteMarks } from './file-marks-service'
+import { changePassage, dropFresh, dropPassage, notePassage, passagesFile, passagesOf } from './passages-service'
 import { addHead, changeHead, readingTable, tableFile, writeNote } from './sheets-service'
 import { copyInFull, copyText, fileOfCopy, passagesElsewhere, searchable } from './read-service'
 
@@ -23,6 +26,22 @@ export function readRoutes(c: Context, serve: Serve): void {
   serve(api.passagesFile, async ({ member, query, res }) => {
     const { ending, type, body } = await passagesFile(c, member.inquiryId, query.format)
     res.set('Content-Disposition', `attachment; filename="passages.${ending}"`).type(type).send(body)
+  })
+  serve(api.marksOfFile, ({ member, params }) => marksOfFile(c, { id: params.copy, inquiryId: member.inquiryId }))
+  serve(api.noteMarks, ({ member, params, body, once }) =>
+    once(t => noteMarks(c, { id: params.copy, inquiryId: member.inquiryId }, body.marks, t)),
+  )
+  serve(api.bringAnnotations, async ({ member: { inquiryId }, file, once }) => {
+    const placed = await placeAnnotations(c, inquiryId, file.bytes)
+    return once(t => noteAnnotations(c, inquiryId, placed, t))
+  })
+  serve(api.dropPassages, ({ member: { inquiryId }, body }) =>
+    change(c, inquiryId, t => dropFresh(c, inquiryId, body.passages, t)),
+  )
+  serve(api.markedFile, async ({ member, params, body, res }) => {
+    const made = await markedFile(c, { id: params.copy, inquiryId: member.inquiryId }, body.password)
+    attach(res, made.name, 'marked.pdf')
+    res.type('application/pdf').send(made.body)
   })
   serve(api.changePassage, async ({ member: { inquiryId }, params: { passage: id }, version, body, once, res }) => {
     const saved = await once(t => changePassage(c, { id, inquiryId }, version, body, t))

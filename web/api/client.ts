@@ -81,8 +81,8 @@ export async function request<T>(method: string, path: string, o: Options = {}):
 }
 
 /** A file that is made by the server. @throws ApiError */
-export async function fetchFile(path: string, signal: AbortSignal): Promise<Response> {
-  const answer = await send('GET', path, { signal })
+export async function fetchFile(path: string, signal: AbortSignal, body?: object): Promise<Response> {
+  const answer = await send(body ? 'POST' : 'GET', path, { signal, ...(body ? { body } : {}) })
   if (answer.ok) return answer
   throw refusal(answer.status, await told(answer))
 }

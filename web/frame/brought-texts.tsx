@@ -191,7 +191,7 @@ export function BroughtTexts({ children }: { children: ReactNode }) {
       )}
       {locked && (
         <PasswordDialog
-          file={locked.file}
+          file={locked.file.name}
           why="to find the work that it is"
           send={password => unlock.mutateAsync({ file: locked.file, password })}
           done={got => {

@@ -6,8 +6,9 @@ import { Notice } from './parts'
 const shape = object({ password: string().required('Write the password of the file.') })
 
 /**
- * Asks for the password of a file that a student brought.
- * @param why what it is read for
+ * Asks for the password of a file.
+ * @param file its name
+ * @param why what it is opened for
  */
 export function PasswordDialog<Got extends { locked?: boolean | undefined; said: string }>({
   file,
@@ -16,7 +17,7 @@ export function PasswordDialog<Got extends { locked?: boolean | undefined; said:
   done,
   close,
 }: {
-  file: File
+  file: string
   why: string
   send: (password: string) => Promise<Got>
   done: (got: Got) => void
@@ -49,8 +50,8 @@ export function PasswordDialog<Got extends { locked?: boolean | undefined; said:
       }
     >
       <Text fontSize="14px" overflowWrap="anywhere">
-        “{file.name}” opens with its password alone. It is read once, {why}; the password is not kept, so that reading
-        the copy later asks for it again.
+        “{file}” opens with its password alone. It is opened once, {why}; the password is not kept, so that it is asked
+        for again whenever the file is opened.
       </Text>
       <Line form={form} name="password" label="Password of the file" type="password" autoComplete="off" autoFocus />
       {trouble && <Notice voice="rust">{trouble.message}</Notice>}

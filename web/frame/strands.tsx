@@ -3,22 +3,23 @@ import { useId, useMemo } from 'react'
 import { useOf } from '../api/hooks'
 import { api, type Strand } from '../../core/schema/api'
 import type { WorkLine } from '../../core/sift/line'
+import { STRAND_VOICES } from '../../core/write/mark-colours'
 
 const c = (name: string): string => `var(--chakra-colors-${name})`
 /** Each strand has a pattern and a colour of its own, so that neither has to be told from the other alone. */
-const PATTERNS = [
-  { d: 'M-2 2 L2 -2 M0 8 L8 0 M6 10 L10 6', colour: 'vine' },
-  { d: 'M0 2 H8 M0 6 H8', colour: 'grape' },
-  { d: 'M2 0 V8 M6 0 V8', colour: 'slate' },
-  { d: 'M0 4 H8 M4 0 V8', colour: 'amber' },
-  { d: 'M0 6 L2 2 L4 6 L6 2 L8 6', colour: 'rust' },
-  { d: 'M-2 6 L2 10 M0 0 L8 8 M6 -2 L10 2', colour: 'grape' },
-  { d: 'M2 2 h.01 M6 6 h.01 M6 2 h.01 M2 6 h.01', colour: 'vine', wide: true },
-  { d: 'M0 0 L8 8 M8 0 L0 8', colour: 'slate' },
+const PATTERNS: { d: string; wide?: boolean }[] = [
+  { d: 'M-2 2 L2 -2 M0 8 L8 0 M6 10 L10 6' },
+  { d: 'M0 2 H8 M0 6 H8' },
+  { d: 'M2 0 V8 M6 0 V8' },
+  { d: 'M0 4 H8 M4 0 V8' },
+  { d: 'M0 6 L2 2 L4 6 L6 2 L8 6' },
+  { d: 'M-2 6 L2 10 M0 0 L8 8 M6 -2 L10 2' },
+  { d: 'M2 2 h.01 M6 6 h.01 M6 2 h.01 M2 6 h.01', wide: true },
+  { d: 'M0 0 L8 8 M8 0 L0 8' },
 ]
 
 /** The colour of a pattern, as a token. */
-export const colourOf = (n: number): string => PATTERNS[n % PATTERNS.length]!.colour
+export const colourOf = (n: number): string => STRAND_VOICES[n % STRAND_VOICES.length]!
 
 export interface StrandLook extends Strand {
   /** Which pattern it has. */
@@ -53,7 +54,7 @@ export function StrandPattern({
     <pattern id={id} width="8" height="8" patternUnits="userSpaceOnUse" patternTransform={`scale(${size / 8})`}>
       <path
         d={p.d}
-        stroke={c(onPaper ? `${p.colour}-solid` : p.colour)}
+        stroke={c(onPaper ? `${colourOf(n)}-solid` : colourOf(n))}
         strokeWidth={p.wide ? 2.6 : 1.4}
         strokeLinecap="round"
         fill="none"
@@ -65,13 +66,12 @@ export function StrandPattern({
 /** A strand's pattern as a small patch. */
 export function Swatch({ n, width = 18, height = 12 }: { n: number; width?: number; height?: number }) {
   const id = useId()
-  const p = PATTERNS[n]!
   return (
     <svg width={width} height={height} aria-hidden="true" style={{ display: 'inline-block', flex: 'none' }}>
       <defs>
         <StrandPattern id={id} n={n} />
       </defs>
-      <rect x="0.5" y="0.5" width={width - 1} height={height - 1} rx="2" fill={`url(#${id})`} stroke={c(p.colour)} />
+      <rect x="0.5" y="0.5" width={width - 1} height={height - 1} rx="2" fill={`url(#${id})`} stroke={c(colourOf(n))} />
     </svg>
   )
 }

@@ -1,7 +1,8 @@
-import { Box, Button, Checkbox, Text, Textarea } from '@chakra-ui/react'
+import { Box, Button, Text, Textarea } from '@chakra-ui/react'
 import { format } from 'date-fns'
 import { useDeferredValue, useState } from 'react'
 import { readAssignment, type ReadRule } from '../../core/write/assignment'
+import { CheckRow } from '../frame/check-row'
 import { useDesk } from '../frame/desk-time'
 import { PlainDialog } from '../frame/plain-dialog'
 
@@ -58,27 +59,12 @@ export function FromAssignment({ take, close }: { take: (sets: ReadRule['sets'][
       <Box aria-live="polite" mt="12px">
         {given.trim() && !rules.length && <Text>No rule could be read from this text.</Text>}
         {rules.map(r => (
-          <Checkbox.Root
-            key={r.said}
-            checked={!left.has(r.said)}
-            onCheckedChange={() => turn(r.said)}
-            size="sm"
-            colorPalette="vine"
-            alignItems="flex-start"
-            w="full"
-            py="6px"
-            borderTop="1px solid"
-            borderColor="hair2"
-          >
-            <Checkbox.HiddenInput />
-            <Checkbox.Control mt="2px" />
-            <Checkbox.Label fontWeight="400">
-              <b>{r.said}</b>
-              <Text color="soft" fontSize="13px" lineHeight="18px">
-                “{shortened(r.from)}”
-              </Text>
-            </Checkbox.Label>
-          </Checkbox.Root>
+          <CheckRow key={r.said} isTaken={!left.has(r.said)} turn={() => turn(r.said)}>
+            <b>{r.said}</b>
+            <Text color="soft" fontSize="13px" lineHeight="18px">
+              “{shortened(r.from)}”
+            </Text>
+          </CheckRow>
         ))}
         {unread.length > 0 && (
           <Box mt="10px" fontSize="13px" lineHeight="19px">

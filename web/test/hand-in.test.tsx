@@ -76,7 +76,7 @@ test('keeps a version and saves its file; what cannot be made is said', async ()
   await userEvent.click(screen.getByRole('button', { name: 'Hand in as plain text' }))
   expect(await screen.findByText('Handed in: this version is kept below.')).toBeInTheDocument()
   expect(posted('/inquiries/1/versions').map(s => s.body)).toEqual([{ format: 'text' }])
-  expect(saved).toEqual(['bibliography blob:made'])
+  expect(saved).toEqual(['file blob:made'])
   answers['GET /inquiries/1/versions/7/file'] = () => ({
     status: 503,
     body: { code: 'no-pdf', title: 'No PDF today.' },

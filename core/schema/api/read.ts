@@ -8,6 +8,8 @@ import { LOAN_KINDS, LOAN_STATES } from '../../access/loan'
 import { ENDS } from '../../access/walk'
 import type { Name } from '../../bib/item'
 import type { Selector } from '../../pdftext/anchor'
+import { MOST_ANNOTATIONS } from '../../write/annotations-in'
+import { HOW, MOST_MARKS } from '../../pdftext/file-marks'
 
 /** A part of a page, in points from its upper left corner. */
 const pageBox = shape({ page: whole(), x: real(), y: real(), width: real(), height: real() })
@@ -39,6 +41,8 @@ export const passage = shape({
   ownId: orNull(text()),
   at: moment(),
 })
+/** What tells a mark from the others of its file. */
+const markKey = string().required().max(100)
 const passageParts = {
   quote: string().max(20_000),
   note: string().max(20_000),
@@ -300,6 +304,69 @@ export const readApi = {
         here: orNull(shape({ page: whole(), label: text(), exact: text(), fit: real() })),
       }),
     ),
+  }),
+  marksOfFile: endpoint('GET', '/inquiries/:inquiry/copies/:copy/marks', {
+    does: 'What others marked in the file of a copy, and what of it is noted already.',
+    answer: shape({
+      marks: list(
+        shape({
+          key: text(),
+          page: whole(),
+          label: text(),
+          how: oneOf([...new Set(Object.values(HOW))]),
+          kind: oneOf(PASSAGE_KINDS),
+          quote: text(),
+          note: text(),
+          by: text(),
+          at: orNull(text()),
+          colour: orNull(text()),
+          boxes: list(pageBox),
+          isNoted: flag(),
+        }),
+      ),
+      /** Drawings to which nothing was written: they stay in the file alone. */
+      drawings: whole(),
+      /** Marks beyond those that are read. */
+      left: whole(),
+      /** Pages whose marks cannot be read. */
+      unread: whole(),
+    }),
+  }),
+  noteMarks: endpoint('POST', '/inquiries/:inquiry/copies/:copy/marks', {
+    does: 'Notes marks of a copy’s file as passages, each once.',
+    body: object({
+      marks: array(object({ key: markKey, strand: number().integer().min(1).nullable() }).required())
+        .required()
+        .max(MOST_MARKS),
+    }),
+    answer: shape({ noted: list(whole()) }),
+  }),
+  bringAnnotations: endpoint('POST', '/inquiries/:inquiry/passages/file', {
+    does: 'Notes the annotations of a file (W3C Web Annotations, JSON-LD) as passages of the copies that they are of, each once.',
+    body: BYTES,
+    most: 10 * 1024 * 1024,
+    answer: shape({
+      noted: list(whole()),
+      /** Annotations that are noted already. */
+      there: whole(),
+      /** Documents of annotations of which there is no copy here, each with how many. */
+      elsewhere: list(shape({ source: text(), annotations: whole() })),
+      /** What cannot be read, by its place in the file. */
+      unread: list(shape({ n: whole(), why: text() })),
+      /** Annotations beyond those that are read at a time. */
+      left: whole(),
+    }),
+  }),
+  dropPassages: endpoint('DELETE', '/inquiries/:inquiry/passages', {
+    does: 'Takes passages out again that were just noted; those that were changed since stay.',
+    body: object({ passages: array(rowId.required()).required().max(MOST_ANNOTATIONS) }),
+  }),
+  markedFile: endpoint('POST', '/inquiries/:inquiry/copies/:copy/marked', {
+    does: 'The file of a copy with its passages written in as annotations (ISO 32000); the stored file stays as it is.',
+    body: object({ password: string().max(500) }),
+    forReaders: true,
+    status: [200],
+    answer: ['application/pdf'],
   }),
   changePassage: endpoint('PATCH', '/inquiries/:inquiry/passages/:passage', {
     does: 'Changes a passage: what is named of it.',

@@ -62,7 +62,7 @@ export function OwnFile({ row }: { row: Obtainable }) {
       </FileUpload.Root>
       {locked && (
         <PasswordDialog
-          file={locked}
+          file={locked.name}
           why={`to see whether it is “${row.title}”`}
           send={password => unlock.mutateAsync({ file: locked, password })}
           done={got => (tellGot(got, other => void bring(locked, other)), setLocked(undefined))}

@@ -10,6 +10,7 @@ import { useHere } from '../../frame/inquiry-frame'
 import { copyText } from '../../frame/clipboard'
 import { Empty, Failed, Waiting } from '../../frame/parts'
 import { Swatch, useStrands, type StrandLook } from '../../frame/strands'
+import { BringAnnotations } from './bring-annotations'
 import { Chip } from './chip'
 import { PassageCard } from './passages'
 
@@ -20,15 +21,16 @@ type Grouping = 'work' | 'strand'
 
 /** All that was noted in an inquiry, by work and page or by strand, each as it is cited. */
 export function AllPassages() {
-  const { inquiry } = useHere()
+  const { inquiry, mayWrite } = useHere()
   const all = useOf(inquiry.id, api.passages)
   if (all.isPending) return <Waiting what="Gathering your passages" />
   if (all.isError) return <Failed error={all.error} again={() => void all.refetch()} />
   if (!all.data.passages.length)
     return (
-      <Empty title="Nothing noted yet">
+      <Empty title="Nothing noted yet" action={mayWrite && <BringAnnotations>Bring annotations …</BringAnnotations>}>
         Open a copy and select words on its pages: they are kept here with their page, quoted or in your own words, and
-        with the citation that goes with them.
+        with the citation that goes with them. Marks that were made in a PDF elsewhere are offered where its copy is
+        read{mayWrite ? '; a file of web annotations (JSON-LD) is brought here.' : '.'}
       </Empty>
     )
   return <List passages={all.data.passages} />
@@ -40,6 +42,7 @@ function List({ passages }: { passages: readonly Told[] }) {
   const [search, setSearch] = useSearchParams()
   const work = Number(search.get('of') ?? 0)
   const [strand, setStrand] = useState<number>()
+  const [tag, setTag] = useState('')
   const [words, setWords] = useState('')
   const [grouping, setGrouping] = useState<Grouping>('work')
   const [opened, setOpened] = useState<number>()
@@ -47,9 +50,11 @@ function List({ passages }: { passages: readonly Told[] }) {
   const ofWork = work ? passages.filter(p => p.workId === work) : passages
   const shown = ofWork.filter(p => {
     if (strand !== undefined && (p.strandId ?? NONE) !== strand) return false
+    if (tag && !p.tags.includes(tag)) return false
     const text = fold([p.quote, p.note, p.title, p.authors, ...p.tags].join(' '))
     return wanted.every(w => text.includes(w))
   })
+  const tags = countsOf(ofWork.flatMap(p => p.tags))
   const count = (id: number) => ofWork.filter(p => (p.strandId ?? NONE) === id).length
   return (
     <Box>
@@ -84,6 +89,24 @@ function List({ passages }: { passages: readonly Told[] }) {
           value={words}
           onChange={e => setWords(e.target.value)}
         />
+        {tags.length > 0 && (
+          <NativeSelect.Root size="xs" w="150px">
+            <NativeSelect.Field
+              aria-label="Tag of passages"
+              bg="surface"
+              value={tag}
+              onChange={e => setTag(e.target.value)}
+            >
+              <option value="">any tag or none</option>
+              {tags.map(([name, n]) => (
+                <option key={name} value={name}>
+                  {name} {n}
+                </option>
+              ))}
+            </NativeSelect.Field>
+            <NativeSelect.Indicator />
+          </NativeSelect.Root>
+        )}
         <NativeSelect.Root size="xs" w="150px">
           <NativeSelect.Field
             aria-label="Order of passages"
@@ -96,6 +119,7 @@ function List({ passages }: { passages: readonly Told[] }) {
           </NativeSelect.Field>
           <NativeSelect.Indicator />
         </NativeSelect.Root>
+        {mayWrite && <BringAnnotations>Bring in …</BringAnnotations>}
         <TakeOut passages={shown} />
       </Flex>
       {work > 0 && (
@@ -116,8 +140,8 @@ function List({ passages }: { passages: readonly Told[] }) {
       )}
       {shown.length === 0 && (
         <Text py="20px" color="soft">
-          None of {ofWork.length} {ofWork.length === 1 ? 'passage' : 'passages'} fits. Other words, or another strand,
-          show more.
+          None of {ofWork.length} {ofWork.length === 1 ? 'passage' : 'passages'} fits. Other words, or another strand or
+          tag, show more.
         </Text>
       )}
       {groupsOf(shown, grouping, strands).map(g => (
@@ -153,6 +177,13 @@ function List({ passages }: { passages: readonly Told[] }) {
       ))}
     </Box>
   )
+}
+
+/** Each once with how often it is, by name. */
+function countsOf(names: readonly string[]): [name: string, n: number][] {
+  const by = new Map<string, number>()
+  for (const name of names) by.set(name, (by.get(name) ?? 0) + 1)
+  return [...by].sort(([a], [b]) => a.localeCompare(b))
 }
 
 interface Group {

@@ -1,7 +1,7 @@
 import { Box, Button, Flex } from '@chakra-ui/react'
 import { useEffect, useSyncExternalStore, type ReactNode } from 'react'
 import { Link } from 'react-router'
-import { boxesOf } from '../../../core/pdftext/anchor'
+import { boxesOf, type PageBox } from '../../../core/pdftext/anchor'
 import { linesOf } from '../../../core/pdftext/turned'
 import { api, type Copy, type Passage } from '../../../core/schema/api'
 import { useOf } from '../../api/hooks'
@@ -9,6 +9,7 @@ import { useHere } from '../../frame/inquiry-frame'
 import { useStrands, type StrandLook } from '../../frame/strands'
 import { Beside, type Card } from './beside'
 import { type Chosen } from './chosen'
+import { FileWithMarks, MarksInFile } from './file-marks'
 import { type Mark } from './over-pages'
 import { Elsewhere, NewPassage, PassageCard, usePassagesUnderWay, type PassageElsewhere } from './passages'
 import type { Reader } from './viewer'
@@ -22,6 +23,15 @@ interface NotedOn {
   mark: Mark
 }
 
+/** Where passages were marked, read once of each: they are asked for whenever a page is drawn. */
+const read = new WeakMap<object, readonly PageBox[]>()
+function placesOf({ selectors }: Passage): readonly PageBox[] {
+  if (!selectors) return NONE
+  const boxes = read.get(selectors) ?? linesOf(boxesOf(selectors))
+  read.set(selectors, boxes)
+  return boxes
+}
+
 /** What is noted of a copy, in the order of its pages, with where it stands on them. */
 export function useNoted(copy: Copy, reader: Reader | undefined): NotedOn[] {
   const { inquiry } = useHere()
@@ -32,22 +42,19 @@ export function useNoted(copy: Copy, reader: Reader | undefined): NotedOn[] {
   const passages = [...copy.passages, ...underWay.filter(p => !copy.passages.some(q => q.ownId === p.ownId))]
   const others = (elsewhere ?? []).filter(e => !passages.some(p => p.quote && p.quote === e.here?.exact))
   const unplaced = [
-    ...passages
-      .filter(p => p.quote && !boxesOf(p.selectors).length)
-      .map(p => ({ key: keyOf(p), page: p.page, quote: p.quote })),
+    ...passages.filter(p => p.quote && !placesOf(p).length).map(p => ({ key: keyOf(p), page: p.page, quote: p.quote })),
     ...others.flatMap(e => (e.here ? [{ key: otherKey(e), page: e.here.page, quote: e.here.exact }] : [])),
   ]
   useEffect(() => {
     // words that came without their place are looked for on the pages as these are drawn
     if (reader && unplaced.length) reader.seek(unplaced)
   })
-  const boxes = (key: string, own: ReturnType<typeof boxesOf>) =>
-    own.length ? linesOf(own) : (reader?.soughtOf(key) ?? [])
+  const boxes = (key: string, own: readonly PageBox[]) => (own.length ? own : (reader?.soughtOf(key) ?? []))
   const noted: NotedOn[] = [
     ...passages.map(p => ({
       ...{ passage: p, page: p.page, label: p.label },
       mark: {
-        ...{ key: keyOf(p), boxes: boxes(keyOf(p), boxesOf(p.selectors)), kind: p.kind, isOpen: false },
+        ...{ key: keyOf(p), boxes: boxes(keyOf(p), placesOf(p)), kind: p.kind, isOpen: false },
         strand: lookOf(strands, p.strandId),
       },
     })),
@@ -95,33 +102,36 @@ export function Noted({
   go: (page: number, y?: number) => void
 }) {
   const { inquiry, mayWrite } = useHere()
-  const { page } = useSyncExternalStore(reader.subscribe, reader.view)
+  const page = useSyncExternalStore(reader.subscribe, () => reader.view().page)
   const all = useOf(inquiry.id, api.passages).data
   const cited = new Map(all?.passages.map(p => [p.id, p.cited]))
   const passages = noted.filter(n => n.passage)
   const cards: Card[] = noted.map(({ passage, elsewhere, mark, page: on, label }) => {
     const isOpen = mark.key === opened
     return {
-      ...{ mark: { ...mark, isOpen }, page: on, label, stays: false },
-      node: passage ? (
-        <PassageCard
-          {...{ passage, mayWrite, isOpen }}
-          cited={cited.get(passage.id)}
-          open={now => setOpened(now ? mark.key : undefined)}
-          go={() => go(on, mark.boxes[0]?.y)}
-        />
-      ) : (
-        <Elsewhere copy={copy} told={elsewhere!} mayWrite={mayWrite} />
-      ),
+      ...{ mark: { ...mark, isOpen }, page: on, label, stays: false, isOpen },
+      draw: () =>
+        passage ? (
+          <PassageCard
+            {...{ passage, mayWrite, isOpen }}
+            cited={cited.get(passage.id)}
+            open={now => setOpened(now ? mark.key : undefined)}
+            go={() => go(on, mark.boxes[0]?.y)}
+          />
+        ) : (
+          <Elsewhere copy={copy} told={elsewhere!} mayWrite={mayWrite} />
+        ),
     }
   })
   if (chosen)
     cards.push({
-      ...{ mark: chosenMark(chosen), page: chosen.page, label: copy.labels[chosen.page - 1] ?? '', stays: true },
-      node: <NewPassage key={chosen.text + chosen.page} {...{ copy, chosen, clear }} />,
+      ...{ mark: chosenMark(chosen), page: chosen.page, label: copy.labels[chosen.page - 1] ?? '' },
+      ...{ stays: true, isOpen: true },
+      draw: () => <NewPassage key={chosen.text + chosen.page} {...{ copy, chosen, clear }} />,
     })
   return (
     <>
+      <MarksInFile copy={copy} />
       <Beside reader={reader} cards={cards} empty={<NothingNoted mayWrite={mayWrite} />} />
       <Flex px="24px" py="8px" gap="8px" flex="none" justify="space-between" align="center" fontSize="13px">
         {mayWrite && !chosen && (
@@ -130,11 +140,14 @@ export function Noted({
           </Button>
         )}
         {passages.length > 0 && (
-          <Button size="2xs" variant="ghost" asChild ml="auto">
-            <Link to={`/inquiries/${inquiry.id}/read?view=passages&of=${copy.work}`}>
-              {passages.length === 1 ? 'As text' : `All ${passages.length} as text`}
-            </Link>
-          </Button>
+          <Flex gap="2px" ml="auto" mr="-8px">
+            <FileWithMarks copy={copy} />
+            <Button size="2xs" variant="ghost" asChild>
+              <Link to={`/inquiries/${inquiry.id}/read?view=passages&of=${copy.work}`}>
+                {passages.length === 1 ? 'As text' : `All ${passages.length} as text`}
+              </Link>
+            </Button>
+          </Flex>
         )}
       </Flex>
     </>

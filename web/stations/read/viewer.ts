@@ -232,12 +232,26 @@ export class Reader {
 
   /** Where a part of a page is on the screen now. */
   place(box: PageBox): OnScreen | undefined {
-    if (!this.isReady || box.page > this.doc.numPages) return undefined
-    const { div, viewport } = this.pageView(box.page)
-    const [page, room] = [within(div), this.room.getBoundingClientRect()]
-    const b = turned(box, this.at.turn, this.sizeOf(box.page))
-    const [left, top] = [page.left - room.left + b.x * viewport.scale, page.top - room.top + b.y * viewport.scale]
-    return { left, top, right: left + b.width * viewport.scale, bottom: top + b.height * viewport.scale }
+    return this.placer()(box)
+  }
+
+  /** The same for many at once: each page is measured once. It holds as long as nothing moves. */
+  placer(): (box: PageBox) => OnScreen | undefined {
+    const room = this.room.getBoundingClientRect()
+    const pages = new Map<number, { left: number; top: number; scale: number }>()
+    return box => {
+      if (!this.isReady || box.page > this.doc.numPages) return undefined
+      const on = pages.get(box.page) ?? this.measured(box.page)
+      pages.set(box.page, on)
+      const b = turned(box, this.at.turn, this.sizeOf(box.page))
+      const [left, top] = [on.left - room.left + b.x * on.scale, on.top - room.top + b.y * on.scale]
+      return { left, top, right: left + b.width * on.scale, bottom: top + b.height * on.scale }
+    }
+  }
+  private measured(page: number) {
+    const { div, viewport } = this.pageView(page)
+    const { left, top } = within(div)
+    return { left, top, scale: viewport.scale }
   }
 
   /** The part of a page that lies at a place of the window; of the page on which its middle is. */

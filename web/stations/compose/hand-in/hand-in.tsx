@@ -14,7 +14,8 @@ import { Empty, Failed, tell, tellError, Waiting } from '../../../frame/parts'
 import { useOutbox } from '../../../outbox/use-outbox'
 import { ORDER_NAMES } from '../order-names'
 import { Citations, Methods, Names, Pages, Words } from './choices'
-import { followFile, saveFile } from './give'
+import { saveFile } from '../../../frame/save-file'
+import { followFile } from './give'
 import { Versions } from './versions'
 
 /** The bibliography as it will be handed in, beside what can be chosen of it, and what was handed in before. */
