@@ -308,18 +308,18 @@ const LONGEST = 8_000
 /**
  * How often as long a reader takes for a text of four times the length: about 4 where it is linear, 16 where it is
  * quadratic. What takes a few milliseconds at the longest is not told from noise: 1.
- * @param now milliseconds of work done
+ * @param cost how many milliseconds of work something is
  */
-export function growth(read: (t: string) => unknown, filler: string, now: () => number): number {
+export function growth(read: (t: string) => unknown, filler: string, cost: (act: () => void) => number): number {
   const once = (length: number): number => {
     const t = filler.repeat(Math.ceil(length / filler.length)).slice(0, length)
-    const began = now()
-    try {
-      read(t)
-    } catch {
-      // said, as it should be
-    }
-    return now() - began
+    return cost(() => {
+      try {
+        read(t)
+      } catch {
+        // said, as it should be
+      }
+    })
   }
   let length = 1000
   let ms = once(length)
