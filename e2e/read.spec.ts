@@ -39,6 +39,9 @@ test('a text is read by keys: to a page by its name, larger and smaller, and wor
   await box.press('Enter')
   await expect(box).toHaveValue(last)
   expect(last).not.toBe(first)
+  await page.getByRole('button', { name: 'Contents' }).press('Enter')
+  await page.getByRole('menuitem', { name: /^1 Introduction/ }).click()
+  await expect(box).toHaveValue(first)
   // sizes
   await page.getByTestId('pages').focus()
   const size = page.getByLabel('Size', { exact: true })

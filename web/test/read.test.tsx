@@ -1,14 +1,14 @@
 /** @jest-environment jsdom */
 import { beforeEach, describe, expect, jest, test } from '@jest/globals'
 import '@testing-library/jest-dom/jest-globals'
-import { screen, waitFor, within } from '@testing-library/react'
+import { cleanup, screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import type { Answer, Copy, CopyInParts, Passage } from '../../core/schema/api'
 import { Shelf } from '../stations/read/shelf'
 import { NewPassage, PassageCard } from '../stations/read/passages'
 import { ReferencesOf } from '../stations/read/references'
 import { Toolbar, type Pages } from '../stations/read/toolbar'
-import type { Hits, View } from '../stations/read/viewer'
+import type { Bookmark, Hits, View } from '../stations/read/viewer'
 import { answers, open, posted, sent, work } from './rig'
 
 const copy: Copy = {
@@ -231,12 +231,52 @@ describe('the bar above the pages', () => {
   const pages = () => ({
     ...{ go: jest.fn(), zoom: jest.fn(), fit: jest.fn(), turn: jest.fn(), twoPages: jest.fn(), find: jest.fn() },
     ...{ findNothing: jest.fn(), room: document.createElement('div') },
+    bookmarks: jest.fn(async (): Promise<Bookmark[]> => []),
   })
-  const show = (reader: Pages, hits?: Hits) =>
+  const heads = [
+    { text: 'Methods', level: 1, page: 2, y: 300 },
+    { text: 'Lamps', level: 2, page: 3, y: 80 },
+  ]
+  const show = (reader: Pages, hits?: Hits, headings = heads) =>
     open(
-      () => <Toolbar {...{ copy, reader, view, hits }} hasStrip showStrip={() => undefined} box={undefined} />,
+      () => (
+        <Toolbar {...{ copy, reader, view, hits, headings }} hasStrip showStrip={() => undefined} box={undefined} />
+      ),
       'read',
     )
+  test('leads to where the file’s own bookmarks do, by keys', async () => {
+    const reader = pages()
+    const go = jest.fn()
+    reader.bookmarks.mockResolvedValue([
+      { title: 'The harbour', level: 0, page: 1, go: jest.fn() },
+      { title: 'Its lamps', level: 1, page: 3, go },
+    ])
+    show(reader)
+    await userEvent.click(await screen.findByRole('button', { name: 'Contents' }))
+    expect(await screen.findByRole('menuitem', { name: 'Its lamps 47' })).toBeInTheDocument()
+    expect(screen.queryByText('Methods')).toBeNull()
+    await userEvent.click(screen.getByRole('menuitem', { name: 'Its lamps 47' }))
+    expect(go).toHaveBeenCalledTimes(1)
+  })
+  test('leads to the headings of a text without bookmarks, and says where there are none', async () => {
+    const reader = pages()
+    show(reader)
+    await userEvent.click(await screen.findByRole('button', { name: 'Contents' }))
+    await userEvent.click(await screen.findByRole('menuitem', { name: 'Lamps 47' }))
+    expect(reader.go).toHaveBeenCalledWith(3, 80)
+    cleanup()
+    show(reader, undefined, [])
+    await userEvent.click(await screen.findByRole('button', { name: 'Contents' }))
+    expect(await screen.findByText(/The file has no bookmarks, and no headings/)).toBeInTheDocument()
+  })
+  test('opens the file by itself', async () => {
+    show(pages())
+    await userEvent.click(await screen.findByRole('button', { name: 'Full width' }))
+    expect(await screen.findByRole('menuitem', { name: 'The file by itself, to print' })).toHaveAttribute(
+      'href',
+      `/api/inquiries/1/copies/${copy.id}/file`,
+    )
+  })
   test('goes to a page by its printed name, and says where there is none', async () => {
     const reader = pages()
     show(reader)

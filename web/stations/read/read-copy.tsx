@@ -80,6 +80,7 @@ export function ReadCopy({ copy }: { copy: Copy }) {
           {reader && (
             <Bar
               {...{ copy, reader, hasStrip, showStrip }}
+              headings={parts?.headings ?? []}
               box={mayWrite ? { on: boxing, turn: () => setBoxing(!boxing) } : undefined}
             />
           )}

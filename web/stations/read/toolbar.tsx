@@ -1,12 +1,17 @@
 import { Box, Button, chakra, Flex, IconButton, Input, Menu, Portal, Text } from '@chakra-ui/react'
 import { ChevronDown, ChevronUp, Minus, PanelLeft, Plus, SquareDashed } from 'lucide-react'
 import { useRef, useState } from 'react'
-import type { Copy } from '../../../core/schema/api'
+import { useHere } from '../../frame/inquiry-frame'
+import type { Copy, CopyInParts } from '../../../core/schema/api'
 import { useKeys } from '../../frame/keys'
+import { Contents } from './contents'
 import type { Hits, Reader, View } from './viewer'
 
 /** What of the pages is steered from here. */
-export type Pages = Pick<Reader, 'go' | 'zoom' | 'fit' | 'turn' | 'twoPages' | 'find' | 'findNothing' | 'room'>
+export type Pages = Pick<
+  Reader,
+  'go' | 'zoom' | 'fit' | 'turn' | 'twoPages' | 'find' | 'findNothing' | 'room' | 'bookmarks'
+>
 
 /** Above the pages: where one is, how large they are, and words to look for. */
 export function Toolbar({
@@ -14,6 +19,7 @@ export function Toolbar({
   reader,
   view,
   hits,
+  headings,
   hasStrip,
   showStrip,
   box,
@@ -22,6 +28,8 @@ export function Toolbar({
   reader: Pages
   view: View
   hits: Hits | undefined
+  /** As they were found in the text. */
+  headings: CopyInParts['headings']
   hasStrip: boolean
   showStrip: (on: boolean) => void
   /** Drawing a box around a figure: whether it is on, and what turns it; none where nothing may be noted. */
@@ -59,6 +67,7 @@ export function Toolbar({
       >
         <PanelLeft />
       </IconButton>
+      <Contents reader={reader} labels={copy.labels} headings={headings} />
       <PageBox key={view.page} copy={copy} page={view.page} go={p => reader.go(p)} />
       <Rule />
       <IconButton size="2xs" variant="ghost" aria-label="Smaller" onClick={() => reader.zoom(-1)}>
@@ -70,7 +79,7 @@ export function Toolbar({
       <IconButton size="2xs" variant="ghost" aria-label="Larger" onClick={() => reader.zoom(1)}>
         <Plus />
       </IconButton>
-      <ViewMenu reader={reader} view={view} />
+      <ViewMenu copy={copy.id} reader={reader} view={view} />
       {box && (
         <Button
           size="2xs"
@@ -143,7 +152,8 @@ function PageBox({ copy, page, go }: { copy: Copy; page: number; go: (page: numb
   )
 }
 
-function ViewMenu({ reader, view }: { reader: Pages; view: View }) {
+function ViewMenu({ copy, reader, view }: { copy: number; reader: Pages; view: View }) {
+  const { inquiry } = useHere()
   return (
     <Menu.Root positioning={{ placement: 'bottom-start' }}>
       <Menu.Trigger asChild>
@@ -170,6 +180,12 @@ function ViewMenu({ reader, view }: { reader: Pages; view: View }) {
             </Menu.CheckboxItem>
             <Menu.Item value="turn" onClick={() => reader.turn()}>
               Turn to the right
+            </Menu.Item>
+            <Menu.Separator />
+            <Menu.Item value="file" asChild>
+              <a href={`/api/inquiries/${inquiry.id}/copies/${copy}/file`} target="_blank" rel="noreferrer">
+                The file by itself, to print
+              </a>
             </Menu.Item>
           </Menu.Content>
         </Menu.Positioner>

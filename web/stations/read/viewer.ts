@@ -75,6 +75,27 @@ function within(page: HTMLElement): { left: number; top: number; right: number; 
 /** In points. */
 const A4 = { width: 595, height: 842 }
 
+/** A bookmark of the file. */
+export interface Bookmark {
+  title: string
+  /** How deep it lies, from 0. */
+  level: number
+  /** The page that it leads to; undefined where it leads nowhere in the file. */
+  page: number | undefined
+  go: () => void
+}
+/** Bookmarks that are told, and how deep. */
+const MOST_BOOKMARKS = 1000
+const DEEPEST = 6
+interface OutlineItem {
+  title: string
+  dest: string | unknown[] | null
+  items: OutlineItem[]
+}
+/** A page as the file refers to it. */
+const isRef = (v: unknown): v is { num: number; gen: number } =>
+  typeof v === 'object' && v !== null && 'num' in v && 'gen' in v
+
 /** What the library tells of its looking for words. */
 interface LookedUp {
   matchesCount: { current: number; total: number }
@@ -283,6 +304,37 @@ export class Reader {
     }
     if (this.isReady) then()
     else this.wanted = then
+  }
+
+  /** The file's own bookmarks, in their order. */
+  async bookmarks(): Promise<Bookmark[]> {
+    const outline: OutlineItem[] | null = await this.doc.getOutline().catch(() => null)
+    const found: Promise<Bookmark>[] = []
+    const walk = (items: readonly OutlineItem[], level: number) => {
+      for (const { title, dest, items: below } of items) {
+        if (found.length >= MOST_BOOKMARKS) return
+        found.push(
+          this.pageOf(dest).then(page => ({
+            ...{ title: title.replace(/\s+/g, ' ').trim(), level, page },
+            go: () =>
+              void (dest && this.links.goToDestination(dest as Parameters<PDFLinkService['goToDestination']>[0])),
+          })),
+        )
+        if (level < DEEPEST) walk(below, level + 1)
+      }
+    }
+    walk(outline ?? [], 0)
+    return (await Promise.all(found)).filter(b => b.title && b.page !== undefined)
+  }
+  private async pageOf(dest: string | unknown[] | null): Promise<number | undefined> {
+    try {
+      const told = typeof dest === 'string' ? await this.doc.getDestination(dest) : dest
+      const first: unknown = told?.[0]
+      if (typeof first === 'number') return first + 1
+      return isRef(first) ? (await this.doc.getPageIndex(first)) + 1 : undefined
+    } catch {
+      return undefined
+    }
   }
 
   fit(fit: Fit): void {
