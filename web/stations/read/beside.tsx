@@ -49,8 +49,10 @@ export function Beside({ reader, cards, empty }: { reader: Reader; cards: readon
       if (!column.current || !tendrils.current) return
       const now = lay(reader, shown, column.current, tendrils.current)
       // those that are not there count too
-      now.above ??= cards.findLast(c => c.page < page - NEAR)?.mark.key
-      now.below ??= cards.find(c => c.page > page + NEAR)?.mark.key
+      if (shown.length < cards.length) {
+        now.above ??= cards.findLast(c => c.page < page - NEAR)?.mark.key
+        now.below ??= cards.find(c => c.page > page + NEAR)?.mark.key
+      }
       setAway(was => (was.above === now.above && was.below === now.below ? was : now))
     }
     const sized = new ResizeObserver(move)
