@@ -9,7 +9,7 @@ import userEvent from '@testing-library/user-event'
 import type { Gate, InquiryInFull } from '../../core/schema/api'
 import type { WorkLine } from '../../core/sift/line'
 import { InquiryFrame } from '../frame/inquiry-frame'
-import { Toaster } from '../frame/parts'
+import { Toaster, toaster } from '../frame/parts'
 import { outboxOf } from '../outbox/outbox'
 import { system } from '../theme'
 
@@ -196,6 +196,8 @@ beforeEach(() => {
 })
 afterEach(() => {
   cleanup()
+  // what one test was told is not there in the next, on its way out
+  toaster.remove()
   for (const c of clients) outboxOf(c).begin(undefined)
   clients = []
 })
