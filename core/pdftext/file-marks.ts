@@ -134,10 +134,11 @@ const tenth = (n: number): number => Math.round(n * 10) / 10
 
 function markOf(root: ToldMark, thread: readonly ToldMark[]): FileMark | undefined {
   // words that are to be replaced are marked by one of a pair, and what for by the other
-  const worded = [root, ...thread].find(t => inOne(t.words)) ?? root
+  const all = [root, ...thread.filter(t => t !== root)]
+  const worded = all.find(t => inOne(t.words)) ?? root
   const quote = firstLetters(inOne(worded.words), LONGEST)
   const said: string[] = []
-  for (const t of [root, ...thread.filter(x => x !== root)]) {
+  for (const t of all) {
     const note = cleanText(t.note).trim()
     // some write the marked words into the note as well
     if (!note || fold(note) === fold(quote)) continue
@@ -154,9 +155,7 @@ function markOf(root: ToldMark, thread: readonly ToldMark[]): FileMark | undefin
   const boxes = linesOf(worded.boxes).slice(0, MOST_BOXES).map(rounded)
   const { key, at, colour } = root
   return {
-    ...{ key, page, how, kind, quote, note, at },
+    ...{ key, page, how, kind, quote, note, at, colour, boxes },
     by: firstLetters(cleanText(root.by), LONGEST_NAME),
-    colour,
-    boxes,
   }
 }

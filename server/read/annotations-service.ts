@@ -1,4 +1,3 @@
-import { createHash } from 'node:crypto'
 import { setImmediate as nextTurn } from 'node:timers/promises'
 import type { Transaction } from 'sequelize'
 import { firstLetters } from '../../core/bib/clean'
@@ -12,7 +11,7 @@ import { decodeText } from '../base/decode'
 import { Problem } from '../base/problem'
 import type { CopyRow } from '../obtain/obtain-model'
 import { pagesOf } from '../obtain/texts-of-copies'
-import { addPassages, labelOver } from './passages-service'
+import { addPassages, labelOver, notedIn, ownIdOf, saysOf } from './passages-service'
 
 type Copy = Pick<CopyRow, 'id' | 'workId' | 'pages' | 'labels' | 'outcome'> & { doi: string | undefined }
 /** Letters that some words have at least, for one document alone to be theirs. */
@@ -40,10 +39,9 @@ export async function placeAnnotations(c: Context, inquiryId: number, bytes: Buf
       elsewhere.set(a.source, (elsewhere.get(a.source) ?? 0) + 1)
       continue
     }
-    const key = `annotation ${inquiryId} ${a.source} ${a.key}`
     placed.push({
       ...{ ...rowOf(a, copy, await texts.placeOf(copy, a), strandOf), inquiryId },
-      ownId: createHash('sha256').update(key).digest('hex').slice(0, 36),
+      ownId: ownIdOf(`annotation ${inquiryId} ${a.source} ${a.key}`),
       // of what was taken out of this inquiry and comes back
       passage: a.key.startsWith(own) ? a.key.split('#passage-')[1] : undefined,
     })
@@ -60,10 +58,10 @@ export async function noteAnnotations(
   { placed, ...rest }: Awaited<ReturnType<typeof placeAnnotations>>,
   t: Transaction,
 ) {
-  const noted = await notedIn(c, inquiryId, t)
+  const noted = await notedIn(c, { inquiryId }, t)
   const rows = new Map<string, Placed>()
   for (const p of placed)
-    if (!noted.has(p.ownId) && !noted.has(wordsOf(p)) && !(p.passage && noted.has(p.passage))) rows.set(p.ownId, p)
+    if (!noted.has(p.ownId) && !noted.has(saysOf(p)) && !(p.passage && noted.has(p.passage))) rows.set(p.ownId, p)
   const ids = await addPassages(c, [...rows.values()], t)
   return { noted: ids, there: placed.length - ids.length, ...rest }
 }
@@ -89,19 +87,6 @@ async function copiesOf(c: Context, inquiryId: number): Promise<Copy[]> {
   const doiOf = new Map(works.map(w => [w.id, normaliseDoi(w.item.DOI)]))
   return copies.map(x => ({ ...x, doi: doiOf.get(x.workId) }))
 }
-
-/** The passages of an inquiry by their numbers, their own ids and their words. */
-async function notedIn(c: Context, inquiryId: number, t: Transaction): Promise<Set<string>> {
-  const rows = await c.db.passages.findAll({
-    where: { inquiryId },
-    attributes: ['id', 'ownId', 'workId', 'page', 'quote', 'note'],
-    transaction: t,
-    raw: true,
-  })
-  return new Set(rows.flatMap(r => [String(r.id), ...(r.ownId ? [r.ownId] : []), wordsOf(r)]))
-}
-const wordsOf = (p: { workId: number; page: number; quote: string; note: string }): string =>
-  `${p.workId} ${p.page}\n${fold(p.quote)}\n${fold(p.note)}`
 
 /** So many annotations are looked for where their words do not stand as they are: that takes a moment for each. */
 const MOST_NEARLY = 200

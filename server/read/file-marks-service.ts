@@ -1,9 +1,7 @@
-import { createHash } from 'node:crypto'
 import type { Transaction } from 'sequelize'
 import { clean, plainTitle } from '../../core/bib/clean'
 import { yearOf } from '../../core/bib/dates'
 import { authorLine } from '../../core/bib/names'
-import { fold } from '../../core/bib/fold'
 import { Anchors, boxesOf } from '../../core/pdftext/anchor'
 import type { FileMark, FileMarks } from '../../core/pdftext/file-marks'
 import { fileName } from '../../core/paper/names'
@@ -15,7 +13,7 @@ import { ChildFailed, runChild } from '../child/run'
 import { readBlob } from '../db/blobs'
 import type { CopyRow } from '../obtain/obtain-model'
 import { copyOf, pagesOf } from '../obtain/texts-of-copies'
-import { addPassages, labelOver, refuseForeign } from './passages-service'
+import { addPassages, labelOver, notedIn, ownIdOf, refuseForeign, saysOf } from './passages-service'
 
 /** A row of an inquiry. */
 type Where = Pick<CopyRow, 'id' | 'inquiryId'>
@@ -24,12 +22,13 @@ type Where = Pick<CopyRow, 'id' | 'inquiryId'>
 export async function marksOfFile(c: Context, where: Where) {
   const copy = await copyOf(c, where)
   const { marks, ...rest } = await marksOf(c, copy)
-  const noted = await notedOf(c, copy)
+  // a mark is noted once, in whichever copy of its work
+  const noted = await notedIn(c, { workId: copy.workId })
   return {
     ...rest,
     marks: marks.map(m => ({
       ...{ ...m, label: labelOver(copy, m.page, m.boxes) },
-      isNoted: noted.has(ownIdOf(copy.id, m.key)) || noted.has(wordsOf(m)),
+      isNoted: noted.has(idOf(copy, m)) || noted.has(saysOf({ ...m, workId: copy.workId })),
     })),
   }
 }
@@ -49,46 +48,42 @@ async function marksOf(c: Context, copy: CopyRow): Promise<FileMarks> {
 }
 const NONE: FileMarks = { marks: [], drawings: 0, left: 0, unread: 0 }
 
-/** The passages of a work, by their own ids and by their words: a mark is noted once, in whichever of its copies. */
-async function notedOf(c: Context, { workId }: CopyRow, t?: Transaction): Promise<Set<string>> {
-  const rows = await c.db.passages.findAll({
-    where: { workId },
-    attributes: ['ownId', 'quote', 'note', 'page'],
-    raw: true,
-    ...(t ? { transaction: t } : {}),
-  })
-  return new Set(rows.flatMap(r => [...(r.ownId ? [r.ownId] : []), wordsOf(r)]))
-}
-const wordsOf = ({ page, quote, note }: { page: number; quote: string; note: string }): string =>
-  `${page}\n${fold(quote)}\n${fold(note)}`
+const idOf = (copy: CopyRow, { key }: FileMark): string => ownIdOf(`mark ${copy.id} ${key}`)
 
-/** The id of the passage that a mark becomes, so that it becomes one however often that is asked. */
-const ownIdOf = (copy: number, key: string): string =>
-  createHash('sha256').update(`mark ${copy} ${key}`).digest('hex').slice(0, 36)
+/** Marks of a copy's file as the passages that they become. @throws Problem 404 where the copy is gone */
+export async function passagesOfMarks(
+  c: Context,
+  where: Where,
+  wanted: readonly { key: string; strand?: number | null | undefined }[],
+) {
+  const copy = await copyOf(c, where)
+  const [{ marks }, pages] = await Promise.all([marksOf(c, copy), pagesOf(c, copy.id, copy.pages)])
+  const text = new Anchors(pages)
+  const strandOf = new Map(wanted.map(w => [w.key, w.strand ?? null]))
+  return marks
+    .filter(m => strandOf.has(m.key) && m.page <= copy.pages)
+    .map(m => ({ ...rowOf(copy, m, text), ownId: idOf(copy, m), strandId: strandOf.get(m.key)! }))
+}
 
 /**
- * Notes marks of a copy's file as passages; those that are noted already stay as they are.
+ * Notes marks as passages, each once: those that are noted already stay as they are.
  * @returns the passages that they became
  */
 export async function noteMarks(
   c: Context,
-  where: Where,
-  wanted: readonly { key: string; strand?: number | null | undefined }[],
+  inquiryId: number,
+  passages: Awaited<ReturnType<typeof passagesOfMarks>>,
   t: Transaction,
 ): Promise<{ noted: number[] }> {
-  const copy = await copyOf(c, where)
-  const { marks } = await marksOf(c, copy)
-  const byKey = new Map(marks.map(m => [m.key, m]))
-  for (const strand of new Set(wanted.map(w => w.strand))) await refuseForeign(c, copy.inquiryId, strand, t)
-  const [noted, pages] = await Promise.all([notedOf(c, copy, t), pagesOf(c, copy.id, copy.pages)])
-  const text = new Anchors(pages)
-  const asked = new Map(wanted.map(w => [w.key, w.strand ?? null]))
-  const rows = [...asked].flatMap(([key, strandId]) => {
-    const mark = byKey.get(key)
-    const ownId = ownIdOf(copy.id, key)
-    return mark && mark.page <= copy.pages && !noted.has(ownId) ? [{ ...rowOf(copy, mark, text), ownId, strandId }] : []
-  })
-  return { noted: await addPassages(c, rows, t) }
+  for (const strand of new Set(passages.map(p => p.strandId))) await refuseForeign(c, inquiryId, strand, t)
+  const noted = await notedIn(c, { inquiryId }, t)
+  return {
+    noted: await addPassages(
+      c,
+      passages.filter(p => !noted.has(p.ownId)),
+      t,
+    ),
+  }
 }
 
 function rowOf(copy: CopyRow, { page, kind, quote, note, boxes }: FileMark, text: Anchors) {
@@ -117,7 +112,7 @@ export async function markedFile(c: Context, where: Where, password: string | un
     readBlob(c.db, copy.hash),
   ])
   // what was marked in the file before is in it, unless something else was written to it since
-  const own = new Map(before?.told.marks.map(m => [ownIdOf(copy.id, m.key), m.note]))
+  const own = new Map(before?.told.marks.map(m => [idOf(copy, m), m.note]))
   const inOrder = strands.sort((a, b) => a.id - b.id)
   const wanted = passages.filter(p => !p.ownId || own.get(p.ownId) !== p.note)
   const marks = wanted.map((p): PageMark => {

@@ -1,6 +1,8 @@
+import { createHash } from 'node:crypto'
 import type { Transaction } from 'sequelize'
 import { plainTitle } from '../../core/bib/clean'
 import { yearOf } from '../../core/bib/dates'
+import { fold } from '../../core/bib/fold'
 import { authorLine } from '../../core/bib/names'
 import { plainText } from '../../core/cite/rich-text'
 import { Anchors } from '../../core/pdftext/anchor'
@@ -100,6 +102,28 @@ export async function changePassage(
   const { kind, quote, note, strandId, tags } = next
   await c.db.passages.update({ kind, quote, note, strandId, tags, version: version + 1 }, { where, transaction: t })
   return { ...next, version: version + 1 }
+}
+
+/** The id of a passage by what it was made of, so that it is made once however often that is asked. */
+export const ownIdOf = (madeOf: string): string => createHash('sha256').update(madeOf).digest('hex').slice(0, 36)
+
+/** What a passage says, by which it is known wherever it comes from. */
+export const saysOf = (p: Pick<PassageRow, 'workId' | 'page' | 'quote' | 'note'>): string =>
+  `${p.workId} ${p.page}\n${fold(p.quote)}\n${fold(p.note)}`
+
+/** The passages that are noted, by their numbers, their own ids and what they say. */
+export async function notedIn(
+  c: Context,
+  where: Partial<Pick<PassageRow, 'inquiryId' | 'workId'>>,
+  t?: Transaction,
+): Promise<Set<string>> {
+  const rows = await c.db.passages.findAll({
+    where,
+    attributes: ['id', 'ownId', 'workId', 'page', 'quote', 'note'],
+    raw: true,
+    ...(t ? { transaction: t } : {}),
+  })
+  return new Set(rows.flatMap(r => [String(r.id), ...(r.ownId ? [r.ownId] : []), saysOf(r)]))
 }
 
 /** Adds passages that have ids of their own, many at once. @returns their numbers */

@@ -5,7 +5,7 @@ import type { Serve } from '../serve/serve'
 import { attach } from '../serve/attach'
 import { partsOfCopy } from '../obtain/copies'
 import { noteAnnotations, placeAnnotations } from './annotations-service'
-import { markedFile, marksOfFile, noteMarks } from './file-marks-service'
+import { markedFile, marksOfFile, noteMarks, passagesOfMarks } from './file-marks-service'
 import { changePassage, dropFresh, dropPassage, notePassage, passagesFile, passagesOf } from './passages-service'
 import { addHead, changeHead, readingTable, tableFile, writeNote } from './sheets-service'
 import { copyInFull, copyText, fileOfCopy, passagesElsewhere, searchable } from './read-service'
@@ -28,9 +28,10 @@ export function readRoutes(c: Context, serve: Serve): void {
     res.set('Content-Disposition', `attachment; filename="passages.${ending}"`).type(type).send(body)
   })
   serve(api.marksOfFile, ({ member, params }) => marksOfFile(c, { id: params.copy, inquiryId: member.inquiryId }))
-  serve(api.noteMarks, ({ member, params, body, once }) =>
-    once(t => noteMarks(c, { id: params.copy, inquiryId: member.inquiryId }, body.marks, t)),
-  )
+  serve(api.noteMarks, async ({ member: { inquiryId }, params, body, once }) => {
+    const passages = await passagesOfMarks(c, { id: params.copy, inquiryId }, body.marks)
+    return once(t => noteMarks(c, inquiryId, passages, t))
+  })
   serve(api.bringAnnotations, async ({ member: { inquiryId }, file, once }) => {
     const placed = await placeAnnotations(c, inquiryId, file.bytes)
     return once(t => noteAnnotations(c, inquiryId, placed, t))

@@ -1,3 +1,4 @@
+import { setImmediate as nextTurn } from 'node:timers/promises'
 import { Op } from 'sequelize'
 import { plainTitle } from '../../core/bib/clean'
 import { yearOf } from '../../core/bib/dates'
@@ -76,15 +77,19 @@ export async function passagesElsewhere(c: Context, where: Where) {
   })
   if (!passages.length) return []
   const text = new Anchors(await pagesOf(c, id, pages))
-  return passages.map(passage => {
+  const told = []
+  for (const passage of passages) {
     const { selectors, quote, copyId } = passage
+    // each takes a moment, and there may be two thousand: others have their turn meanwhile
+    await nextTurn()
     const place = text.again(selectors ?? [{ type: 'TextQuoteSelector', exact: quote, prefix: '', suffix: '' }])
     const here = place && {
       ...{ page: place.page, exact: place.exact, fit: place.fit },
       label: labels[place.page - 1] ?? String(place.page),
     }
-    return { passage, version: versionOf.get(copyId)!, here: here ?? null }
-  })
+    told.push({ passage, version: versionOf.get(copyId)!, here: here ?? null })
+  }
+  return told
 }
 
 /** The file of a copy, to be read whole or in part. */

@@ -1,5 +1,5 @@
 import { Checkbox } from '@chakra-ui/react'
-import type { ReactNode } from 'react'
+import { useState, type ReactNode } from 'react'
 
 /** Something that is taken or left, in a list of such. */
 export function CheckRow({ isTaken, turn, children }: { isTaken: boolean; turn: () => void; children: ReactNode }) {
@@ -23,4 +23,19 @@ export function CheckRow({ isTaken, turn, children }: { isTaken: boolean; turn: 
       </Checkbox.Label>
     </Checkbox.Root>
   )
+}
+
+/** What of a list is taken: all of it at first, by its keys. */
+export function useTaken() {
+  const [left, setLeft] = useState<ReadonlySet<string>>(new Set())
+  return {
+    isTaken: (key: string) => !left.has(key),
+    take: (keys: readonly string[], isTaken: boolean) => {
+      const now = new Set(left)
+      for (const key of keys)
+        if (isTaken) now.delete(key)
+        else now.add(key)
+      setLeft(now)
+    },
+  }
 }

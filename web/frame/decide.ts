@@ -6,6 +6,7 @@ import type { WorkLine } from '../../core/sift/line'
 import { worksKey } from '../api/hooks'
 import type { Patch } from '../outbox/letter'
 import { outboxOf } from '../outbox/outbox'
+import { some } from './counted'
 import { tell } from './parts'
 
 const stateOf: Record<Choice, State> = { keep: 'kept', 'set aside': 'set aside', later: 'later' }
@@ -13,7 +14,6 @@ const said: Record<Choice, string> = { keep: 'Kept', 'set aside': 'Set aside', l
 
 /** As many as the server takes in one request. */
 const AT_ONCE = 5000
-const worksOf = (n: number): string => `${n.toLocaleString('en')} ${n === 1 ? 'work' : 'works'}`
 
 /** One thing said of works: of each what it is about and its value, and what that changes of its line. */
 interface Saying {
@@ -86,7 +86,7 @@ export function useDecide(inquiry: number) {
         inquiry,
         method: 'POST',
         path,
-        said: `${said}: ${lines.length === 1 && one ? `“${one.title}”` : worksOf(lines.length)}`,
+        said: `${said}: ${lines.length === 1 && one ? `“${one.title}”` : some(lines.length, 'work')}`,
         group,
         body: { group, ...body(part) },
         shownBy,
@@ -109,7 +109,7 @@ export function useDecide(inquiry: number) {
       () => ({ state: stateOf[choice], pass, reason: reason ?? null, decidedAt }),
     )
     if (works.length > 1)
-      tell(`${said[choice]}: ${worksOf(works.length)}`, { label: 'Undo', onClick: () => undo(group) })
+      tell(`${said[choice]}: ${some(works.length, 'work')}`, { label: 'Undo', onClick: () => undo(group) })
     return group
   }
   /** Says the same things of each of the works. */
@@ -133,7 +133,7 @@ export function useDecide(inquiry: number) {
     return group
   }
   const bulk = (works: readonly number[], words: string) =>
-    works.length > 1 ? `${words}: ${worksOf(works.length)}` : undefined
+    works.length > 1 ? `${words}: ${some(works.length, 'work')}` : undefined
   return {
     decide,
     undo,

@@ -3,6 +3,7 @@ import { format, isSameDay } from 'date-fns'
 import type { ReactNode } from 'react'
 import type { FieldChoice } from '../../core/match/best-fields'
 import type { Deed } from '../../core/sift/line'
+import { some } from './counted'
 import { useDecide } from './decide'
 import { useDeskTime } from './desk-time'
 import { useHere, useOpenWork } from './inquiry-frame'
@@ -92,7 +93,6 @@ export function Deeds({ deeds, ofWork = false }: { deeds: readonly Deed[]; ofWor
   )
 }
 
-const some = (x: number, one: string): string => `${n(x)} ${x === 1 ? one : `${one}s`}`
 const CHOICES: Record<string, string> = { keep: 'Kept', 'set aside': 'Set aside', later: 'Left for later' }
 const HOW: Record<string, string> = { sweep: 'from a sweep', file: 'from a file', trail: 'from a trail' }
 

@@ -1,10 +1,10 @@
 import { Box, Button, chakra, Flex, Text } from '@chakra-ui/react'
 import { useState, useSyncExternalStore } from 'react'
+import { some } from './counted'
 import { Notice } from './parts'
 import { overtakenBy, type Letter } from '../outbox/letter'
 import { useLetters, useOutbox } from '../outbox/use-outbox'
 
-const changes = (n: number): string => `${n.toLocaleString('en')} ${n === 1 ? 'change' : 'changes'}`
 const SHOWN = 3
 
 /** What stands between the student and a saved change: no answer, no room, a refusal. Silent while all goes well. */
@@ -22,14 +22,14 @@ export function OutboxBar({ inquiry, away }: { inquiry: number; away: boolean })
         <Notice voice="amber">
           Vine Path does not answer at the moment.{' '}
           {waiting > 0
-            ? `${changes(waiting)} ${waiting === 1 ? 'is' : 'are'} kept in this browser and sent once it is back; all else is saved.`
+            ? `${some(waiting, 'change')} ${waiting === 1 ? 'is' : 'are'} kept in this browser and sent once it is back; all else is saved.`
             : 'What you did is saved; this page goes on by itself once it is back.'}
         </Notice>
       )}
       {outbox.homeless && waiting > 0 && (
         <Notice voice="rust">
           This browser has no room left to keep what is on its way. Leave this page open until it is sent:{' '}
-          {changes(waiting)} {waiting === 1 ? 'waits' : 'wait'}.
+          {some(waiting, 'change')} {waiting === 1 ? 'waits' : 'wait'}.
         </Notice>
       )}
       {refused.length > 0 && <Refused letters={refused} />}
@@ -57,7 +57,7 @@ function Refused({ letters }: { letters: readonly Letter[] }) {
     >
       <Flex align="center" mb="2px" gap="12px">
         <Text fontWeight="600" flex="1">
-          {changes(letters.length)} {letters.length === 1 ? 'was' : 'were'} not taken.{' '}
+          {some(letters.length, 'change')} {letters.length === 1 ? 'was' : 'were'} not taken.{' '}
           {letters.length === 1 ? 'It is' : 'They are'} kept in this browser until you choose.
         </Text>
         {letters.length > 1 && (

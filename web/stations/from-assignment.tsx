@@ -2,7 +2,7 @@ import { Box, Button, Text, Textarea } from '@chakra-ui/react'
 import { format } from 'date-fns'
 import { useDeferredValue, useState } from 'react'
 import { readAssignment, type ReadRule } from '../../core/write/assignment'
-import { CheckRow } from '../frame/check-row'
+import { CheckRow, useTaken } from '../frame/check-row'
 import { useDesk } from '../frame/desk-time'
 import { PlainDialog } from '../frame/plain-dialog'
 
@@ -12,14 +12,8 @@ export function FromAssignment({ take, close }: { take: (sets: ReadRule['sets'][
   const [text, setText] = useState('')
   const given = useDeferredValue(text)
   const { rules, unread } = readAssignment(given, today)
-  /** What was said no to, by what it asks. */
-  const [left, setLeft] = useState<ReadonlySet<string>>(new Set())
-  const taken = rules.filter(r => !left.has(r.said))
-  const turn = (said: string) => {
-    const now = new Set(left)
-    if (!now.delete(said)) now.add(said)
-    setLeft(now)
-  }
+  const { isTaken, take: takeRules } = useTaken()
+  const taken = rules.filter(r => isTaken(r.said))
   return (
     <PlainDialog
       close={close}
@@ -59,7 +53,7 @@ export function FromAssignment({ take, close }: { take: (sets: ReadRule['sets'][
       <Box aria-live="polite" mt="12px">
         {given.trim() && !rules.length && <Text>No rule could be read from this text.</Text>}
         {rules.map(r => (
-          <CheckRow key={r.said} isTaken={!left.has(r.said)} turn={() => turn(r.said)}>
+          <CheckRow key={r.said} isTaken={isTaken(r.said)} turn={() => takeRules([r.said], !isTaken(r.said))}>
             <b>{r.said}</b>
             <Text color="soft" fontSize="13px" lineHeight="18px">
               “{shortened(r.from)}”

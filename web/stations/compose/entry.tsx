@@ -226,7 +226,7 @@ export const Entry = memo(function Entry({
             labelsOf={wording.labelsOf}
             mayWrite={mayWrite}
             put={(at, words, said, cites) => {
-              if (f.what === 'not listed' || found.of === text) void putThere(at, words, said, cites)
+              if (found.of === text) void putThere(at, words, said, cites)
             }}
             letStand={() => letStand(f.key)}
           />

@@ -42,19 +42,21 @@ function List({ passages }: { passages: readonly Told[] }) {
   const [search, setSearch] = useSearchParams()
   const work = Number(search.get('of') ?? 0)
   const [strand, setStrand] = useState<number>()
-  const [tag, setTag] = useState('')
+  const [asked, setAsked] = useState('')
   const [words, setWords] = useState('')
   const [grouping, setGrouping] = useState<Grouping>('work')
   const [opened, setOpened] = useState<number>()
   const wanted = fold(words).split(/\s+/).filter(Boolean)
   const ofWork = work ? passages.filter(p => p.workId === work) : passages
+  const tags = countsOf(ofWork.flatMap(p => p.tags))
+  // one that was taken off the last of its passages limits nothing
+  const tag = tags.some(([name]) => name === asked) ? asked : ''
   const shown = ofWork.filter(p => {
     if (strand !== undefined && (p.strandId ?? NONE) !== strand) return false
     if (tag && !p.tags.includes(tag)) return false
     const text = fold([p.quote, p.note, p.title, p.authors, ...p.tags].join(' '))
     return wanted.every(w => text.includes(w))
   })
-  const tags = countsOf(ofWork.flatMap(p => p.tags))
   const count = (id: number) => ofWork.filter(p => (p.strandId ?? NONE) === id).length
   return (
     <Box>
@@ -95,7 +97,7 @@ function List({ passages }: { passages: readonly Told[] }) {
               aria-label="Tag of passages"
               bg="surface"
               value={tag}
-              onChange={e => setTag(e.target.value)}
+              onChange={e => setAsked(e.target.value)}
             >
               <option value="">any tag or none</option>
               {tags.map(([name, n]) => (

@@ -2,12 +2,12 @@ import { Box, Button, FileUpload, Text } from '@chakra-ui/react'
 import { useState, type ReactNode } from 'react'
 import { api, type Answer } from '../../../core/schema/api'
 import { useChange } from '../../api/hooks'
+import { some } from '../../frame/counted'
 import { useHere } from '../../frame/inquiry-frame'
 import { tell, tellError } from '../../frame/parts'
 import { PlainDialog } from '../../frame/plain-dialog'
 
 type Got = Answer<'bringAnnotations'>
-const some = (n: number, one: string): string => `${n.toLocaleString('en')} ${n === 1 ? one : `${one}s`}`
 /** Documents, and places in the file, that are named one by one. */
 const FEW = 6
 

@@ -5,7 +5,8 @@ import { api, type Answer, type Copy } from '../../../core/schema/api'
 import { onPages } from '../../../core/write/passages'
 import { ApiError, placeOf } from '../../api/client'
 import { useChange, useOf } from '../../api/hooks'
-import { CheckRow } from '../../frame/check-row'
+import { CheckRow, useTaken } from '../../frame/check-row'
+import { some } from '../../frame/counted'
 import { useHere } from '../../frame/inquiry-frame'
 import { tell, tellError } from '../../frame/parts'
 import { PasswordDialog } from '../../frame/password-dialog'
@@ -15,8 +16,6 @@ import { useStrands, type StrandLook } from '../../frame/strands'
 
 type MarksOfFile = Answer<'marksOfFile'>
 type FileMark = MarksOfFile['marks'][number]
-
-const some = (n: number, one: string, more = `${one}s`): string => `${n.toLocaleString('en')} ${n === 1 ? one : more}`
 
 /** What others marked in the file of a copy, offered as passages as long as it is not noted. */
 export function MarksInFile({ copy }: { copy: Pick<Copy, 'id'> }) {
@@ -68,22 +67,15 @@ function Choosing({
 }) {
   const { inquiry } = useHere()
   const strands = useStrands(inquiry.id)
-  const [left, setLeft] = useState<ReadonlySet<string>>(new Set())
+  const { isTaken, take } = useTaken()
   const [strandOf, setStrandOf] = useState<ReadonlyMap<string | null, number | null>>(new Map())
   const params = { copy }
   const note = useChange(inquiry.id, api.noteMarks, (wanted: { key: string; strand: number | null }[]) => ({
     ...{ params, body: { marks: wanted } },
   }))
   const drop = useChange(inquiry.id, api.dropPassages, (passages: number[]) => ({ body: { passages } }))
-  const taken = marks.filter(m => !left.has(m.key))
-  const turn = (of: readonly FileMark[], isLeft: boolean) => {
-    const now = new Set(left)
-    for (const { key } of of)
-      if (isLeft) now.add(key)
-      else now.delete(key)
-    setLeft(now)
-  }
-  const take = () =>
+  const taken = marks.filter(m => isTaken(m.key))
+  const noteThem = () =>
     note.mutate(
       taken.map(m => ({ key: m.key, strand: strandOf.get(m.colour) ?? null })),
       {
@@ -113,7 +105,7 @@ function Choosing({
           <Button variant="ghost" onClick={close}>
             Cancel
           </Button>
-          <Button colorPalette="vine" disabled={!taken.length} loading={note.isPending} onClick={take}>
+          <Button colorPalette="vine" disabled={!taken.length} loading={note.isPending} onClick={noteThem}>
             {taken.length ? `Note ${some(taken.length, 'passage')}` : 'Note them'}
           </Button>
         </>
@@ -129,8 +121,13 @@ function Choosing({
           <Box key={g.colour} role="group" mb="14px" aria-label={`Marks of a colour: ${g.marks.length}`}>
             <Head
               group={g}
-              left={g.marks.filter(m => left.has(m.key)).length}
-              turn={isLeft => turn(g.marks, isLeft)}
+              left={g.marks.filter(m => !isTaken(m.key)).length}
+              take={all =>
+                take(
+                  g.marks.map(m => m.key),
+                  all,
+                )
+              }
               strands={strands}
               strand={strandOf.get(g.colour) ?? null}
               choose={strand => setStrandOf(new Map(strandOf).set(g.colour, strand))}
@@ -140,8 +137,8 @@ function Choosing({
                 key={m.key}
                 mark={m}
                 by={names.length > 1 ? m.by : ''}
-                isTaken={!left.has(m.key)}
-                turn={() => turn([m], !left.has(m.key))}
+                isTaken={isTaken(m.key)}
+                turn={() => take([m.key], !isTaken(m.key))}
               />
             ))}
           </Box>
@@ -159,7 +156,7 @@ function Choosing({
 function Head({
   group: { colour, marks },
   left,
-  turn,
+  take,
   strands,
   strand,
   choose,
@@ -167,7 +164,7 @@ function Head({
   group: Group
   /** How many of its marks are left where they are. */
   left: number
-  turn: (isLeft: boolean) => void
+  take: (all: boolean) => void
   strands: readonly StrandLook[]
   strand: number | null
   choose: (strand: number | null) => void
@@ -178,7 +175,7 @@ function Head({
         size="sm"
         colorPalette="vine"
         checked={left === 0 ? true : left === marks.length ? false : 'indeterminate'}
-        onCheckedChange={e => turn(e.checked !== true)}
+        onCheckedChange={e => take(e.checked === true)}
       >
         <Checkbox.HiddenInput />
         <Checkbox.Control />

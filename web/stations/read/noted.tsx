@@ -40,7 +40,8 @@ export function useNoted(copy: Copy, reader: Reader | undefined): NotedOn[] {
   const underWay = usePassagesUnderWay(copy)
   useSyncExternalStore(reader?.subscribe ?? nobody, reader?.drawn ?? nothing)
   const passages = [...copy.passages, ...underWay.filter(p => !copy.passages.some(q => q.ownId === p.ownId))]
-  const others = (elsewhere ?? []).filter(e => !passages.some(p => p.quote && p.quote === e.here?.exact))
+  const quoted = new Set(passages.map(p => p.quote))
+  const others = (elsewhere ?? []).filter(e => !e.here || !quoted.has(e.here.exact))
   const unplaced = [
     ...passages.filter(p => p.quote && !placesOf(p).length).map(p => ({ key: keyOf(p), page: p.page, quote: p.quote })),
     ...others.flatMap(e => (e.here ? [{ key: otherKey(e), page: e.here.page, quote: e.here.exact }] : [])),
