@@ -210,10 +210,9 @@ test('marks that others made in a file are noted, and it is saved with what was 
   await page.getByRole('textbox', { name: /^Note on page/ }).fill('Ask for the „data“.')
   await page.getByRole('button', { name: 'In my words', exact: true }).click()
   await expect(page.getByRole('tab', { name: 'Passages 7' })).toBeVisible()
-  const [marked] = await Promise.all([
-    page.waitForEvent('download'),
-    page.getByRole('button', { name: 'Marked PDF' }).press('Enter'),
-  ])
+  const save = page.getByRole('button', { name: 'Marked PDF' })
+  await expect(save).toBeEnabled()
+  const [marked] = await Promise.all([page.waitForEvent('download'), save.press('Enter')])
   expect(marked.suggestedFilename()).toMatch(/ marked\.pdf$/)
   const notes = async (path: string) => {
     const doc = await PDFDocument.load(readFileSync(path))

@@ -13,12 +13,15 @@ const shape = object({ password: string().required('Write the password of the fi
 export function PasswordDialog<Got extends { locked?: boolean | undefined; said: string }>({
   file,
   why,
+  act = 'Open and read it',
   send,
   done,
   close,
 }: {
   file: string
   why: string
+  /** What the key is called. */
+  act?: string
   send: (password: string) => Promise<Got>
   done: (got: Got) => void
   close: () => void
@@ -44,7 +47,7 @@ export function PasswordDialog<Got extends { locked?: boolean | undefined; said:
             Leave it
           </Button>
           <Button type="submit" colorPalette="vine" loading={busy}>
-            Open and read it
+            {act}
           </Button>
         </>
       }

@@ -52,12 +52,15 @@ export function FromAssignment({ take, close }: { take: (sets: ReadRule['sets'][
       />
       <Box aria-live="polite" mt="12px">
         {given.trim() && !rules.length && <Text>No rule could be read from this text.</Text>}
-        {rules.map(r => (
+        {rules.map((r, i) => (
           <CheckRow key={r.said} isTaken={isTaken(r.said)} turn={() => takeRules([r.said], !isTaken(r.said))}>
             <b>{r.said}</b>
-            <Text color="soft" fontSize="13px" lineHeight="18px">
-              “{shortened(r.from)}”
-            </Text>
+            {/* of several rules of one sentence it stands beneath the last */}
+            {rules[i + 1]?.from !== r.from && (
+              <Text color="soft" fontSize="13px" lineHeight="18px">
+                “{shortened(r.from)}”
+              </Text>
+            )}
           </CheckRow>
         ))}
         {unread.length > 0 && (

@@ -1,7 +1,7 @@
 /** @jest-environment jsdom */
 import '@testing-library/jest-dom/jest-globals'
 import { beforeEach, expect, jest, test } from '@jest/globals'
-import { screen, waitFor, within } from '@testing-library/react'
+import { cleanup, screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import type { Answer } from '../../core/schema/api'
 import { FileWithMarks, MarksInFile } from '../stations/read/file-marks'
@@ -17,9 +17,11 @@ const give = (marks: Told['marks'], more: Partial<Told> = {}) => {
   answers['GET /inquiries/1/copies/9/marks'] = { marks, drawings: 0, left: 0, unread: 0, ...more }
 }
 const In = () => <MarksInFile copy={COPY} />
-const Out = () => <FileWithMarks copy={COPY} />
+let noted = { isNoted: true, isUnderWay: false }
+const Out = () => <FileWithMarks copy={COPY} {...noted} />
 
 beforeEach(() => {
+  noted = { isNoted: true, isUnderWay: false }
   answers['GET /inquiries/1/strands'] = [{ id: 4, name: 'Lamps', place: 1 }]
 })
 
@@ -111,4 +113,23 @@ test('the marked file is saved; one that is locked asks for its password, and on
   await userEvent.click(screen.getByRole('button', { name: 'Marked PDF' }))
   expect(await screen.findByText('Its makers allow no notes in the file.')).toBeInTheDocument()
   click.mockRestore()
+})
+
+test('the marked file waits for what is on its way, and is not there where nothing is noted', async () => {
+  noted = { isNoted: true, isUnderWay: true }
+  open(Out, 'read')
+  expect(await screen.findByRole('button', { name: 'Marked PDF' })).toBeDisabled()
+  cleanup()
+  noted = { isNoted: false, isUnderWay: false }
+  open(
+    () => (
+      <>
+        <Out />
+        <p>Beside it</p>
+      </>
+    ),
+    'read',
+  )
+  expect(await screen.findByText('Beside it')).toBeInTheDocument()
+  expect(screen.queryByRole('button', { name: 'Marked PDF' })).toBeNull()
 })

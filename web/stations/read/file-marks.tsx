@@ -237,8 +237,20 @@ function Mark({ mark: m, by, isTaken, turn }: { mark: FileMark; by: string; isTa
   )
 }
 
-/** Saves the file with what was noted written in, for whoever reads it elsewhere; its password is asked for where it has one. */
-export function FileWithMarks({ copy }: { copy: Pick<Copy, 'id' | 'title'> }) {
+/**
+ * Saves the file with what was noted written in, for whoever reads it elsewhere; its password is asked for where it has one.
+ * @param isNoted something is noted of it
+ * @param isUnderWay something that was noted is not with the server yet, and would be missing
+ */
+export function FileWithMarks({
+  copy,
+  isNoted,
+  isUnderWay,
+}: {
+  copy: Pick<Copy, 'id' | 'title'>
+  isNoted: boolean
+  isUnderWay: boolean
+}) {
   const { inquiry } = useHere()
   const [isMaking, setMaking] = useState(false)
   const [isLocked, setLocked] = useState(false)
@@ -264,19 +276,23 @@ export function FileWithMarks({ copy }: { copy: Pick<Copy, 'id' | 'title'> }) {
     )
   return (
     <>
-      <Button
-        size="2xs"
-        variant="ghost"
-        loading={isMaking}
-        onClick={() => void make()}
-        title="The PDF with these passages marked in it"
-      >
-        Marked PDF
-      </Button>
+      {isNoted && (
+        <Button
+          size="2xs"
+          variant="ghost"
+          loading={isMaking}
+          disabled={isUnderWay}
+          onClick={() => void make()}
+          title={isUnderWay ? 'What you noted is on its way to the server' : 'The PDF with these passages marked in it'}
+        >
+          Marked PDF
+        </Button>
+      )}
       {isLocked && (
         <PasswordDialog
           file={copy.title}
           why="to write your marks into what you save"
+          act="Open and save it"
           send={unlock}
           done={() => setLocked(false)}
           close={() => setLocked(false)}

@@ -140,16 +140,20 @@ export function Noted({
             Note on this page
           </Button>
         )}
-        {passages.length > 0 && (
-          <Flex gap="2px" ml="auto" mr="-8px">
-            <FileWithMarks copy={copy} />
+        <Flex gap="2px" ml="auto" mr="-8px">
+          <FileWithMarks
+            copy={copy}
+            isNoted={passages.length > 0}
+            isUnderWay={passages.some(n => n.passage!.id === 0)}
+          />
+          {passages.length > 0 && (
             <Button size="2xs" variant="ghost" asChild>
               <Link to={`/inquiries/${inquiry.id}/read?view=passages&of=${copy.work}`}>
                 {passages.length === 1 ? 'As text' : `All ${passages.length} as text`}
               </Link>
             </Button>
-          </Flex>
-        )}
+          )}
+        </Flex>
       </Flex>
     </>
   )
