@@ -158,7 +158,7 @@ describe('entries on each strand', () => {
   test('cannot be told where there is no strand', () => {
     expect(ask(1, [entry(1)], [])).toMatchObject({
       ...{ verdict: 'unsure', have: 0, want: 0 },
-      said: 'strands with an entry: there is none yet',
+      said: 'strands yet, each to have an entry',
     })
   })
 })

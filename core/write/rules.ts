@@ -222,7 +222,7 @@ function onEachStrand(
   return {
     ...{ rule: 'strands', have: strands.length - lacking.length, want: strands.length },
     verdict: !strands.length ? 'unsure' : lacking.length ? 'short' : 'holds',
-    said: strands.length ? `strands with ${each}` : `strands with ${each}: there is none yet`,
+    said: strands.length ? `strands with ${each}` : `strands yet, each to have ${each}`,
     counting: entries.filter(e => e.strands.some(s => on.has(s))).map(e => e.id),
     lacking: lacking.map(s => s.id),
   }

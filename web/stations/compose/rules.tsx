@@ -1,5 +1,6 @@
 import { Box, Button, chakra, Flex, Text } from '@chakra-ui/react'
 import { useState } from 'react'
+import { Link } from 'react-router'
 import { wouldFill } from '../../../core/write/fill'
 import type { RuleAnswer } from '../../../core/write/rules'
 import type { Bibliography, BibliographyEntry } from '../../../core/schema/api'
@@ -140,6 +141,15 @@ function Opened({
           )}
         </dl>
       </Box>
+      {rule.rule === 'strands' && rule.want === 0 && (
+        <Text flex="1" color="soft">
+          Strands are made in{' '}
+          <Link className="plain-link" to={`/inquiries/${inquiry.id}/sift?view=board`}>
+            Sift
+          </Link>
+          : what a work is evidence for.
+        </Text>
+      )}
       {rule.verdict === 'short' && (
         <Box flex="1" minW="0">
           <Text color="soft" mb="4px">
