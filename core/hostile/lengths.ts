@@ -302,32 +302,45 @@ const drawn = (lines: readonly string[]): DrawnPage => ({
 const xml = (root: string, inside: string): string => `<?xml version="1.0"?><${root}>${inside}</${root}>`
 const text = (t: string): string => t.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;')
 
-/** Letters that are given to a reader at most while looking how it grows. */
-const LONGEST = 8_000
+/** Letters of the longest text that a reader is given. */
+const LONGEST = 32_000
+/** How many short texts are read beside one that is as long as all of them. */
+const PIECES = 16
+
+/** As long as its pieces, or sixteen times as long where it is quadratic: what is between them is the noise. */
+const LINEAR = 4
+/** Who is suspected is read again for so many milliseconds and times, as a busy machine may take its time from any of them. */
+const [SURE_MS, SURE_TIMES] = [3000, 6]
 
 /**
- * How often as long a reader takes for a text of four times the length: about 4 where it is linear, 16 where it is
- * quadratic. What takes a few milliseconds at the longest is not told from noise: 1.
- * @param cost how many milliseconds of work something is
+ * Whether a reader takes longer for one long text than for as many letters in sixteen short ones: about as long where it is
+ * linear, up to sixteen times as long where it is quadratic. Both are the same work for a linear reader, so whatever else
+ * the machine does meets both alike, and all the more the longer it goes on. What takes a few milliseconds at the longest
+ * is not told from noise: false.
  */
-export function growth(read: (t: string) => unknown, filler: string, cost: (act: () => void) => number): number {
-  const once = (length: number): number => {
+export function growsTooFast(read: (t: string) => unknown, filler: string): boolean {
+  const clocked = (length: number, times = 1): number => {
     const t = filler.repeat(Math.ceil(length / filler.length)).slice(0, length)
-    return cost(() => {
+    const began = performance.now()
+    for (let i = 0; i < times; i++)
       try {
         read(t)
       } catch {
         // said, as it should be
       }
-    })
+    return performance.now() - began
   }
-  let length = 1000
-  let ms = once(length)
-  while (ms < 10 && length < LONGEST) ms = once((length *= 4))
-  if (ms < 10) return 1
+  let length = LONGEST / PIECES
+  let ms = clocked(length)
+  while (ms < 10 && length < LONGEST) ms = clocked((length *= 4))
+  if (ms < 10) return false
   // one step more: at the first length that takes time, what every reader does once still hides how it grows
   if (length < LONGEST) length *= 4
-  // of two, since the first may pay for what the machine does with new code
-  const least = (n: number): number => Math.min(once(n), once(n))
-  return least(length) / Math.max(0.5, least(length / 4))
+  let [short, long] = [0, 0]
+  for (let times = 1; ; times++) {
+    short += clocked(length / PIECES, PIECES)
+    long += clocked(length)
+    if (long < LINEAR * short) return false
+    if (times >= SURE_TIMES && long > SURE_MS) return true
+  }
 }

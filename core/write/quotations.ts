@@ -29,22 +29,30 @@ const YEAR = /^(?:1[5-9]|20)\d{2}$/
 /** Quotations of a text, in their order. */
 export function quotationsIn(text: string): Quotation[] {
   const out: Quotation[] = []
+  // each letter is looked for once: a text of nothing but opening marks would be read again behind each of them
+  const seen = new Map<string, number>()
+  const next = (letter: string, from: number): number => {
+    let at = seen.get(letter) ?? -1
+    if (at < from) {
+      at = text.indexOf(letter, from)
+      if (at < 0) at = Infinity
+      seen.set(letter, at)
+    }
+    return at
+  }
   for (let i = 0; i < text.length; i++) {
     const closing = CLOSING[text[i]!]
     if (!closing) continue
-    const within = text.slice(i + 1, i + 1 + LONGEST)
-    const end = [...closing].map(c => within.indexOf(c)).filter(at => at >= 0)
-    const line = within.indexOf('\n')
-    const at = end.length ? Math.min(...end) : -1
+    const at = Math.min(...[...closing].map(c => next(c, i + 1)))
     // what is not closed in its paragraph is none
-    if (at < 0 || (line >= 0 && line < at)) continue
-    const to = i + at + 2
+    if (at > i + LONGEST || next('\n', i + 1) < at) continue
+    const to = at + 1
     const [behind = '', named] = PAGE.exec(text.slice(to, to + BEHIND)) ?? []
     const page = named && (!YEAR.test(named) || /\bpp?\./.test(behind)) ? named : undefined
     // the last of what is named: a year may stand before it
     const start = to + behind.lastIndexOf(named ?? '')
     const pageAt = page === undefined ? undefined : { from: start, to: start + page.length }
-    out.push({ from: i, to, text: within.slice(0, at), page, pageAt })
+    out.push({ from: i, to, text: text.slice(i + 1, at), page, pageAt })
     i = to - 1
   }
   return out

@@ -471,6 +471,25 @@ test('a rule of strands names those that have too few, and the kept works that a
   expect(screen.getByText('too few on').closest('.rule-open')).toHaveTextContent('Owls of towns')
 })
 
+test('a rule of strands leads to where they are made as long as there is none', async () => {
+  answers['GET /inquiries/1/bibliography'] = {
+    ...list,
+    rules: [
+      {
+        rule: 'strands',
+        verdict: 'unsure',
+        have: 0,
+        want: 0,
+        said: 'strands yet, each to have an entry',
+        counting: [],
+      },
+    ],
+  }
+  open(Compose, 'compose')
+  await userEvent.click(await screen.findByRole('button', { name: /^strands yet/ }))
+  expect(await screen.findByRole('link', { name: 'Sift' })).toHaveAttribute('href', '/inquiries/1/sift?view=strands')
+})
+
 test('a rule says what counts for it and which kept works would fill it', async () => {
   answers['GET /inquiries/1/works'] = [
     work(3, { state: 'kept' }),

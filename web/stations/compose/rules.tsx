@@ -144,10 +144,10 @@ function Opened({
       {rule.rule === 'strands' && rule.want === 0 && (
         <Text flex="1" color="soft">
           Strands are made in{' '}
-          <Link className="plain-link" to={`/inquiries/${inquiry.id}/sift?view=board`}>
+          <Link className="plain-link" to={`/inquiries/${inquiry.id}/sift?view=strands`}>
             Sift
           </Link>
-          : what a work is evidence for.
+          .
         </Text>
       )}
       {rule.verdict === 'short' && (
