@@ -487,7 +487,8 @@ test('a rule of strands leads to where they are made as long as there is none', 
   }
   open(Compose, 'compose')
   await userEvent.click(await screen.findByRole('button', { name: /^strands yet/ }))
-  expect(await screen.findByRole('link', { name: 'Sift' })).toHaveAttribute('href', '/inquiries/1/sift?view=strands')
+  const said = await screen.findByText(/^Strands are made in/)
+  expect(within(said).getByRole('link', { name: 'Sift' })).toHaveAttribute('href', '/inquiries/1/sift?view=strands')
 })
 
 test('a rule says what counts for it and which kept works would fill it', async () => {
