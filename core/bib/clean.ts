@@ -41,3 +41,6 @@ export function firstLetters(text: string, most: number): string {
  */
 export const plainTitle = (title: string | undefined, none = 'Untitled'): string =>
   title?.replace(/<\/?(?:i|b|sup|sub|span(?: [^<>]{1,60})?)>/g, '') || none
+
+/** The parts of a text between signs, without white space around them; a pattern that took it along would be quadratic. */
+export const partsAt = (text: string, signs: string | RegExp): string[] => text.split(signs).map(part => part.trim())

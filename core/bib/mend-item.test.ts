@@ -139,7 +139,7 @@ test('one item of the strangest shape breaks no list, bibliography or export, an
           { id: 2, item: built.item, facts: {} },
         ],
       )
-      losses(item, 'RIS')
+      losses(item, 'ris')
       const bib = writeBibtex(item, 'key')
       expect(bib.split('\n').filter(l => /^\s*@/.test(l))).toHaveLength(1)
       const ris = writeRis(item, 'key')

@@ -1,3 +1,4 @@
+import { partsAt } from './clean'
 import type { Name } from './item'
 import { fold } from './fold'
 import { roleOf } from './roles'
@@ -14,7 +15,7 @@ export function readName(text: string): Name {
     .replace(/\s+/g, ' ')
     .replace(/[;,.\s]+$/, m => (m.startsWith('.') ? '.' : ''))
     .trim()
-  const [family, ...rest] = s.split(/\s*,\s*/)
+  const [family, ...rest] = partsAt(s, ',')
   const given = rest.filter(r => !/^\d{4}/.test(r)).join(' ')
   if (family && given) return { family, given }
   const words = s.split(' ')

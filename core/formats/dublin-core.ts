@@ -1,3 +1,4 @@
+import { partsAt } from '../bib/clean'
 import { readDate } from '../bib/dates'
 import { normaliseDoi, normaliseIsbn, normaliseIssn } from '../bib/identifiers'
 import type { Facts, Item, ItemDate, Name, ReadRecord, Version } from '../bib/item'
@@ -74,7 +75,7 @@ export function readDublinCore(xml: string): ReadRecord {
   const others = otherTitles(item.title, [...said('title').slice(1), ...said('alternative')].map(bare))
   if (others) facts.otherTitles = others
   const subjects = said('subject')
-    .flatMap(s => s.split(/\s*;\s*/))
+    .flatMap(s => partsAt(s, ';'))
     .flatMap(s => (/^(ddc|lcc|udc):|^\d{3}(\.\d+)?$/i.test(s) ? [] : (bare(s) ?? [])))
   if (subjects.length) facts.keywords = [...new Set(subjects)]
   const version = types.map(versionOf).find(Boolean)

@@ -1,3 +1,4 @@
+import { partsAt } from '../bib/clean'
 import { normaliseDoi } from '../bib/identifiers'
 import { withoutMarkup } from '../bib/markup'
 import { fitItem } from '../bib/mend-item'
@@ -35,9 +36,7 @@ export function finish(item: Item, mended: string[]): { item: Item; facts: Facts
   const fit = fitItem(done)
   mended.push(...fit.mended)
   const facts: Facts = {}
-  const keywords = String(done.keyword ?? '')
-    .split(/\s*[,;]\s*/)
-    .filter(Boolean)
+  const keywords = partsAt(String(done.keyword ?? ''), /[,;]/).filter(Boolean)
   if (keywords.length) facts.keywords = keywords
   const pages = pageCount(done.page)
   if (pages) facts.pageCount = pages

@@ -83,6 +83,20 @@ describe('BibTeX as people have it', () => {
 
 describe('RIS as people have it', () => {
   const ris = (lines: string[]) => one([...lines, 'ER  - '].join('\r\n'))
+  test('a newspaper keeps who wrote it, and its number', () => {
+    const { item } = ris([
+      'TY  - NEWS',
+      'AU  - Bee, Cleo',
+      'AU  - Night Desk',
+      'TI  - Dark streets',
+      'BT  - News',
+      'IS  - 2',
+    ])
+    expect(item).toMatchObject({
+      ...{ type: 'article-newspaper', 'container-title': 'News', issue: '2' },
+      author: [{ family: 'Bee', given: 'Cleo' }, { literal: 'Night Desk' }],
+    })
+  })
   test('other programs’ tags, dates, pages', () => {
     const { item } = ris([
       'TY  - JOUR',
@@ -184,8 +198,8 @@ test('BibTeX and RIS come back equal on the fields that they carry', () => {
   fc.assert(
     fc.property(item, i => {
       for (const [format, text] of [
-        ['BibTeX', writeBibtex(i, 'key')],
-        ['RIS', writeRis(i, 'key')],
+        ['bibtex', writeBibtex(i, 'key')],
+        ['ris', writeRis(i, 'key')],
       ] as const) {
         expect(read(text).refused).toEqual([])
         const lost = losses(i, format).fields
@@ -194,7 +208,7 @@ test('BibTeX and RIS come back equal on the fields that they carry', () => {
           lost.filter(
             f =>
               !(f === 'container-title' && ['book', 'report'].includes(i.type)) &&
-              !(f === 'container-title' && format === 'RIS' && i.type === 'report'),
+              !(f === 'container-title' && format === 'ris' && i.type === 'report'),
           ),
         ).toEqual([])
       }
@@ -204,10 +218,10 @@ test('BibTeX and RIS come back equal on the fields that they carry', () => {
 })
 
 test('what a format cannot carry is said', () => {
-  expect(losses({ id: 'a', type: 'book', title: 'T', 'archive-place': 'Ostmere' }, 'RIS').fields).toEqual([
+  expect(losses({ id: 'a', type: 'book', title: 'T', 'archive-place': 'Ostmere' }, 'ris').fields).toEqual([
     'archive-place',
   ])
-  expect(losses({ id: 'a', type: 'webpage', title: 'T' }, 'BibTeX').fields).toContain('type')
+  expect(losses({ id: 'a', type: 'webpage', title: 'T' }, 'bibtex').fields).toContain('type')
 })
 
 test('a MODS record gives its item and its facts', () => {

@@ -1,11 +1,21 @@
 import type { Item } from '../bib/item'
 import { readBibtex, writeBibtex } from './bibtex'
+import type { Lossy } from './lossy'
+import { readMods } from './mods'
 import { readRis, writeRis } from './ris'
+import { writeMods } from './write-mods'
 
 export interface Loss {
   id: string
   /** CSL names of the fields that do not come back as they were. */
   fields: string[]
+}
+
+/** Formats that cannot carry all, each with what an item comes back as. */
+const BACK: Record<Lossy, (item: Item) => Item | undefined> = {
+  bibtex: item => readBibtex(writeBibtex(item, 'key')).entries[0]?.item,
+  ris: item => readRis(writeRis(item, 'key')).entries[0]?.item,
+  mods: item => readMods(writeMods([item], ['key'])).item,
 }
 
 /** Fields that are ours or the format's own business, not part of what is cited. */
@@ -15,11 +25,8 @@ const passed = new Set(['id', 'citation-key', 'source', 'accessed', 'title-short
  * What a written item loses: it is written, read back by the same reader that imports use, and compared field by field.
  * An empty list means that the item comes back equal.
  */
-export function losses(item: Item, format: 'BibTeX' | 'RIS'): Loss {
-  const back =
-    format === 'BibTeX'
-      ? readBibtex(writeBibtex(item, 'key')).entries[0]?.item
-      : readRis(writeRis(item, 'key')).entries[0]?.item
+export function losses(item: Item, format: Lossy): Loss {
+  const back = BACK[format](item)
   const fields = Object.keys(item).filter(k => !passed.has(k) && !sameField(item[k], back?.[k]))
   return { id: item.id, fields }
 }

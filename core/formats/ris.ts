@@ -1,8 +1,8 @@
 import { plugins } from '@citation-js/core'
 import '@citation-js/plugin-ris'
-import { cleanText } from '../bib/clean'
+import { cleanText, partsAt } from '../bib/clean'
 import { inOneLine } from '../bib/fold'
-import type { Item } from '../bib/item'
+import type { Item, Name } from '../bib/item'
 import { excerptOf, finish } from './entry'
 import type { ReadEntry, RefusedEntry } from './read-file'
 
@@ -148,12 +148,22 @@ function normalise(b: Block, mended: string[]): string {
 /** Fields that the parser passes over although RIS has them. */
 function mendFields(item: Item, b: Block): void {
   const value = (tag: string) => b.tags.find(t => t.tag === tag && t.value)?.value
-  const editors = b.tags.filter(t => t.tag === 'ED' || (t.tag === 'A2' && item.type !== 'book')).map(t => t.value)
-  if (editors.length && !item.editor) {
-    item.editor = editors.map(e => {
-      const [family, given] = e.split(/\s*,\s*/)
-      return given ? { family: family!, given } : { literal: e }
-    })
+  const names = (is: (tag: string) => boolean): Name[] =>
+    b.tags
+      .filter(t => is(t.tag) && t.value)
+      .map(({ value: name }) => {
+        const [family, given, suffix] = partsAt(name, ',')
+        return given ? { family: family!, given, ...(suffix ? { suffix } : {}) } : { literal: name }
+      })
+  const editors = names(tag => tag === 'ED' || (tag === 'A2' && item.type !== 'book'))
+  if (editors.length && !item.editor) item.editor = editors
+  // of some types, newspapers among them
+  const writers = names(tag => tag === 'AU' || tag === 'A1')
+  if (writers.length && !item.author) item.author = writers
+  if (item.type.startsWith('article') || item.type === 'paper-conference') {
+    const [volume, issue] = [value('VL'), value('IS')]
+    if (volume && item.volume === undefined) item.volume = volume
+    if (issue && item.issue === undefined) item.issue = issue
   }
   const sn = value('SN')
   if (sn && !item.ISSN && !item.ISBN) item[/^\d{4}-?\d{3}[\dXx]\b/.test(sn) ? 'ISSN' : 'ISBN'] = sn
@@ -208,7 +218,7 @@ const risTypes: Record<string, string> = {
 /** One item as a RIS record. What RIS has no tag for is left out; see `losses`. */
 export function writeRis(item: Item, key: string): string {
   const parts = item.issued?.['date-parts']?.[0]?.map(String)
-  const [first, last] = String(item.page ?? '').split(/\s*[-–]+\s*/)
+  const [first, last] = partsAt(String(item.page ?? ''), /[-–]+/)
   const name = (n: NonNullable<Item['author']>[number]) => {
     if (n.literal) return n.literal
     const family = [n['dropping-particle'], n['non-dropping-particle'], n.family].filter(Boolean).join(' ')
@@ -239,9 +249,7 @@ export function writeRis(item: Item, key: string): string {
     ['DO', item.DOI],
     ['UR', item.URL],
     ['LA', item.language],
-    ...String(item.keyword ?? '')
-      .split(/\s*[,;]\s*/)
-      .map((k): [string, string] => ['KW', k]),
+    ...partsAt(String(item.keyword ?? ''), /[,;]/).map((k): [string, string] => ['KW', k]),
     ['AB', item.abstract],
     ['N1', item.note],
   ]

@@ -30,6 +30,7 @@ import { readMods } from '../formats/mods'
 import { readBibliography } from '../formats/read-file'
 import { readRis, writeRis } from '../formats/ris'
 import { bare, editionOf, pagesOfExtent } from '../formats/terms'
+import { writeMods } from '../formats/write-mods'
 import { readIllMessage } from '../formats/ill'
 import { readOaiPage } from '../formats/oai'
 import { readExplain, readSruAnswer } from '../formats/sru'
@@ -265,7 +266,9 @@ export const READERS: Record<string, (text: string) => unknown> = {
     wordingOf(t, new Wording([{ key: 'a', work: 1, what: 'copy', pages: [t] }]), { work: 1, key: 'b', hasText: true }),
   'quotations of a text': t => quotationsIn(`“${t}” (${t}`),
   writeBibtex: t => writeBibtex(item({ title: t, abstract: t, author: [{ family: t }], URL: t }), 'k'),
-  writeRis: t => writeRis(item({ title: t, abstract: t, author: [{ family: t }], URL: t }), 'k'),
+  writeMods: t =>
+    writeMods([item({ title: t, abstract: t, author: [{ family: t }], page: t, keyword: t, URL: t })], ['k']),
+  writeRis: t => writeRis(item({ title: t, abstract: t, author: [{ family: t }], page: t, keyword: t, URL: t }), 'k'),
   ...Object.fromEntries(FIELDS.map(f => [`readField ${f}`, (t: string) => readField(f, t)])),
 }
 

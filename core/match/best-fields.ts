@@ -1,3 +1,4 @@
+import { partsAt } from '../bib/clean'
 import { foldTitle } from '../bib/fold'
 import type { Facts, Item } from '../bib/item'
 import { readDate } from '../bib/dates'
@@ -80,11 +81,7 @@ export function readField(field: Field, text: string): unknown {
   const t = text.trim()
   if (!t) return undefined
   if (field === 'issued') return readDate(t)
-  if (field === 'author' || field === 'editor')
-    return t
-      .split(/\s*[;\n]\s*/)
-      .filter(Boolean)
-      .map(readName)
+  if (field === 'author' || field === 'editor') return partsAt(t, /[;\n]/).filter(Boolean).map(readName)
   return t
 }
 

@@ -55,6 +55,7 @@ export const CITATIONS = [
     type: 'application/x-bibtex; charset=utf-8',
   },
   { key: 'ris', name: 'RIS', ending: 'ris', type: 'application/x-research-info-systems; charset=utf-8' },
+  { key: 'mods', name: 'MODS', ending: 'xml', type: 'application/mods+xml; charset=utf-8' },
   {
     key: 'csl',
     name: 'CSL-JSON',

@@ -2,6 +2,7 @@ import { plainTitle } from '../../core/bib/clean'
 import type { Transaction } from 'sequelize'
 import { plainText } from '../../core/cite/rich-text'
 import { losses } from '../../core/formats/losses'
+import type { Lossy } from '../../core/formats/lossy'
 import { checkBrief } from '../../core/write/rules'
 import { countWords } from '../../core/write/words'
 import type { Citing } from '../../core/write/written'
@@ -123,12 +124,12 @@ export async function dropEntry(c: Context, where: Where, t: Transaction): Promi
 }
 
 /** What a format cannot hold of the entries. */
-export async function lossesOf(c: Context, inquiryId: number, format: 'bibtex' | 'ris') {
+export async function lossesOf(c: Context, inquiryId: number, format: Lossy) {
   const { list } = await entriesOf(c, inquiryId)
   return list
     .map(e => ({
       title: plainTitle(e.work.item.title),
-      ...losses(exportedItem(e.work.item, e.workId), format === 'ris' ? 'RIS' : 'BibTeX'),
+      ...losses(exportedItem(e.work.item, e.workId), format),
     }))
     .filter(l => l.fields.length)
 }

@@ -2,8 +2,9 @@ import { zip } from '../documents/zip'
 import { citationKeys } from '../../core/cite/citation-keys'
 import { writeBibtex } from '../../core/formats/bibtex'
 import { writeRis } from '../../core/formats/ris'
+import { writeMods } from '../../core/formats/write-mods'
 import { entriesIn, writingOf, type Paper } from '../../core/paper/bibliography'
-import { formatOf, type CitationFormat, type DocumentFormat } from '../../core/paper/formats'
+import { CITATION_KEYS, formatOf, type CitationFormat, type DocumentFormat } from '../../core/paper/formats'
 import { asHtml } from '../../core/paper/html'
 import { asLatex } from '../../core/paper/latex'
 import type { Layout } from '../../core/paper/layout'
@@ -52,6 +53,7 @@ export function citationsIn(format: CitationFormat, paper: Paper): string {
   const items = entriesIn(paper).map(e => e.item)
   if (format === 'csl') return `${JSON.stringify(items, null, 2)}\n`
   const keys = citationKeys(items)
+  if (format === 'mods') return writeMods(items, keys)
   const write = format === 'bibtex' ? writeBibtex : writeRis
   return items.map((item, i) => write(item, keys[i]!)).join(format === 'bibtex' ? '\n' : '\r\n')
 }
@@ -64,13 +66,15 @@ export function requireEntries(paper: Paper): void {
   if (!entriesIn(paper).length) throw new Problem(422, 'no-entries', 'There is no entry to hand in yet.')
 }
 
+const isCitations = (format: Single | CitationFormat): format is CitationFormat =>
+  (CITATION_KEYS as readonly string[]).includes(format)
+
 /** The bibliography in a format of one file. @throws Problem 422 where there is no entry */
 export async function fileOf({ paper, layout }: State, format: Single | CitationFormat): Promise<MadeFile> {
   requireEntries(paper)
   const { ending, type } = formatOf(format)
-  const body =
-    format === 'bibtex' || format === 'ris' || format === 'csl'
-      ? citationsIn(format, paper)
-      : await documentIn(format, writingOf(paper, layout), paper)
+  const body = isCitations(format)
+    ? citationsIn(format, paper)
+    : await documentIn(format, writingOf(paper, layout), paper)
   return { name: `${nameOf(paper)}.${ending}`, type, body }
 }

@@ -1,5 +1,6 @@
 import { array, boolean, mixed, number, object, string } from 'yup'
 import type { PaperChange, Piece } from '../../paper/compare'
+import { LOSSY } from '../../formats/lossy'
 import { CITATION_KEYS, CITATIONS, DOCUMENT_KEYS, DOCUMENTS, SINGLE_KEYS, type Format } from '../../paper/formats'
 import { ORDERS, SHEETS, SPACINGS, type Layout, type Order } from '../../paper/layout'
 import { patternTrouble } from '../../paper/names'
@@ -137,7 +138,7 @@ export const composeApi = {
   dropEntry: endpoint('DELETE', '/inquiries/:inquiry/entries/:entry', { does: 'Takes an entry out.' }),
   losses: endpoint('GET', '/inquiries/:inquiry/export/losses', {
     does: 'What a format cannot hold of the entries.',
-    query: object({ format: string().oneOf(['bibtex', 'ris']).required() }),
+    query: object({ format: string().oneOf(LOSSY).required() }),
     answer: list(shape({ title: maybe(text()), id: text(), fields: list(text()) })),
   }),
   layEntries: endpoint('PUT', '/inquiries/:inquiry/entries/order', {

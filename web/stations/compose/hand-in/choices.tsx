@@ -180,6 +180,7 @@ export function Citations() {
   const lost = {
     bibtex: useOf(inquiry.id, api.losses, { query: { format: 'bibtex' } }).data,
     ris: useOf(inquiry.id, api.losses, { query: { format: 'ris' } }).data,
+    mods: useOf(inquiry.id, api.losses, { query: { format: 'mods' } }).data,
     csl: [],
   }
   return (
