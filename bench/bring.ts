@@ -5,6 +5,7 @@
 import { seeded } from '../core/world/random'
 import { bringIn } from '../server/imports/import-job'
 import { change } from '../server/db/revision'
+import { USUAL } from '../core/write/plan'
 import { linesPage } from '../server/pool/lines'
 import { ownContext } from './database'
 
@@ -111,7 +112,7 @@ for (let after: number | null = 0; after !== null;) {
   const at = performance.now()
   const page: { next: number | null } = await linesPage(
     context,
-    { inquiryId: inquiry.id, day: '2026-10-05', due: null },
+    { inquiryId: inquiry.id, day: '2026-10-05', due: null, rhythm: USUAL },
     { after },
   )
   pages.push(performance.now() - at)

@@ -12,6 +12,7 @@ for (const path of [
   '/catalogues',
   ...stations.map(s => `/inquiries/1/${s}`),
   ...views.map(v => `/inquiries/1/sift?view=${v}`),
+  '/inquiries/1/brief?view=time',
 ]) {
   test(`${path} meets WCAG 2.2 AA in light and dark, and needs no horizontal scroll bar`, async ({ page }) => {
     await page.emulateMedia({ colorScheme: 'light', reducedMotion: 'reduce' })

@@ -14,6 +14,7 @@ const inquiry = `/inquiries/${first.id}`
 const pictures = {
   inquiries: ['/'],
   brief: [`${inquiry}/brief`],
+  time: [`${inquiry}/brief?view=time`, undefined, 'dark'],
   gather: [`${inquiry}/gather`],
   log: [
     `${inquiry}/gather`,
@@ -38,16 +39,6 @@ const pictures = {
     },
   ],
   sift: [`${inquiry}/sift`],
-  'sift-titles': [
-    `${inquiry}/sift?view=titles`,
-    async page => {
-      for (const key of ['j', 'j', 'f', 'j', ' ']) {
-        await page.keyboard.press(key)
-        await page.waitForTimeout(300)
-      }
-    },
-    'dark',
-  ],
   'sift-list': [
     `${inquiry}/sift?view=list&kind=literature%20review&kind=research%20article`,
     async page => {

@@ -44,6 +44,7 @@ import { deedRoutes, poolRoutes } from './pool/pool-routes'
 import { notFound, Problem } from './base/problem'
 import { answerProblems } from './serve/answer-problems'
 import { PROBLEMS } from './base/problems'
+import { planRoutes } from './plan/plan-routes'
 import { readRoutes } from './read/read-routes'
 import { serveOn } from './serve/serve'
 import { siftRoutes } from './sift/sift-routes'
@@ -159,6 +160,7 @@ export function createApp(c: Context): { app: Express; close(): void } {
     gateRoutes,
     obtainRoutes,
     loanRoutes,
+    planRoutes,
     readRoutes,
     composeRoutes,
     jobRoutes,

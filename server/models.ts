@@ -22,6 +22,7 @@ import {
 } from './obtain/obtain-model'
 import { blocks } from './pool/blocks'
 import { arrivals, pairLinks, records, works } from './pool/pool-model'
+import { pageTimes, worksRead } from './plan/plan-model'
 import { passages } from './read/passages-model'
 import { readingHeads, readingNotes } from './read/sheets-model'
 import { checks, poolViews, strands } from './sift/sift-model'
@@ -33,6 +34,8 @@ import { ownStyles } from './styles/styles-model'
 import { modelOf } from './db/table'
 
 const TABLES = {
+  pageTimes,
+  worksRead,
   loans,
   loanEvents,
   ownStyles,

@@ -39,8 +39,8 @@ const client = new QueryClient({
   },
 })
 
-const Brief = lazy(() => import('./stations/brief').then(m => ({ default: m.Brief })))
-const NewInquiry = lazy(() => import('./stations/brief').then(m => ({ default: m.NewInquiry })))
+const Brief = lazy(() => import('./stations/brief/brief').then(m => ({ default: m.Brief })))
+const NewInquiry = lazy(() => import('./stations/brief/brief').then(m => ({ default: m.NewInquiry })))
 const Gather = lazy(() => import('./stations/gather/gather').then(m => ({ default: m.Gather })))
 const Sift = lazy(() => import('./stations/sift/sift').then(m => ({ default: m.Sift })))
 const Trace = lazy(() => import('./stations/trace/trace').then(m => ({ default: m.Trace })))

@@ -3,6 +3,7 @@ import { compose } from './theme-compose'
 import { asked } from './theme-asked'
 import { handIn } from './theme-hand-in'
 import { libraries } from './theme-libraries'
+import { plan } from './theme-plan'
 import { pages } from './theme-pages'
 import { styles } from './theme-styles'
 
@@ -341,6 +342,7 @@ export const system = createSystem(
       ...lines,
       ...reading,
       ...trails,
+      ...plan,
       ...pages,
       ...compose,
       ...libraries,

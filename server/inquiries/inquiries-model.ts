@@ -2,6 +2,7 @@ import { QueryTypes } from 'sequelize'
 import type { Context } from '../base/context'
 import type { Layout } from '../../core/paper/layout'
 import type { Sheet } from '../../core/query/sheet'
+import type { Rhythm } from '../../core/write/plan'
 import type { BriefRules } from '../../core/write/rules'
 import {
   day,
@@ -31,6 +32,8 @@ export const inquiries = describeTable('inquiries', {
   /** How its bibliography is laid out; null where it was not said. */
   layout: orNull(json<Layout>()),
   rules: json<BriefRules>(),
+  /** How the student works on it; null where it was not said. */
+  rhythm: orNull(json<Rhythm>()),
   query: text(),
   sheet: orNull(json<Sheet>()),
   sheetVersion: whole(),

@@ -3,7 +3,7 @@ import { daysBetween } from '../../core/bib/dates'
 import type { Answer } from '../../core/schema/api'
 import { nameOf, type BriefInput } from '../../core/schema/brief'
 import { checkBrief } from '../../core/write/rules'
-import type { Member } from '../sessions/member'
+import { rhythmOf, type Member } from '../sessions/member'
 import type { Context } from '../base/context'
 import { deskDay } from '../db/desk-day'
 import { cataloguesFor } from '../library/catalogues'
@@ -47,6 +47,7 @@ export async function inquiryInFull(c: Context, { inquiryId, day, role }: Member
   return {
     ...(await tellInquiry(c, row, day, role)),
     styleName: (await styleFor(c, row)).name,
+    timed: rhythmOf(row.rhythm).timed,
     catalogues: catalogues.map(x => ({ id: x.id, name: x.name })),
     libraries: (await librariesOf(c, inquiryId)).map(({ key, name, resolver, contact }) => ({
       ...{ key, name, resolver, contact },

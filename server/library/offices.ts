@@ -3,6 +3,7 @@ import { Op } from 'sequelize'
 import { offersOf, type LoanKind, type LoanOffer, type Office } from '../../core/access/loan'
 import type { LoanOffice } from '../../core/schema/library'
 import { neededBy } from '../../core/write/plan'
+import type { Member } from '../sessions/member'
 import type { Context } from '../base/context'
 import { memory } from '../base/memory'
 import { librariesOf, type Library } from './libraries'
@@ -56,10 +57,10 @@ export async function officesOf(c: Context, libraries: readonly Library[]): Prom
 /** What can be asked of the offices of an inquiry's libraries on a day, and when it is needed. */
 export async function offersFor(
   c: Context,
-  { inquiryId, day, due }: { inquiryId: number; day: string; due: string | null },
+  { inquiryId, day, due, rhythm }: Pick<Member, 'inquiryId' | 'day' | 'due' | 'rhythm'>,
 ): Promise<{ offices: Office[]; offers: LoanOffer[]; needed: string | null }> {
   const offices = await officesOf(c, await librariesOf(c, inquiryId))
-  const needed = neededBy(due)
+  const needed = neededBy(due, rhythm)
   return { offices, offers: offersOf(offices, day, needed), needed }
 }
 

@@ -13,6 +13,7 @@ import { messagesAt } from '../library/offices'
 import { LARGEST_COPY } from '../../core/schema/api/read'
 import { calendarOf, letterOf, loanBy } from './loans-service'
 import type { LoanRow } from './loans-model'
+import { rhythmOf } from '../sessions/member'
 import { agencyOf } from './messages'
 import { deskMoment, eventRows, inPlace, lastEvent, note } from './standing'
 
@@ -146,12 +147,18 @@ const head = (loan: LoanRow, office: LoanOffice, at: string) => ({
 async function requestOf(c: Context, loan: LoanRow, office: LoanOffice, at: string): Promise<string> {
   const [user, inquiry] = await Promise.all([
     c.db.users.findByPk(loan.userId, { attributes: ['name', 'email'], raw: true }),
-    c.db.inquiries.findByPk(loan.inquiryId, { attributes: ['due'], raw: true }),
+    c.db.inquiries.findByPk(loan.inquiryId, { attributes: ['due', 'rhythm'], raw: true }),
   ])
   const { kind, item, note: words } = loan
   return writeIllRequest({
     ...head(loan, office, at),
-    ...{ kind, item, note: words, anyEdition: Boolean(loan.anyEdition), neededBy: neededBy(inquiry?.due ?? null) },
+    ...{
+      kind,
+      item,
+      note: words,
+      anyEdition: Boolean(loan.anyEdition),
+      neededBy: neededBy(inquiry?.due ?? null, rhythmOf(inquiry?.rhythm ?? null)),
+    },
     asker: { name: user?.name ?? '', mail: user?.email ?? '' },
     answerTo: messagesAt(c, loan.library),
   })

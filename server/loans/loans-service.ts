@@ -16,7 +16,7 @@ import { deskDay } from '../db/desk-day'
 import { enqueue } from '../jobs/queue'
 import { anyLibrary, librariesOf, type Library } from '../library/libraries'
 import { hasOffice, offersFor, officesOf } from '../library/offices'
-import type { Member } from '../sessions/member'
+import { rhythmOf, type Member } from '../sessions/member'
 import type { LoanEventRow, LoanRow } from './loans-model'
 import { deskMoment, eventRows, inPlace, keptBy, note } from './standing'
 
@@ -41,7 +41,7 @@ async function told(c: Context, rows: readonly LoanRow[]): Promise<Loan[]> {
     eventRows(c, ids),
     c.db.inquiries.findAll({
       where: { id: [...new Set(rows.map(r => r.inquiryId))] },
-      attributes: ['id', 'title', 'due'],
+      attributes: ['id', 'title', 'due', 'rhythm'],
       raw: true,
     }),
     c.db.jobs.findAll({
@@ -61,7 +61,7 @@ async function told(c: Context, rows: readonly LoanRow[]): Promise<Loan[]> {
   const busy = new Set(jobs.map(j => j.payload.loan))
   return rows.map(r => {
     const inquiry = inquiries.find(i => i.id === r.inquiryId)!
-    const needed = neededBy(inquiry.due)
+    const needed = neededBy(inquiry.due, rhythmOf(inquiry.rhythm))
     const library = libraries.get(r.library)
     const befell = inPlace(of.get(r.id)!)
     const stand = standOf(r.kind, befell, keptBy(library?.office))

@@ -35,6 +35,7 @@ import { styles } from './migration-0034-styles'
 import { handIn } from './migration-0035-hand-in'
 import { written } from './migration-0036-written'
 import { fileMarks } from './migration-0037-file-marks'
+import { rhythm } from './migration-0038-rhythm'
 import { raw } from './migration-0013-raw'
 
 /** All migrations in order. Each can be run again, since statements that define tables cannot be rolled back. */
@@ -76,6 +77,7 @@ const migrations: { name: string; statements: string[]; fill?: (sequelize: Seque
   { name: '0035-hand-in', statements: handIn },
   { name: '0036-written', statements: written },
   { name: '0037-file-marks', statements: fileMarks },
+  { name: '0038-rhythm', statements: rhythm },
 ]
 
 export async function migrate(sequelize: Sequelize): Promise<string[]> {

@@ -52,7 +52,7 @@ const LINED = [
 export const PAGE = 5000
 
 /** Of which inquiry, on which day, and when that is due. */
-type Asking = Pick<Member, 'inquiryId' | 'day' | 'due'>
+type Asking = Pick<Member, 'inquiryId' | 'day' | 'due' | 'rhythm'>
 
 /** The works of a pool as record lines; all of them, or some. Retired works are left out. */
 export async function workLines(c: Context, of: Asking, only?: readonly number[]): Promise<WorkLine[]> {
@@ -72,16 +72,17 @@ export async function workLines(c: Context, of: Asking, only?: readonly number[]
  */
 export async function changesOf(
   c: Context,
-  { inquiryId, revision, day: today, due }: Member,
+  member: Member,
   asked: { since?: number | undefined; day?: string | undefined; after?: number | undefined },
 ): Promise<Changes> {
+  const { inquiryId, revision, day: today } = member
   // the revision is older than the lines: what changes in between is told once more, never missed
-  const { offers, needed } = await offersFor(c, { inquiryId, day: today, due })
+  const { offers, needed } = await offersFor(c, member)
   // with another due date other loans are in time
   const day = [today, await holdingsStamp(c, inquiryId), offers.length ? needed : ''].filter(Boolean).join(' ')
   const since = asked.day === day ? asked.since : undefined
   const which = { ...(since === undefined ? {} : { since }), after: asked.after ?? 0 }
-  const page = await linesPage(c, { inquiryId, day: today, due }, which)
+  const page = await linesPage(c, member, which)
   return { revision, day, whole: since === undefined, ...page }
 }
 
@@ -94,9 +95,10 @@ type LinesPage = Pick<Changes, 'lines' | 'gone' | 'next'>
  */
 export async function linesPage(
   c: Context,
-  { inquiryId, day, due }: Asking,
+  asking: Asking,
   which: { only?: readonly number[]; since?: number; after: number },
 ): Promise<LinesPage> {
+  const { inquiryId, day } = asking
   const { only, since, after } = which
   const works = await c.db.works.findAll({
     where: {
@@ -115,7 +117,7 @@ export async function linesPage(
     inquiryId,
     living.map(w => w.line.access.item),
   )
-  const { offers } = await offersFor(c, { inquiryId, day, due })
+  const { offers } = await offersFor(c, asking)
   const by = { day, profiles, offers, sources: await sourcesOf(c) }
   const whole = !only && since === undefined && !after && works.length < PAGE
   const beside = await besideOf(

@@ -15,7 +15,8 @@ import { lineOf, sourcesOf, withOffers } from './lines'
 import type { RecordRow, WorkRow } from './pool-model'
 
 /** All about a work; of one that was joined into another, that one. */
-export async function workInFull(c: Context, { inquiryId, day, due }: Member, id: number) {
+export async function workInFull(c: Context, member: Member, id: number) {
+  const { inquiryId, day } = member
   const w = await livingWork(c, inquiryId, id)
   const where = { workId: w.id }
   const [records, routes, copies, attempts, passages, entry, history, profiles, { offers }] = await Promise.all([
@@ -27,7 +28,7 @@ export async function workInFull(c: Context, { inquiryId, day, due }: Member, id
     c.db.entries.findOne({ where, raw: true }),
     historyOfWork(c, inquiryId, w.id),
     profilesFor(c, inquiryId, [w.line.access.item]),
-    offersFor(c, { inquiryId, day, due }),
+    offersFor(c, member),
   ])
   const sources = await sourcesOf(c)
   const recordIds = records.map(r => r.id)

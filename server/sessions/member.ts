@@ -1,8 +1,10 @@
 import './sessions'
 import type { Request, RequestHandler, Response } from 'express'
 import { QueryTypes } from 'sequelize'
+import { USUAL, type Rhythm } from '../../core/write/plan'
 import type { Context } from '../base/context'
 import { dayOf } from '../db/desk-day'
+import { readJson } from '../db/rows'
 import { notFound, Problem } from '../base/problem'
 
 /** The signed-in user's id. @throws Problem 401 */
@@ -19,6 +21,9 @@ export const ownPasswordOnly: RequestHandler = (req, _res, next) => {
   next()
 }
 
+/** How a student works, as it was said; the usual where it was not. */
+export const rhythmOf = (said: Rhythm | string | null): Rhythm => ({ ...USUAL, ...(said && readJson(said)) })
+
 /** Who asks for something of an inquiry, and how it stood when they asked. */
 export interface Member {
   inquiryId: number
@@ -29,6 +34,8 @@ export interface Member {
   day: string
   /** The day on which the inquiry is due. */
   due: string | null
+  /** How the student works on it. */
+  rhythm: Rhythm
 }
 
 /**
@@ -40,15 +47,18 @@ export function membersOnly(c: Context): RequestHandler {
     const inquiryId = Number(req.params.inquiry)
     const userId = userOf(req)
     const [found] = await c.db.sequelize.query<
-      { role: Member['role']; revision: number; standsOn: string | null } & Pick<Member, 'due'>
+      { role: Member['role']; revision: number; standsOn: string | null; rhythm: Rhythm | string | null } & Pick<
+        Member,
+        'due'
+      >
     >(
-      `SELECT m.role, i.revision, CAST(i.due AS CHAR) AS due, (SELECT stands_on FROM clock WHERE id = 1) AS standsOn
+      `SELECT m.role, i.revision, i.rhythm, CAST(i.due AS CHAR) AS due, (SELECT stands_on FROM clock WHERE id = 1) AS standsOn
        FROM memberships m JOIN inquiries i ON i.id = m.inquiry_id WHERE m.inquiry_id = ? AND m.user_id = ?`,
       { type: QueryTypes.SELECT, replacements: [inquiryId, userId] },
     )
     if (!found) throw notFound()
-    const { role, revision, standsOn, due } = found
-    const member: Member = { inquiryId, userId, role, revision, day: dayOf(standsOn), due }
+    const { role, revision, standsOn, due, rhythm } = found
+    const member: Member = { inquiryId, userId, role, revision, day: dayOf(standsOn), due, rhythm: rhythmOf(rhythm) }
     res.locals.member = member
     next()
   }

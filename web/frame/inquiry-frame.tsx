@@ -100,21 +100,29 @@ function Framed({ q, jobs, away }: { q: InquiryInFull; jobs: Job[]; away: boolea
             </Flex>
             <Flex flex="none" align="flex-start" gap="4px" pt="14px">
               {days !== null && q.due && (
-                <Box textAlign="right" display={{ base: 'none', md: 'block' }}>
-                  <Text
-                    fontFamily="serif"
-                    fontWeight="600"
-                    fontSize="21px"
-                    lineHeight="26px"
-                    color={days < 0 ? 'rust' : days <= 3 ? 'amber' : 'ink'}
-                    whiteSpace="nowrap"
-                  >
-                    {sayDays(days)}
-                  </Text>
-                  <Text fontSize="12px" lineHeight="16px" color="soft" whiteSpace="nowrap">
-                    due {format(parseISO(q.due), 'EEE d MMM yyyy')}
-                  </Text>
-                </Box>
+                <chakra.a
+                  asChild
+                  textAlign="right"
+                  display={{ base: 'none', md: 'block' }}
+                  textDecoration="none"
+                  title="The time that is left, and what it is for"
+                >
+                  <Link to={`/inquiries/${q.id}/brief?view=time`}>
+                    <Text
+                      fontFamily="serif"
+                      fontWeight="600"
+                      fontSize="21px"
+                      lineHeight="26px"
+                      color={days < 0 ? 'rust' : days <= 3 ? 'amber' : 'ink'}
+                      whiteSpace="nowrap"
+                    >
+                      {sayDays(days)}
+                    </Text>
+                    <Text fontSize="12px" lineHeight="16px" color="soft" whiteSpace="nowrap">
+                      due {format(parseISO(q.due), 'EEE d MMM yyyy')}
+                    </Text>
+                  </Link>
+                </chakra.a>
               )}
               <AccountMenu />
             </Flex>

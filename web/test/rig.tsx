@@ -48,6 +48,7 @@ export const inquiry: InquiryInFull = {
     entries: 1,
   },
   language: null,
+  timed: true,
   styleName: 'APA, 7th edition',
   catalogues: [
     { id: 'broadleaf', name: 'Broadleaf Index' },

@@ -3,10 +3,10 @@ import '@testing-library/jest-dom/jest-globals'
 import { beforeEach, describe, expect, test } from '@jest/globals'
 import { screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
-import { Brief } from '../stations/brief'
+import { Brief } from '../stations/brief/brief'
 import { Inquiries } from '../stations/inquiries'
 import { Sift } from '../stations/sift/sift'
-import { answers, inquiry, open, posted, sent } from './rig'
+import { answers, gate, inquiry, open, posted, sent } from './rig'
 
 describe('Sift', () => {
   beforeEach(() => {
@@ -74,6 +74,12 @@ test('the brief is checked before it is sent, and sent with its version', async 
     wordsFrom: 5,
     wordsTo: null,
   })
+})
+
+test('the brief says whether one is on the network of a library', async () => {
+  answers['GET /inquiries/1/gates'] = [gate({ name: 'Town', onCampus: true }), gate({ library: '7', name: 'Harbour' })]
+  open(Brief, 'brief')
+  expect(await screen.findByText(/^You are on the network of Town.* You are off the network of Harbour/)).toBeVisible()
 })
 
 test('the brief reads rules from the text of an assignment, and takes over those that are right', async () => {

@@ -6,6 +6,7 @@ import { librariesApi } from './libraries'
 import { loansApi } from './loans'
 import { gatherApi, losses } from './gather'
 import { inquiriesApi, job } from './inquiries'
+import { planApi } from './plan'
 import { poolApi } from './pool'
 import { composeApi } from './compose'
 import { obtainApi, passage, readApi, recognised } from './read'
@@ -21,6 +22,7 @@ export const api = {
   ...loansApi,
   ...inquiriesApi,
   ...gatherApi,
+  ...planApi,
   ...poolApi,
   ...traceApi,
   ...listsApi,
@@ -59,6 +61,7 @@ export type Standing = Answer<'standing'>[number]
 export type Counts = Answer<'counts'>
 export type ImportRow = Answer<'imports'>[number]
 export type GraphAnswer = Answer<'graph'>
+export type PlanInFull = Answer<'plan'>
 export type RoundPlan = Answer<'planRound'>
 export type WalkedRound = GraphAnswer['rounds'][number]
 export type WorkTrail = Answer<'trailOf'>

@@ -77,7 +77,14 @@ export const inquiriesApi = {
   beginInquiry: endpoint('POST', '/inquiries', { does: 'Begins an inquiry.', body: briefShape, answer: inquiry }),
   inquiry: endpoint('GET', '/inquiries/:inquiry', {
     does: 'An inquiry with its numbers and catalogues.',
-    answer: shape({ ...inquiryFields, styleName: text(), catalogues: list(named), libraries: list(asked) }),
+    answer: shape({
+      ...inquiryFields,
+      styleName: text(),
+      catalogues: list(named),
+      libraries: list(asked),
+      /** Whether the time that is spent on pages is told. */
+      timed: flag(),
+    }),
   }),
   brief: endpoint('GET', '/inquiries/:inquiry/brief', { does: 'The brief, with its version as ETag.', answer: brief }),
   changeBrief: endpoint('PATCH', '/inquiries/:inquiry/brief', {

@@ -25,6 +25,7 @@ import { SheetOfReading } from './sheet'
 import { Side, type Tab } from './side'
 import { Strip } from './strip'
 import { Toolbar } from './toolbar'
+import { usePageClock } from './use-page-clock'
 import { useReader } from './use-reader'
 import type { Reader } from './viewer'
 
@@ -33,6 +34,7 @@ export function ReadCopy({ copy }: { copy: Copy }) {
   const { inquiry, mayWrite } = useHere()
   const room = useRef<HTMLDivElement>(null)
   const { reader, trouble, locked, again } = useReader(inquiry.id, copy.id, room)
+  usePageClock({ inquiry: inquiry.id, copy: copy.id }, reader, inquiry.timed && mayWrite)
   const [search, setSearch] = useSearchParams()
   const [tab, setTab] = useState<Tab>(copy.outcome === 'doubtful' ? 'copy' : 'passages')
   const [isOver, setOver] = useState(false)

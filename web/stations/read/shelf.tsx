@@ -8,6 +8,8 @@ import { api, type Answer } from '../../../core/schema/api'
 import { useOf, useWorks } from '../../api/hooks'
 import { useHere } from '../../frame/inquiry-frame'
 import { ReachMark } from '../../frame/marks'
+import { some } from '../../frame/counted'
+import { sayMinutes } from '../../frame/due'
 import { Empty, Failed, Meter, Notice, Waiting } from '../../frame/parts'
 import { useFound, useTexts } from '../../frame/texts'
 import { AllPassages } from './all-passages'
@@ -83,6 +85,7 @@ function Copies({ held, byText }: { held: Answer<'ways'>; byText: ReadonlySet<nu
   const [search] = useSearchParams()
   return (
     <>
+      {!search.get('words') && <NextToRead />}
       <Finder />
       {!search.get('words') && (
         <Box>
@@ -134,6 +137,34 @@ function Copies({ held, byText }: { held: Answer<'ways'>; byText: ReadonlySet<nu
         </Box>
       )}
     </>
+  )
+}
+
+/** What is best read next, by the plan. */
+function NextToRead() {
+  const { inquiry } = useHere()
+  const plan = useOf(inquiry.id, api.plan).data
+  const next = plan?.reading.find(r => r.copy !== null && r.pages > 0)
+  if (!plan || !next) return null
+  const rest = plan.reading.filter(r => r.pages > 0).length - 1
+  return (
+    <Flex as="section" aria-label="Next to read" align="center" gap="12px" mb="14px" fontSize="13px" color="soft">
+      <Text minW="0" flex="1">
+        Next:{' '}
+        <chakra.b fontFamily="serif" fontWeight="600" fontSize="14px" color="ink">
+          {next.title}
+        </chakra.b>
+        , {some(next.pages, 'page')}, {sayMinutes(next.read)}
+      </Text>
+      <Button asChild size="xs" colorPalette="vine" flex="none">
+        <Link to={`/inquiries/${inquiry.id}/read/${next.copy}`} aria-label={`Read next: “${next.title}”`}>
+          Read
+        </Link>
+      </Button>
+      <chakra.a asChild color="vine" textDecoration="underline" flex="none">
+        <Link to={`/inquiries/${inquiry.id}/brief?view=time`}>{rest ? `${rest} more, and the time` : 'The time'}</Link>
+      </chakra.a>
+    </Flex>
   )
 }
 

@@ -3,21 +3,22 @@ import { yupResolver } from '@hookform/resolvers/yup'
 import { useQueryClient } from '@tanstack/react-query'
 import { useState, type ReactNode } from 'react'
 import { useController, useForm, useWatch, type Control, type Resolver, type UseFormRegister } from 'react-hook-form'
-import { Link, useNavigate } from 'react-router'
-import { KINDS } from '../../core/appraise/kind'
-import { LANGUAGE_CODES, sayLanguage } from '../../core/query/languages'
-import type { ReadRule } from '../../core/write/assignment'
-import { briefShape, type BriefInput } from '../../core/schema/brief'
-import { STYLES } from '../../core/cite/styles'
-import { ApiError, call } from '../api/client'
-import { useOf } from '../api/hooks'
-import { api } from '../../core/schema/api'
-import { useHere } from '../frame/inquiry-frame'
-import { AskDialog } from '../frame/ask-dialog'
-import { Heading, Notice, tell, tellError } from '../frame/parts'
+import { Link, useNavigate, useSearchParams } from 'react-router'
+import { KINDS } from '../../../core/appraise/kind'
+import { LANGUAGE_CODES, sayLanguage } from '../../../core/query/languages'
+import type { ReadRule } from '../../../core/write/assignment'
+import { briefShape, type BriefInput } from '../../../core/schema/brief'
+import { STYLES } from '../../../core/cite/styles'
+import { ApiError, call } from '../../api/client'
+import { useOf } from '../../api/hooks'
+import { api, type Gate } from '../../../core/schema/api'
+import { useHere } from '../../frame/inquiry-frame'
+import { AskDialog } from '../../frame/ask-dialog'
+import { Heading, Notice, tell, tellError } from '../../frame/parts'
+import { PlanView } from './plan'
 import { FromAssignment } from './from-assignment'
-import { StyleField } from '../frame/styles/style-field'
-import { useLibraries } from '../account/libraries/use-libraries'
+import { StyleField } from '../../frame/styles/style-field'
+import { useLibraries } from '../../account/libraries/use-libraries'
 
 const zone = Intl.DateTimeFormat().resolvedOptions().timeZone
 
@@ -72,12 +73,36 @@ export function NewInquiry() {
   )
 }
 
+/** What is asked, and the time that is left for it. */
 export function Brief() {
+  const { inquiry } = useHere()
+  const [search] = useSearchParams()
+  const isTime = search.get('view') === 'time'
+  const at = `/inquiries/${inquiry.id}/brief`
+  return (
+    <Flex direction="column" h="full" minH="0">
+      <chakra.nav aria-label="Views of the brief" className="views">
+        <Link to={at} aria-current={isTime ? undefined : 'page'}>
+          What is asked
+        </Link>
+        <Link to={`${at}?view=time`} aria-current={isTime ? 'page' : undefined}>
+          Time for it
+        </Link>
+      </chakra.nav>
+      <Box flex="1" minH="0" overflow="auto">
+        {isTime ? <PlanView /> : <WhatIsAsked />}
+      </Box>
+    </Flex>
+  )
+}
+
+function WhatIsAsked() {
   const { inquiry, mayWrite } = useHere()
   const client = useQueryClient()
   const go = useNavigate()
   const [asking, setAsking] = useState(false)
   const pool = useOf(inquiry.id, api.inquiry).data?.numbers.pool ?? 0
+  const gates = useOf(inquiry.id, api.gates).data
   const save = async (brief: BriefInput) => {
     await call(api.changeBrief, { params: { inquiry: inquiry.id }, body: brief, version: inquiry.version })
     await client.invalidateQueries({ queryKey: ['inquiry', inquiry.id] })
@@ -103,6 +128,7 @@ export function Brief() {
       <BriefForm
         key={inquiry.version}
         libraries={inquiry.libraries}
+        gates={gates}
         values={
           {
             ...inquiry.rules,
@@ -142,13 +168,21 @@ export function Brief() {
 }
 
 /** Which libraries are asked for its texts, and the way to choose others. */
-function Asked({ libraries }: { libraries: readonly { name: string }[] }) {
+function Asked({ libraries, gates = [] }: { libraries: readonly { name: string }[]; gates?: readonly Gate[] }) {
+  const named = (is: boolean) => gates.filter(g => g.onCampus === is).map(g => g.name)
+  const [on, off] = [named(true), named(false)]
   return (
     <Text fontSize="14px">
       <b>Texts come from</b> {[...libraries.map(l => l.name), 'open copies'].join(', then ')}.{' '}
       <Link className="plain-link" to="/libraries">
         Choose your libraries
       </Link>
+      {gates.length > 0 && (
+        <chakra.span display="block" color="soft" fontSize="13px" mt="2px">
+          {on.length > 0 && `You are on the network of ${on.join(' and ')}: platforms open without a gate. `}
+          {off.length > 0 && `You are off the network of ${off.join(' and ')}: platforms open through the gate.`}
+        </chakra.span>
+      )}
     </Text>
   )
 }
@@ -156,6 +190,7 @@ function Asked({ libraries }: { libraries: readonly { name: string }[] }) {
 function BriefForm({
   values,
   libraries,
+  gates,
   styleName,
   save,
   word,
@@ -166,6 +201,7 @@ function BriefForm({
   styleName: string
   /** Undefined as long as they are not known. */
   libraries: readonly { name: string }[] | undefined
+  gates?: readonly Gate[] | undefined
   save: (b: BriefInput) => Promise<void>
   word: string
   back?: () => void
@@ -240,7 +276,7 @@ function BriefForm({
               />
             </In>
           </Grid>
-          {libraries && <Asked libraries={libraries} />}
+          {libraries && <Asked {...{ libraries }} {...(gates ? { gates } : {})} />}
           <Box pt="8px">
             <Heading aside="leave empty what is not asked">What the assignment asks</Heading>
             {!disabled && (

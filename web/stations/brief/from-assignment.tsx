@@ -1,10 +1,10 @@
 import { Box, Button, Text, Textarea } from '@chakra-ui/react'
 import { format } from 'date-fns'
 import { useDeferredValue, useState } from 'react'
-import { readAssignment, type ReadRule } from '../../core/write/assignment'
-import { CheckRow, useTaken } from '../frame/check-row'
-import { useDesk } from '../frame/desk-time'
-import { PlainDialog } from '../frame/plain-dialog'
+import { readAssignment, type ReadRule } from '../../../core/write/assignment'
+import { CheckRow, useTaken } from '../../frame/check-row'
+import { useDesk } from '../../frame/desk-time'
+import { PlainDialog } from '../../frame/plain-dialog'
 
 /** Reads what is asked from the text of an assignment: proposals, each with its words, taken over where they are right. */
 export function FromAssignment({ take, close }: { take: (sets: ReadRule['sets'][]) => void; close: () => void }) {
