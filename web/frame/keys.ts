@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useSyncExternalStore } from 'react'
+import { useLayoutEffect, useMemo, useSyncExternalStore } from 'react'
 
 export type Action =
   | 'keep'
@@ -83,7 +83,8 @@ export const keyName = (key: string): string =>
 
 /** Calls what belongs to a key, unless someone is typing. */
 export function useKeys(on: Partial<Record<Action, () => void>>, enabled = true): void {
-  useEffect(() => {
+  // with what is shown, not a moment after it: a key pressed as soon as a work is there is meant for that work
+  useLayoutEffect(() => {
     if (!enabled) return
     const pressed = (e: KeyboardEvent) => {
       if (e.ctrlKey || e.metaKey || e.altKey || e.defaultPrevented) return

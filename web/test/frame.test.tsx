@@ -3,6 +3,7 @@ import '@testing-library/jest-dom/jest-globals'
 import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globals'
 import { cleanup, screen } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
+import { useLayoutEffect } from 'react'
 import { REACHES } from '../../core/access/reach'
 import { parseCql } from '../../core/query/parse-cql'
 import type { Inquiry } from '../../core/schema/api'
@@ -156,6 +157,16 @@ describe('keys', () => {
     await userEvent.keyboard('J')
     await userEvent.type(screen.getByLabelText('text'), 'jjj')
     expect(keep).toHaveBeenCalledTimes(2)
+  })
+  test('are there with what they belong to, not a moment later', () => {
+    const keep = jest.fn()
+    // what is done the moment the work is on the page
+    const Shown = () => {
+      useLayoutEffect(() => void window.dispatchEvent(new KeyboardEvent('keydown', { key: 'j' })), [])
+      return <Keyed on={{ keep }} />
+    }
+    draw(<Shown />)
+    expect(keep).toHaveBeenCalledTimes(1)
   })
   test('can be changed and put back', async () => {
     const keep = jest.fn()
