@@ -244,7 +244,8 @@ export function makePlan(o: {
   const later = ahead.flatMap((day, i) => (i % stride ? [] : [{ day, aDay: minutes / (ahead.length - i) }]))
 
   const isDone = (r: { read: number; write: number }) => r.read + r.write < 1e-9
-  let room = lastDay ? ahead.length * own - left.search - left.sift : Infinity
+  // what is done is reached, even where there is no time for what comes before
+  let room = lastDay ? Math.max(0, ahead.length * own - left.search - left.sift) : Infinity
   const costs = [...reading, ...Array.from({ length: missing }, () => oneMore)].map(r => r.read + r.write)
   const reached = costs.sort((x, y) => x - y).filter(m => (room -= m) >= -1e-9).length
   return {
