@@ -65,6 +65,20 @@ export const asked = {
     '&[data-kind=rust]': { fontWeight: '600' },
   },
   'b.asked-word': { color: 'ink' },
+  // the day by which a text is needed, across whatever days
+  '.needed-mark': {
+    position: 'absolute',
+    top: '50%',
+    width: '10px',
+    height: '16px',
+    transform: 'translate(-50%, -50%)',
+    borderBottom: '2px solid',
+    borderColor: 'grape',
+    backgroundImage: 'linear-gradient({colors.grape}, {colors.grape})',
+    backgroundSize: '2px 100%',
+    backgroundRepeat: 'no-repeat',
+    backgroundPosition: 'center',
+  },
   '.asked-stretch': {
     position: 'absolute',
     top: '50%',
@@ -80,17 +94,6 @@ export const asked = {
       bgImage: 'repeating-linear-gradient(90deg, {colors.grape.soft} 0 4px, {colors.grape.line} 4px 6px)',
     },
     '&[data-kind=kept]': { height: '6px', borderBlock: '2px solid', borderInlineEnd: '2px solid', borderColor: 'vine' },
-    '&[data-kind=needed]': {
-      width: '10px',
-      height: '16px',
-      transform: 'translate(-50%, -50%)',
-      borderBottom: '2px solid',
-      borderColor: 'grape',
-      backgroundImage: 'linear-gradient({colors.grape}, {colors.grape})',
-      backgroundSize: '2px 100%',
-      backgroundRepeat: 'no-repeat',
-      backgroundPosition: 'center',
-    },
     '&[data-kind=cut]': {
       width: '2px',
       height: '18px',

@@ -25,9 +25,10 @@ export const plan = {
     [wide]: { display: 'block' },
     position: 'relative',
     alignSelf: 'stretch',
-    '& > i': { position: 'absolute', insetBlock: '0', width: '1px', bg: 'ink' },
+    '& > i': { position: 'absolute', insetBlock: '0', width: '1px', bg: 'ink', left: '0' },
+    '& > span[data-today]': { left: '6px' },
     '& > i[data-due]': { width: '2px', bg: 'rust' },
-    '& > span:not(.plan-bar)': {
+    '& > span:not(.plan-bar, .needed-mark)': {
       position: 'absolute',
       top: '50%',
       transform: 'translateY(-50%)',
@@ -38,18 +39,6 @@ export const plan = {
       paddingInline: '2px',
     },
     '& > span[data-due]': { color: 'rust', fontWeight: '600' },
-    '& > i.plan-needed': {
-      insetBlock: '12px',
-      width: '10px',
-      bg: 'transparent',
-      transform: 'translateX(-50%)',
-      borderBottom: '2px solid',
-      borderColor: 'grape',
-      backgroundImage: 'linear-gradient({colors.grape}, {colors.grape})',
-      backgroundSize: '2px 100%',
-      backgroundRepeat: 'no-repeat',
-      backgroundPosition: 'center',
-    },
   },
   '.plan-bar': {
     position: 'absolute',

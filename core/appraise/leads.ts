@@ -1,3 +1,4 @@
+import { withoutEnd } from '../bib/clean'
 import type { Item } from '../bib/item'
 
 /** A work that another one points to by what it is: not itself to be cited, or not alone. */
@@ -8,7 +9,7 @@ export interface Lead {
 }
 
 const text = (v: unknown): string | undefined => (typeof v === 'string' && v.trim() ? v.trim() : undefined)
-const bare = (t: string): string => t.replace(/^[“"‘'«]+|[”"’'»]+$/g, '').trim()
+const bare = (t: string): string => withoutEnd(t.replace(/^[“"‘'«]+/, ''), /[”"’'»]/).trim()
 
 /**
  * What a work leads to: the book that a review is about, the book that a chapter stands in, the item that a correction

@@ -44,3 +44,16 @@ export const plainTitle = (title: string | undefined, none = 'Untitled'): string
 
 /** The parts of a text between signs, without white space around them; a pattern that took it along would be quadratic. */
 export const partsAt = (text: string, signs: string | RegExp): string[] => text.split(signs).map(part => part.trim())
+
+/**
+ * A text without the signs at its end, walked from there: a pattern would begin anew at each sign of a run within.
+ * @param sign one letter
+ */
+export function withoutEnd(text: string, sign: RegExp): string {
+  let to = text.length
+  while (to > 0 && sign.test(text[to - 1]!)) to--
+  return text.slice(0, to)
+}
+
+/** The run of a sign that a text ends with. @example endOf('in: St.', /[\p{L}.]/u) // 'St.' */
+export const endOf = (text: string, sign: RegExp): string => text.slice(withoutEnd(text, sign).length)

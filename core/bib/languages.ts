@@ -1,3 +1,4 @@
+import { withoutEnd } from './clean'
 import { iso6392 } from 'iso-639-2'
 import { fold } from './fold'
 import type { Item } from './item'
@@ -23,7 +24,7 @@ const CODES = new Map(
  * @example languageCode('Français') // 'fr'
  */
 export function languageCode(text: string | undefined): string | undefined {
-  const s = fold(String(text ?? '').trim()).replace(/[.;,/]+$/, '')
+  const s = withoutEnd(fold(String(text ?? '').trim()), /[.;,/]/)
   if (!s || NONE.has(s)) return undefined
   const first = s.split(/[-_]/)[0]!
   // old records write several codes without a space

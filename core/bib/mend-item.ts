@@ -1,3 +1,4 @@
+import { withoutEnd } from './clean'
 import { Ajv, type ValidateFunction } from 'ajv'
 import { CSL_ITEM, DATES, NAME_MARKS, NAME_PARTS, NAMES, NUMBERS, TEXTS } from './csl-data'
 import { CSL_TYPES } from './csl-types'
@@ -103,7 +104,7 @@ function byTheirNames(given: Record<string, unknown>, say: (said: string) => voi
   for (const name of Object.values(CALLED).flat()) delete out[name]
   const [title, subtitle] = [oneText(given.title), oneText(given.subtitle)?.trim()]
   if (title && subtitle && !fold(title).includes(fold(subtitle))) {
-    out.title = `${title.replace(/\s*:?\s*$/, '')}: ${subtitle}`
+    out.title = `${withoutEnd(title, /[\s:]/)}: ${subtitle}`
     say('The subtitle was put behind the title.')
   }
   delete out.subtitle

@@ -1,4 +1,4 @@
-import { partsAt } from './clean'
+import { partsAt, withoutEnd } from './clean'
 import type { Name } from './item'
 import { fold } from './fold'
 import { roleOf } from './roles'
@@ -11,10 +11,10 @@ export const isBodyName = (text: string): boolean => BODY.test(fold(text))
 
 /** Reads a name as catalogues print it: "Family, Given", "Given Family", or a body's name taken whole. */
 export function readName(text: string): Name {
-  const s = text
-    .replace(/\s+/g, ' ')
-    .replace(/[;,.\s]+$/, m => (m.startsWith('.') ? '.' : ''))
-    .trim()
+  const whole = text.replace(/\s+/g, ' ')
+  const most = withoutEnd(whole, /[;,.\s]/)
+  // the full stop of an initial stays
+  const s = (whole[most.length] === '.' ? `${most}.` : most).trim()
   const [family, ...rest] = partsAt(s, ',')
   const given = rest.filter(r => !/^\d{4}/.test(r)).join(' ')
   if (family && given) return { family, given }
@@ -66,7 +66,7 @@ export function readHeading(text: string): { name: Name; role?: string } | undef
     .slice(1)
     .join(' ')
     .replace(/^(.*\p{L}{3})\.$/u, '$1')
-  const family = kept[0]?.replace(/[;:/=]+$/, '').trim()
+  const family = kept[0] && withoutEnd(kept[0], /[;:/=]/).trim()
   if (!family) return undefined
   const name: Name = given ? { family, given } : readName(family.replace(/(?<=\p{Ll}{2})\.$/u, ''))
   if (suffix) name.suffix = suffix

@@ -1,3 +1,4 @@
+import { withoutEnd } from './clean'
 import { fold } from './fold'
 import { readDate } from './dates'
 import type { Item, ItemDate } from './item'
@@ -208,10 +209,10 @@ class Reader {
  * (2019), pp. 45-67". The container ends where nothing but the place follows.
  */
 export function readSource(text: string): Partial<Item> {
-  const s = tidy(text.trim()).replace(/[.\s]+$/, '')
+  const s = withoutEnd(tidy(text.trim()), /[.\s]/)
   // the place begins behind a blank, with a number, a bracket or a short word that announces one
   for (const { index } of s.matchAll(PLACE)) {
-    const container = s.slice(0, index).replace(/[\s,.;:(]+$/, '')
+    const container = withoutEnd(s.slice(0, index), /[\s,.;:(]/)
     const rest = s.slice(index)
     const word = /^[^\p{L}\d]*(\p{L}+)(?!\p{L}|\d)/u.exec(rest)?.[1]
     const last = /\p{L}+$/u.exec(container)?.[0]

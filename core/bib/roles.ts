@@ -1,3 +1,4 @@
+import { withoutEnd } from './clean'
 import { fold } from './fold'
 
 /** The variables of CSL that hold names, as far as records fill them. */
@@ -42,11 +43,10 @@ const NOT_CITED =
  * @example roleOf('Verfasserin') // 'author'
  */
 export function roleOf(said: string): Role | undefined {
-  const word = fold(said)
+  const bare = fold(said)
     .replace(/^.*\/(?=[a-z]{3}$)/, '')
     .replace(/[[\]()]/g, '')
-    .replace(/[,;:]+$/, '')
-    .trim()
+  const word = withoutEnd(bare, /[,;:]/).trim()
   const known = SAID.find(([, is]) => is.test(word))?.[0]
   return known ?? (NOT_CITED.test(word) ? undefined : 'contributor')
 }

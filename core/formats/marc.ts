@@ -1,3 +1,4 @@
+import { withoutEnd } from '../bib/clean'
 import { readDate } from '../bib/dates'
 import { normaliseDoi, normaliseIsbn, normaliseIssn } from '../bib/identifiers'
 import type { Facts, Item, Name, ReadRecord } from '../bib/item'
@@ -261,7 +262,7 @@ function nameOf(f: MarcField): { name: Name; role?: string } | undefined {
   // numeration and titles of rulers and popes belong to the name
   const numeration = bare(sub(f, 'b'))
   if (f.indicators[0] === '0') return { name: { literal: [bare(text), numeration].filter(Boolean).join(' ') } }
-  const heading = readHeading(text.replace(/[\s,;:/]+$/, ''))
+  const heading = readHeading(withoutEnd(text, /[\s,;:/]/))
   const suffix = bare(sub(f, 'c'))
   if (heading && suffix && /^(jr|sr|ii|iii|iv)\b/i.test(suffix)) heading.name.suffix = suffix
   return heading

@@ -156,7 +156,8 @@ function recordOf(given: Item, key: string): Element {
     titled(item['original-title']) && { '@type': 'original', titleInfo: titled(item['original-title']) },
   ].filter(Boolean)
   return {
-    '@ID': key,
+    // the name of an element begins with no digit
+    '@ID': /^\d/.test(key) ? `_${key}` : key,
     ...said({
       titleInfo: titled(item.title),
       name: [

@@ -320,10 +320,11 @@ const [SURE_MS, SURE_TIMES] = [3000, 6]
  * linear, up to sixteen times as long where it is quadratic. Both are the same work for a linear reader, so whatever else
  * the machine does meets both alike, and all the more the longer it goes on. What takes a few milliseconds at the longest
  * is not told from noise: false.
+ * @param end what stands behind the filler
  */
-export function growsTooFast(read: (t: string) => unknown, filler: string): boolean {
+export function growsTooFast(read: (t: string) => unknown, filler: string, end = ''): boolean {
   const clocked = (length: number, times = 1): number => {
-    const t = filler.repeat(Math.ceil(length / filler.length)).slice(0, length)
+    const t = filler.repeat(Math.ceil(length / filler.length)).slice(0, length) + end
     const began = performance.now()
     for (let i = 0; i < times; i++)
       try {

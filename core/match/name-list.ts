@@ -1,3 +1,4 @@
+import { withoutEnd } from '../bib/clean'
 import { fold } from '../bib/fold'
 import type { Name } from '../bib/item'
 
@@ -198,7 +199,7 @@ function readBody(s: string): NameList | undefined {
       ? stopped
       : undefined
   if (!body) return undefined
-  const names = [{ literal: body[1]!.replace(/[.,; ]+$/, '') }]
+  const names = [{ literal: withoutEnd(body[1]!, /[.,; ]/) }]
   return { names, to: body[0].length, others: false, areEditors: false, sure: isDated ? 0.7 : 0.6 }
 }
 

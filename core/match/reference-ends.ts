@@ -1,3 +1,4 @@
+import { endOf, withoutEnd } from '../bib/clean'
 import type { Item } from '../bib/item'
 import { readSource } from '../bib/part'
 
@@ -56,7 +57,7 @@ export function titleOfBookEnd(rest: string): number {
   const press =
     / \((?=[^():]{2,40}: )|, (?=\p{Lu}[\p{L} .]{2,30}: \p{Lu})|[.] (?=\p{Lu})|, (?=(?:vol|Bd|Band)\b)|,? \((?=(?:1[5-9]|20)\d{2})|, (?=(?:1[5-9]|20)\d{2}\b)/gu
   for (const m of rest.matchAll(press)) {
-    const word = /[\p{L}.]+$/u.exec(rest.slice(0, m.index))?.[0] ?? ''
+    const word = endOf(rest.slice(0, m.index), /[\p{L}.]/u)
     if (m[0] === '. ' && /^(\p{Lu}|vs|St|Dr|No|Vol)$/u.test(word)) continue
     return m.index
   }
@@ -64,4 +65,4 @@ export function titleOfBookEnd(rest: string): number {
   return comma ? comma.index : rest.length
 }
 
-export const tidyTitle = (s: string): string => s.replace(/[\s.,;:]+$/, '').trim()
+export const tidyTitle = (s: string): string => withoutEnd(s, /[\s.,;:]/).trim()

@@ -1,3 +1,4 @@
+import { endOf, withoutEnd } from '../bib/clean'
 import { normaliseDoi, normaliseIsbn, normaliseIssn } from '../bib/identifiers'
 import type { Item } from '../bib/item'
 import { monthOf, seasonOf } from '../bib/months'
@@ -82,7 +83,7 @@ class Reader {
     drop(/(?:https?:\/\/)?(?:dx\.)?doi\.org\/\S+|\bdoi:? ?10\.\d{4,9}\/ ?\S+|\b10\.\d{4,9}\/ ?\S+/gi, d =>
       this.put('DOI', normaliseDoi(d.replace('/ ', '/')), 0.99),
     )
-    drop(/<?(?:https?|ftp):\/\/[^\s>]+>?/gi, u => this.put('URL', u.replace(/[<>]|[.,;)]+$/g, ''), 0.95))
+    drop(/<?(?:https?|ftp):\/\/[^\s>]+>?/gi, u => this.put('URL', withoutEnd(u.replace(/[<>]/g, ''), /[.,;)]/), 0.95))
     drop(/\bISBN(?:-1[03])?:? ?[\dXx -]{10,17}(?:, [\dXx-]{10,17})*/gi, i => this.put('ISBN', normaliseIsbn(i), 0.99))
     drop(/\bISSN:? ?\d{4}-?\d{3}[\dXx]/gi, i => this.put('ISSN', normaliseIssn(i), 0.99))
     drop(
@@ -91,11 +92,9 @@ class Reader {
     this.s = withoutTails(this.s)
     drop(/\[[Ss]\. ?[ln]\.\],? ?/g)
     drop(/\[(?:internet|online|electronic resource|journal article)\]/gi)
-    this.s = this.s
-      .replace(/ +/g, ' ')
-      .replace(/ ([.,;:])(?=[ .,;:]|$)/g, '$1')
-      .replace(/([.,])[ .,]*$/, '$1')
-      .trim()
+    const s = this.s.replace(/ +/g, ' ').replace(/ ([.,;:])(?=[ .,;:]|$)/g, '$1')
+    const kept = withoutEnd(s, /[ .,]/)
+    this.s = `${kept}${/[.,]/.exec(s.slice(kept.length))?.[0] ?? ''}`.trim()
   }
 
   /** @returns what stands behind the authors */
@@ -185,7 +184,7 @@ class Reader {
     const commas = this.hasCommas ? commaEnd(rest) : Infinity
     let stop = Infinity
     for (const m of rest.matchAll(/[.?!]["”’»]? (?=[\p{Lu}\p{Lo}\p{N}"“‘«„[(]|report[.,]|arXiv)|[.?!]$/gu)) {
-      const word = /[\p{L}\p{N}.]+$/u.exec(rest.slice(0, m.index))?.[0] ?? ''
+      const word = endOf(rest.slice(0, m.index), /[\p{L}\p{N}.]/u)
       // initials and short forms end no title: "T. rex", "vs. St. Ostmere"
       if (
         m[0].startsWith('.') &&
@@ -216,7 +215,7 @@ class Reader {
 
   /** Journal, book, press, school: what stands behind the title. */
   private takeHost(given: string): void {
-    let rest = given.replace(/[.\s]+$/, '').trim()
+    let rest = withoutEnd(given, /[.\s]/).trim()
     if (!rest) return
     rest = this.takeBrackets(rest).replace(/ \[(?:preprint|in press|online)\]/i, '')
     // "Pp. 19-36 in Lamps"
@@ -404,13 +403,13 @@ class Reader {
 
   /** "Ostmere: Moorgrave Press, 2011", "Moorgrave Press", "Moorgrave, Ostmere 2011"; pages in all; a school. */
   private takePress(given: string): void {
-    let rest = given.replace(/^[(\s]+|[)\s.]+$/g, '')
+    let rest = withoutEnd(given.replace(/^[(\s]+/, ''), /[)\s.]/)
     const year =
       /[,;( ]*\(?\b(?:c|©)?((?:1[5-9]|20)\d{2})\)?[.,;]?(?: \d{1,4} ?p\.?)?$/u.exec(rest) ??
       /[,(] ?((?:1[5-9]|20)\d{2})\)?(?=[,.;)]|$)/u.exec(rest)
     if (year) {
       this.put('issued', { 'date-parts': [[Number(year[1])]] }, 0.9)
-      rest = rest.slice(0, year.index).replace(/[\s,;.(]+$/, '')
+      rest = withoutEnd(rest.slice(0, year.index), /[\s,;.(]/)
     }
     rest = rest.replace(/[,.;] ?\d{1,4} ?(?:p|pp|S|pages|Seiten)\.?$/u, '').trim()
     const thesis = /\b(?:PhD|Ph\.D\.|doctoral|master'?s?|M\.?A\.?|M\.?Sc\.?)? ?(?:thesis|dissertation|diss\.)/iu.exec(
@@ -424,12 +423,12 @@ class Reader {
     const placed = /^([^:]{2,50}): ([^:]{2,100})$/u.exec(rest)
     if (placed && !/\d/.test(placed[1]!)) {
       this.put('publisher-place', placed[1]!.trim(), 0.85)
-      this.put('publisher', placed[2]!.replace(/[.,; ]+$/, ''), 0.88)
+      this.put('publisher', withoutEnd(placed[2]!, /[.,; ]/), 0.88)
       if (!this.item.type) this.put('type', 'book', 0.8)
     } else if (rest && rest.length < 120 && /\p{L}{2}/u.test(rest)) {
       const [press, ...place] = rest.split(/[,;] /)
-      this.put('publisher', press!.replace(/[.,; ]+$/, ''), 0.7)
-      if (place.length === 1) this.put('publisher-place', place[0]!.replace(/[.,; ]+$/, ''), 0.6)
+      this.put('publisher', withoutEnd(press!, /[.,; ]/), 0.7)
+      if (place.length === 1) this.put('publisher-place', withoutEnd(place[0]!, /[.,; ]/), 0.6)
       if (!this.item.type) this.put('type', 'book', 0.6)
     }
   }

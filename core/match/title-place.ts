@@ -100,10 +100,14 @@ const LABEL =
 const PART =
   /^\W{0,3}(?:(?:part|teil|partie|parte|part\. |pt\.?|no\.?|volume|vol\.?|band|tome|del|deel) ?)?(?:[2-9]|i{2,3}|iv|vi{0,3}|two|three|four|second|third)(?=$|[\s.:,–—-])/iu
 
+/** Letters on either side of a title that say how it stands. */
+const NEAR = 200
+
 function standing(before: string, after: string): Standing {
   // a cell that stands apart is no part of the title's line
-  const lead = before.slice(before.lastIndexOf('\t') + 1)
-  const rest = after.split('\t')[0]!
+  const [near, next] = [before.slice(-NEAR), after.slice(0, NEAR)]
+  const lead = near.slice(near.lastIndexOf('\t') + 1)
+  const rest = next.split('\t')[0]!
   if (/\p{L}{2}/u.test(lead) && !LABEL.test(lead)) return 'among words'
   if (PART.test(rest)) return 'among words'
   if (!/\p{L}{2}/u.test(rest)) return 'alone'

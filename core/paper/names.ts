@@ -1,4 +1,4 @@
-import { cleanText, firstLetters, plainTitle } from '../bib/clean'
+import { cleanText, firstLetters, plainTitle, withoutEnd } from '../bib/clean'
 import { yearOf } from '../bib/dates'
 import type { Item } from '../bib/item'
 
@@ -14,13 +14,13 @@ const TAKEN = /^(?:con|prn|aux|nul|com\d|lpt\d)(?=\.|$)/i
 /** The first words of a text. */
 function atWord(text: string, most: number): string {
   const cut = firstLetters(text, most)
-  return cut.length < text.length && /\s/.test(cut) ? cut.replace(/\s+\S*$/, '') : cut
+  return cut.length < text.length && /\s/.test(cut) ? withoutEnd(withoutEnd(cut, /\S/), /\s/) : cut
 }
 
 /** A text as the name of a file that every system takes, without its ending. @example fileName('A/B: c.') // 'A B c' */
 export function fileName(text: string, longest = LONGEST): string {
   const fit = cleanText(text).normalize('NFC').replace(UNFIT, ' ').replace(/\s+/g, ' ')
-  const name = atWord(fit.trim(), longest).replace(/^[. ]+|[. ]+$/g, '')
+  const name = withoutEnd(atWord(fit.trim(), longest).replace(/^[. ]+/, ''), /[. ]/)
   return name.replace(TAKEN, '_$&') || 'unnamed'
 }
 

@@ -1,3 +1,4 @@
+import { withoutEnd } from '../bib/clean'
 import { readDate } from '../bib/dates'
 import { fold } from '../bib/fold'
 import type { Name } from '../bib/item'
@@ -199,7 +200,7 @@ const markOf = (sign: string): string => sign.normalize('NFKC').replace(/[().]/g
 const isPlace = (text: string): boolean => isBodyName(text) || PLACE.test(fold(text))
 const isDay = (text: string): boolean =>
   text.length < 60 && /(?:1[5-9]|20)\d{2}/.test(text) && (readDate(text) !== undefined || !isPlace(text))
-const plain = (text: string): string => text.replace(/[\s,;.]+$/u, '').trim()
+const plain = (text: string): string => withoutEnd(text, /[\s,;.]/).trim()
 
 /** Running text: words in small letters among which few begin with a capital. */
 function isSentence(text: string): boolean {

@@ -1,3 +1,4 @@
+import { withoutEnd } from '../bib/clean'
 import { normaliseDoi } from '../bib/identifiers'
 import { fold } from '../bib/fold'
 import type { Item } from '../bib/item'
@@ -118,12 +119,11 @@ function titleOf(lines: readonly Placed[], body: Body): { title?: string; end: n
     if (l.size <= largest * 0.95 || own.length === 5) break
     own.push(l)
   }
-  const title = own
+  const words = own
     .map(l => l.text.replaceAll('\t', ' '))
     .join(' ')
     .replace(/(\p{L})[-‐] (?=\p{Ll})/gu, '$1')
-    .replace(/\s*[*∗†‡§]+$/u, '')
-    .slice(0, 400)
+  const title = withoutEnd(words, /[\s*∗†‡§]/).slice(0, 400)
   return { ...(title ? { title } : {}), end: at + own.length }
 }
 

@@ -95,11 +95,17 @@ const topMost = (row: readonly Run[]): number => around(row).top
 const bottomMost = (row: readonly Run[]): number => around(row).bottom
 
 /** The words of a line without the numbers that it begins or ends with: a page's own is one of them. */
-const keyOf = (text: string): string =>
-  fold(text)
+function keyOf(text: string): string {
+  const words = fold(text)
     .replace(/[^\p{L}\p{N}]+/gu, ' ')
     .trim()
-    .replace(/^(?:(?:\d+|[ivxlcdm]+)(?= |$) ?)+|(?: ?(?<= |^)(?:\d+|[ivxlcdm]+))+$/gu, '#')
+    .split(' ')
+  const isWord = (w: string): boolean => !/^(?:\d+|[ivxlcdm]+)$/.test(w)
+  const [first, last] = [words.findIndex(isWord), words.findLastIndex(isWord)]
+  if (first < 0) return '#'
+  const ends = last < words.length - 1
+  return `${first ? '# ' : ''}${words.slice(first, last + 1).join(' ')}${ends ? ' #' : ''}`
+}
 
 function comesAgain(a: Row, b: Row): boolean {
   if (Math.abs(a.line.y - b.line.y) > 4 || Math.abs(a.line.size - b.line.size) > 1) return false

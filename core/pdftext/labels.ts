@@ -1,3 +1,4 @@
+import { withoutEnd } from '../bib/clean'
 import { readPages } from '../bib/pages'
 import { ONLY_NUMBER } from './heads'
 
@@ -73,7 +74,7 @@ function candidates(line: string): Numbered[] {
       .replace(/\b(?:p(?:age|\.)|seite|pág(?:ina)?\.?)\s+(?=\S)/giu, ' ')
       .replace(/(\d)\s*(?:of|\/|von|de|sur)\s*\d+/giu, '$1')
       .split(/[\s|•·]+/u)
-      .map(w => w.replace(/^[[(–—-]+|[\])–—.,;-]+$/gu, ''))
+      .map(w => withoutEnd(w.replace(/^[[(–—-]+/u, ''), /[\])–—.,;-]/))
       .filter(Boolean)
     for (const w of new Set([words[0], words.at(-1), words.at(-2)])) {
       const told = w === undefined ? undefined : numberIn(w)

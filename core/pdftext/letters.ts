@@ -37,8 +37,7 @@ export const raised = (text: string): string =>
     : text
 
 /** What leads from a word to a note: signs and single figures or letters. */
-export const isSign = (text: string): boolean =>
-  /^[*∗†‡§¶#,;]{0,3}$|^(?:(?:\d{1,2}|[a-np])[),\s]*)+$/u.test(text.trim())
+export const isSign = (text: string): boolean => /^[*∗†‡§¶#,;]{0,3}$|^[\da-np][\da-np),\s]*$/u.test(text.trim())
 
 /** The Cork encoding (T1) of fonts that do not say what their letters are: what is not as in Latin-1. */
 const CORK = new Map<string, string>([

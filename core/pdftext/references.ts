@@ -1,3 +1,4 @@
+import { endOf } from '../bib/clean'
 import { fold } from '../bib/fold'
 import { readNameList } from '../match/name-list'
 import { readReference, type Reference } from '../match/reference'
@@ -264,7 +265,8 @@ function endingWell(groups: Own[][], words: Words): Own[][] {
   if (!last) return groups
   for (let i = 1; i < last.length; i++) {
     const apart = last[i]!.page !== last[i - 1]!.page || last[i]!.gap > 1.6
-    if (!apart || !/[.)\]”"]$|\/\S+$/u.test(last[i - 1]!.text)) continue
+    const before = last[i - 1]!.text
+    if (!apart || !(/[.)\]”"]$/u.test(before) || endOf(before, /\S/).slice(0, -1).includes('/'))) continue
     if (plausible(joinLines(last.slice(0, i), words)) >= 0.6) return [...groups.slice(0, -1), last.slice(0, i)]
   }
   return groups

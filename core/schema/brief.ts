@@ -1,3 +1,4 @@
+import { withoutEnd } from '../bib/clean'
 import './setup'
 import { array, number, object, string, type InferType } from 'yup'
 import { KINDS } from '../appraise/kind'
@@ -21,10 +22,7 @@ export const languageTag = string()
 
 /** The first words of a question, as a name for what asks it. */
 export function nameOf(question: string): string {
-  const words = question
-    .trim()
-    .replace(/\s+/g, ' ')
-    .replace(/[?.!\s]+$/, '')
+  const words = withoutEnd(question.trim().replace(/\s+/g, ' '), /[?.!\s]/)
   if (words.length <= LONGEST_NAME) return words
   const cut = words.slice(0, LONGEST_NAME + 1)
   return `${cut.slice(0, Math.max(cut.lastIndexOf(' '), 20))} …`

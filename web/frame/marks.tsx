@@ -1,7 +1,6 @@
 import type { Reach } from '../../core/access/reach'
 import type { State } from '../../core/sift/decisions'
-
-const c = (name: string): string => `var(--chakra-colors-${name.replace('.', '-')})`
+import { colour as c } from './colour'
 const LEAF = 'M2 9 C3 3 9 1 14 2 C15 8 10 14 2 9Z'
 const words: Record<State, string> = { unread: 'unread', kept: 'kept', 'set aside': 'set aside', later: 'later' }
 

@@ -4,8 +4,7 @@ import { useOf } from '../api/hooks'
 import { api, type Strand } from '../../core/schema/api'
 import type { WorkLine } from '../../core/sift/line'
 import { STRAND_VOICES } from '../../core/write/mark-colours'
-
-const c = (name: string): string => `var(--chakra-colors-${name})`
+import { colour as c } from './colour'
 /** Each strand has a pattern and a colour of its own, so that neither has to be told from the other alone. */
 const PATTERNS: { d: string; wide?: boolean }[] = [
   { d: 'M-2 2 L2 -2 M0 8 L8 0 M6 10 L10 6' },

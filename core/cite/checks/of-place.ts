@@ -273,9 +273,8 @@ export function isLongFormOf(long: string | undefined, short: string): boolean {
   const words = foldTitle(long).split(' ')
   let at = 0
   for (const w of foldTitle(short).split(' ')) {
-    const found = words.findIndex((x, i) => i >= at && x.startsWith(w))
-    if (found < 0) return false
-    at = found + 1
+    while (at < words.length && !words[at]!.startsWith(w)) at++
+    if (at++ === words.length) return false
   }
   return at > 0 && long.length > short.length
 }

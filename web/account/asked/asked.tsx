@@ -191,11 +191,11 @@ const Legend = () => (
     {KEYS.map(k => (
       <Flex key={k.kind} gap="8px" align="center">
         <span className="asked-key" aria-hidden="true">
-          <span
-            className="asked-stretch"
-            data-kind={k.kind}
-            style={{ left: k.kind === 'needed' ? '45%' : 0, width: k.kind === 'needed' ? undefined : '100%' }}
-          />
+          {k.kind === 'needed' ? (
+            <span className="needed-mark" style={{ left: '45%' }} />
+          ) : (
+            <span className="asked-stretch" data-kind={k.kind} style={{ left: 0, width: '100%' }} />
+          )}
         </span>
         {k.said}
       </Flex>

@@ -167,7 +167,7 @@ export function LoanDays({ loan: l }: { loan: Loan }) {
         </>
       )}
       {l.inquiry.neededBy && !isOver && !['ready', 'with you', 'ended'].includes(l.state) && (
-        <span className="asked-stretch" data-kind="needed" style={{ left: `${at(l.inquiry.neededBy)}%` }} />
+        <span className="needed-mark" style={{ left: `${at(l.inquiry.neededBy)}%` }} />
       )}
     </DaysCell>
   )

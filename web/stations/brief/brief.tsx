@@ -15,6 +15,7 @@ import { api, type Gate } from '../../../core/schema/api'
 import { useHere } from '../../frame/inquiry-frame'
 import { AskDialog } from '../../frame/ask-dialog'
 import { Heading, Notice, tell, tellError } from '../../frame/parts'
+import { Several } from '../../frame/several'
 import { PlanView } from './plan'
 import { FromAssignment } from './from-assignment'
 import { StyleField } from '../../frame/styles/style-field'
@@ -312,11 +313,11 @@ function BriefForm({
                 <Num form={form.register} name="notBefore" label="Nothing before the year" />
               </Rule>
               <Rule error={e.languages?.message}>
-                only in <Several control={form.control} name="languages" of={LANGUAGE_CODES} say={sayLanguage} /> (none
-                chosen: any)
+                only in <SeveralOf control={form.control} name="languages" of={LANGUAGE_CODES} say={sayLanguage} />{' '}
+                (none chosen: any)
               </Rule>
               <Rule error={e.kindsOut?.message}>
-                never a <Several control={form.control} name="kindsOut" of={KINDS.filter(k => k !== 'unknown')} />
+                never a <SeveralOf control={form.control} name="kindsOut" of={KINDS.filter(k => k !== 'unknown')} />
               </Rule>
               <Rule error={e.wordsFrom?.message ?? e.wordsTo?.message} last>
                 annotations of <Num form={form.register} name="wordsFrom" label="Least words of an annotation" /> to{' '}
@@ -376,39 +377,20 @@ function Rule({ children, error, last }: { children: ReactNode; error?: string |
   )
 }
 
-/** Any of a few values, each a button that stays pressed. */
-function Several({
+/** The values of a field that may have several. */
+function SeveralOf<T extends string>({
   control,
   name,
   of,
-  say = v => v,
+  say,
 }: {
   control: Control<BriefInput>
   name: 'languages' | 'kindsOut'
-  of: readonly string[]
-  say?: (value: string) => string
+  of: readonly T[]
+  say?: (value: T) => string
 }) {
   const { field } = useController({ control, name })
-  const chosen = (field.value ?? []) as string[]
-  return (
-    <>
-      {of.map(v => {
-        const on = chosen.includes(v)
-        return (
-          <Button
-            key={v}
-            size="2xs"
-            variant={on ? 'solid' : 'outline'}
-            colorPalette={on ? 'slate' : undefined}
-            aria-pressed={on}
-            onClick={() => field.onChange(on ? chosen.filter(x => x !== v) : [...chosen, v])}
-          >
-            {say(v)}
-          </Button>
-        )
-      })}
-    </>
-  )
+  return <Several of={of} chosen={(field.value ?? []) as T[]} choose={field.onChange} {...(say ? { say } : {})} />
 }
 
 function Num({ form, name, label }: { form: UseFormRegister<BriefInput>; name: keyof BriefInput; label: string }) {

@@ -3,9 +3,8 @@ import { Bar, BarChart, CartesianGrid, Cell, ReferenceLine, ResponsiveContainer,
 import type { PlanInFull } from '../../../core/schema/api'
 import { sayMinutes, shortDay, weekDay } from '../../frame/due'
 import { Heading } from '../../frame/parts'
-
-const c = (name: string): string => `var(--chakra-colors-${name})`
-/** A day has no more minutes of work, minutes. */
+import { colour as c } from '../../frame/colour'
+/** Minutes of work that a day has at most. */
 const MOST = 16 * 60
 
 /** Marks of an axis of minutes: at whole hours where there are some. */

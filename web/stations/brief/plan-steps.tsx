@@ -13,132 +13,77 @@ const STATIONS: Record<Step['step'], string> = { search: 'gather', sift: 'sift',
 
 /** Each step across the days: between which it has to be done at the latest. */
 export function PlanSteps({ plan: p, inquiry }: { plan: PlanInFull; inquiry: Inquiry }) {
-  const { today, due } = p
+  const { today, due, neededBy } = p
+  const { steps, aDay, lastDay, lastStart, minutes } = p.plan
   const lacking = p.reading.filter(r => r.copy === null && r.pages > 0).length
-  const span = due ? Math.max(1, daysBetween(today, due)) + 1 : 1
-  const at = (day: string) => (Math.max(0, Math.min(span, daysBetween(today, day))) / span) * 100
   const isAhead = due !== null && due >= today
-  const aside =
-    !isAhead || p.plan.aDay === null || !p.plan.minutes
-      ? undefined
-      : p.plan.lastStart
-        ? 'each as late as it can be'
-        : `at ${sayMinutes(p.plan.aDay)} a day`
+  const span = isAhead ? daysBetween(today, due) + 1 : 1
+  const at = (day: string) => (Math.max(0, Math.min(span, daysBetween(today, day))) / span) * 100
+  /** Where a day ends. */
+  const end = (day: string) => at(day) + 100 / span
+  const onDays = (inside?: ReactNode) => isAhead && <Days due={at(due)}>{inside}</Days>
+  const rows = steps.map(s => ({
+    ...{ key: s.step, name: NAMES[s.step], to: STATIONS[s.step], what: said(s.step, p, inquiry), minutes: s.minutes },
+    days: onDays(
+      <>
+        {s.step === 'search' && (!s.begin || at(s.begin) > 30) && <span data-today>today</span>}
+        {s.begin && s.end && (
+          <Bar from={at(s.begin)} to={end(s.end)}>
+            {s.begin === today ? 'begin today' : `begin by ${shortDay(s.begin)}`}
+          </Bar>
+        )}
+      </>,
+    ),
+  }))
+  const texts = neededBy &&
+    lacking > 0 && {
+      ...{ key: 'texts', name: 'Texts', to: 'obtain', minutes: undefined },
+      what: `${some(lacking, 'text is', 'texts are')} not in hand yet; the last ${neededBy < today ? 'was' : 'is'} needed by ${weekDay(neededBy)}`,
+      days: onDays(<span className="needed-mark" style={{ left: `${at(neededBy)}%` }} />),
+    }
+  const over = isAhead &&
+    lastDay && {
+      ...{ key: 'over', name: 'Look over', to: 'compose/hand-in', minutes: undefined },
+      what: `${some(p.rhythm.spare, 'spare day')}, and handing in on ${weekDay(due)}`,
+      days: onDays(
+        <>
+          {p.rhythm.spare > 0 && lastDay >= today && <Bar from={end(lastDay)} to={at(due)} isSpare />}
+          <span data-due style={{ right: `calc(${100 - end(lastDay)}% + 6px)` }}>
+            due {shortDay(due)}
+          </span>
+        </>,
+      ),
+    }
+  const reads = rows.findIndex(r => r.key === 'read')
+  const all = [...rows.slice(0, reads), texts, ...rows.slice(reads), over].filter(
+    r => r !== false && r !== null && r !== '',
+  )
+  const aside = lastStart ? 'each as late as it can be' : aDay !== null && `at ${sayMinutes(aDay)} a day`
   return (
     <Box as="section" aria-label="The steps, back from the due date" mb="28px">
-      <Heading aside={aside}>What is left</Heading>
+      <Heading aside={isAhead && minutes > 0 && aside}>What is left</Heading>
       <chakra.ul className="plan-steps" role="list">
-        {p.plan.steps.map(s => (
-          <Row
-            key={s.step}
-            name={NAMES[s.step]}
-            to={`/inquiries/${inquiry.id}/${STATIONS[s.step]}`}
-            what={said(s.step, p, inquiry)}
-            minutes={s.minutes}
-            days={
-              isAhead && (
-                <Days today={at(today)} due={at(due)} isFirst={s.step === 'search' && (!s.begin || at(s.begin) > 30)}>
-                  {s.begin && s.end && (
-                    <Bar from={at(s.begin)} to={at(s.end) + 100 / span}>
-                      {s.begin === today ? 'begin today' : `begin by ${shortDay(s.begin)}`}
-                    </Bar>
-                  )}
-                </Days>
-              )
-            }
-          >
-            {s.step === 'read' && p.neededBy && lacking > 0 && (
-              <Row
-                name="Texts"
-                to={`/inquiries/${inquiry.id}/obtain`}
-                what={`${some(lacking, 'text is', 'texts are')} not in hand yet; the last is needed by ${weekDay(p.neededBy)}`}
-                days={
-                  isAhead && (
-                    <Days today={at(today)} due={at(due)}>
-                      <i className="plan-needed" style={{ left: `${at(p.neededBy)}%` }} />
-                    </Days>
-                  )
-                }
-              />
-            )}
-          </Row>
+        {all.map(r => (
+          <li key={r.key} data-done={r.minutes === 0 || undefined}>
+            <Link to={`/inquiries/${inquiry.id}/${r.to}`}>{r.name}</Link>
+            <span>
+              {r.minutes ? <b>{sayMinutes(r.minutes)}</b> : null} {r.what}
+            </span>
+            {r.days}
+          </li>
         ))}
-        {isAhead && p.plan.lastDay && (
-          <Row
-            name="Look over"
-            to={`/inquiries/${inquiry.id}/compose/hand-in`}
-            what={`${some(p.rhythm.spare, 'spare day')}, and handing in on ${weekDay(due)}`}
-            days={
-              <Days
-                today={at(today)}
-                due={at(due)}
-                word={{ said: `due ${shortDay(due)}`, before: at(p.plan.lastDay) + 100 / span }}
-              >
-                {p.rhythm.spare > 0 && p.plan.lastDay >= today && (
-                  <Bar from={at(p.plan.lastDay) + 100 / span} to={at(due)} isSpare />
-                )}
-              </Days>
-            }
-          />
-        )}
       </chakra.ul>
     </Box>
   )
 }
 
-function Row({
-  name,
-  to,
-  what,
-  minutes,
-  days,
-  children,
-}: {
-  name: string
-  to: string
-  what: string
-  minutes?: number
-  days: ReactNode
-  children?: ReactNode
-}) {
-  return (
-    <>
-      {children}
-      <li data-done={minutes === 0 || undefined}>
-        <Link to={to}>{name}</Link>
-        <span>
-          {minutes ? <b>{sayMinutes(minutes)}</b> : null} {what}
-        </span>
-        {days}
-      </li>
-    </>
-  )
-}
-
-function Days({
-  today,
-  due,
-  word,
-  isFirst,
-  children,
-}: {
-  today: number
-  due: number
-  word?: { said: string; before: number }
-  isFirst?: boolean
-  children?: ReactNode
-}) {
+/** The days from today on, with the line of the due date. */
+function Days({ due, children }: { due: number; children: ReactNode }) {
   return (
     <div className="plan-days">
-      <i data-today style={{ left: `${today}%` }} />
+      <i data-today />
       <i data-due style={{ left: `${due}%` }} />
-      {isFirst && <span style={{ left: `calc(${today}% + 6px)` }}>today</span>}
       {children}
-      {word && (
-        <span data-due style={{ right: `calc(${100 - word.before}% + 6px)` }}>
-          {word.said}
-        </span>
-      )}
     </div>
   )
 }

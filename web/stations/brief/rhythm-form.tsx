@@ -1,13 +1,16 @@
-import { Box, Button, Checkbox, chakra, Field, Flex, Stack, Text } from '@chakra-ui/react'
+import { Box, Button, chakra, Field, Flex, Stack, Text } from '@chakra-ui/react'
 import { Controller } from 'react-hook-form'
 import { api, type PlanInFull } from '../../../core/schema/api'
 import { rhythmShape } from '../../../core/schema/api/plan'
 import { useChange } from '../../api/hooks'
 import { Line, useShaped } from '../../frame/form'
 import { useHere } from '../../frame/inquiry-frame'
-import { Heading, Notice, tell } from '../../frame/parts'
+import { Heading, Notice, tell, Tick } from '../../frame/parts'
+import { Several } from '../../frame/several'
 
 const WEEK = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday']
+/** Days of the week (ISO 8601). */
+const DAYS = WEEK.map((_, i) => i + 1)
 
 /** How the student works; what is left empty is taken from what was seen. */
 export function RhythmForm({ plan, disabled }: { plan: PlanInFull; disabled: boolean }) {
@@ -40,33 +43,13 @@ export function RhythmForm({ plan, disabled }: { plan: PlanInFull; disabled: boo
                     Free days
                   </Text>
                   <Flex gap="4px" role="group" aria-labelledby="free-days">
-                    {WEEK.map((name, i) => {
-                      const isOn = field.value.includes(i + 1)
-                      return (
-                        <Button
-                          key={name}
-                          size="xs"
-                          w="34px"
-                          minW="0"
-                          px="0"
-                          borderColor="line"
-                          variant={isOn ? 'solid' : 'outline'}
-                          colorPalette={isOn ? 'slate' : undefined}
-                          aria-pressed={isOn}
-                          aria-label={name}
-                          title={name}
-                          onClick={() =>
-                            field.onChange(
-                              isOn
-                                ? field.value.filter(d => d !== i + 1)
-                                : [...field.value, i + 1].sort((a, b) => a - b),
-                            )
-                          }
-                        >
-                          {name.slice(0, 2)}
-                        </Button>
-                      )
-                    })}
+                    <Several
+                      of={DAYS}
+                      chosen={field.value}
+                      choose={field.onChange}
+                      say={d => WEEK[d - 1]!.slice(0, 2)}
+                      name={d => WEEK[d - 1]!}
+                    />
                   </Flex>
                   <Field.ErrorText>{fieldState.error?.message}</Field.ErrorText>
                 </Field.Root>
@@ -93,24 +76,12 @@ export function RhythmForm({ plan, disabled }: { plan: PlanInFull; disabled: boo
               control={form.control}
               name="timed"
               render={({ field }) => (
-                <Checkbox.Root
-                  checked={field.value}
-                  disabled={disabled}
-                  onCheckedChange={e => field.onChange(e.checked === true)}
-                  size="sm"
-                  colorPalette="vine"
-                  alignItems="flex-start"
-                >
-                  <Checkbox.HiddenInput />
-                  <Checkbox.Control mt="2px" />
-                  <Checkbox.Label fontWeight="400" lineHeight="19px">
-                    Time my reading
-                    <Text fontSize="12.5px" color="soft" lineHeight="17px">
-                      How long a page is before you while you read. Only your plan uses it; switched off, it is
-                      forgotten.
-                    </Text>
-                  </Checkbox.Label>
-                </Checkbox.Root>
+                <Tick checked={field.value} set={field.onChange} disabled={disabled}>
+                  Time my reading
+                  <Text fontSize="12.5px" color="soft" lineHeight="17px">
+                    How long a page is before you while you read. Only your plan uses it; switched off, it is forgotten.
+                  </Text>
+                </Tick>
               )}
             />
             {trouble && <Notice voice="rust">{trouble.message}</Notice>}

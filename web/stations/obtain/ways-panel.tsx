@@ -10,8 +10,7 @@ import { useHere, useOpenWork } from '../../frame/inquiry-frame'
 import { AtHand, AuthorLetter, CopyPlace, LibraryLetter, Sub } from './at-hand'
 import { Band, Bar, COLUMNS, TimeCell, useScale } from './time'
 import { beginsAt, END_WORDS, mayAsk, percent, spanOf, wayName, whenOf } from './way-words'
-
-const c = (name: string): string => `var(--chakra-colors-${name.replace('.', '-')})`
+import { colour as c } from '../../frame/colour'
 
 /** All ways to a text, how the chosen one was walked, and what is at hand to go on with. */
 export function WaysPanel({

@@ -5,8 +5,7 @@ import { fieldOf, type Chart } from '../../../core/sift/field'
 import type { WorkLine } from '../../../core/sift/line'
 import { Empty, Heading } from '../../frame/parts'
 import type { LimitHandle } from './use-limits'
-
-const c = (name: string): string => `var(--chakra-colors-${name})`
+import { colour as c } from '../../frame/colour'
 const n = (x: number): string => x.toLocaleString('en')
 
 /** Fills told apart by pattern as well as by colour. */

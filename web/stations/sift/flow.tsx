@@ -5,9 +5,9 @@ import { stepsOf, type Flow, type FlowStep } from '../../../core/sift/flow'
 import { useOf } from '../../api/hooks'
 import { useHere } from '../../frame/inquiry-frame'
 import { Failed, Waiting } from '../../frame/parts'
+import { colour as c } from '../../frame/colour'
 
 const n = (x: number) => x.toLocaleString('en')
-const c = (name: string) => `var(--chakra-colors-${name})`
 const HEAD = 44
 const LINE = 17
 const TOP = 70

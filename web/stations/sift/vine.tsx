@@ -3,8 +3,7 @@ import { memo, useEffect, useRef, useState } from 'react'
 import type { Choice, State } from '../../../core/sift/decisions'
 import { useKeyMap, keyName } from '../../frame/keys'
 import { Kbd } from '../../frame/parts'
-
-const c = (name: string): string => `var(--chakra-colors-${name})`
+import { colour as c } from '../../frame/colour'
 const STEP = 21
 /** Where the stem stands. */
 const cx = 112

@@ -2,8 +2,7 @@ import { Box, chakra, Flex, Text } from '@chakra-ui/react'
 import { useMemo, type ReactNode } from 'react'
 import { LeafMark } from '../../frame/marks'
 import { toldBy, type Row, type Stands } from './entry-words'
-
-const c = (name: string): string => `var(--chakra-colors-${name.replace('.', '-')})`
+import { colour as c } from '../../frame/colour'
 const VOICE: Record<Stands, string> = { 'in pool': 'vine', 'you lack': 'grape', 'to settle': 'amber', unknown: 'slate' }
 const DASH: Partial<Record<Stands, string>> = { 'you lack': '5 3', unknown: '1.5 4' }
 

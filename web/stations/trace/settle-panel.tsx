@@ -4,8 +4,7 @@ import type { Item } from '../../../core/bib/item'
 import { compareEntry, PARTS, type Compared, type Part, type Standing } from '../../../core/match/settle'
 import { Kbd } from '../../frame/parts'
 import { PART_NAMES, partOf, printedOf, type Entry, type ListNode } from './entry-words'
-
-const c = (name: string): string => `var(--chakra-colors-${name.replace('.', '-')})`
+import { colour as c } from '../../frame/colour'
 /** How a part stands: its colour, and its line, which says the same without colour. */
 const LOOKS: Record<'good' | 'doubt' | 'bad', { colour: string; dash?: string }> = {
   good: { colour: 'vine' },

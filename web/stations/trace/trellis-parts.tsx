@@ -6,6 +6,7 @@ import { useDecide } from '../../frame/decide'
 import { useHere } from '../../frame/inquiry-frame'
 import { tell, tellError } from '../../frame/parts'
 import type { Overview } from './field-desk'
+import { colour as c } from '../../frame/colour'
 
 /** Makes strands of the suggested groups, in the student's name. */
 export function TakeStrands({ overview }: { overview: Overview }) {
@@ -63,8 +64,6 @@ export function Years({
     </Slider.Root>
   )
 }
-
-const c = (name: string): string => `var(--chakra-colors-${name})`
 /** What the signs of the trellis mean. */
 export function Legend({ each, children }: { each: number; children?: ReactNode }) {
   const bud = (stroke: string, dash?: string) => (

@@ -15,8 +15,7 @@ import {
   type Laying,
   type Rect,
 } from './layout'
-
-const c = (name: string): string => `var(--chakra-colors-${name})`
+import { colour as c } from '../../frame/colour'
 const LEAF = 'M2 9 C3 3 9 1 14 2 C15 8 10 14 2 9Z'
 /** A leaf that is not in the pool: a bud shut, standing on its point. */
 const BUD = 'M0 -7 C4.6 -3.4 4.6 3.4 0 7 C-4.6 3.4 -4.6 -3.4 0 -7Z'
