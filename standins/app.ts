@@ -8,10 +8,11 @@ import type { Mailbox } from './mail'
 import { oaiServer } from './oai'
 import { drawPdf } from './pdf'
 import { platform, type Visit } from './platforms'
+import { TOWN_SHELVES } from './shelves'
 import { sruServer } from './sru'
 import { register } from './register'
 import { MODES, misbehave, Switches, type Switch } from './switches'
-import { directory, TOWN_CATALOGUE, townLibrary, townReads } from './town-library'
+import { directory, TOWN_CATALOGUE, TOWN_SHELF, townLibrary, townReads } from './town-library'
 import type { ServedWorld } from './world'
 
 export const PLATFORMS = ['tessary.example', 'moorgrave.example', 'quillon.example', 'lanternhill.example']
@@ -41,6 +42,7 @@ export function outsideWorld(world: ServedWorld, options: { gateMinutes?: number
     hosts.set(c.host, router)
     // the town library searches the same papers under a name of its own
     if (c.key === 'civic') hosts.set(TOWN_CATALOGUE.host, sruServer({ ...c, ...TOWN_CATALOGUE }, world))
+    if (c.key === 'shelf') hosts.set(TOWN_SHELF.host, sruServer({ ...c, ...TOWN_SHELF, also: TOWN_SHELVES }, world))
     if (c.key === 'lampyr') router.use(citationIndex(world))
     if (c.key === 'fennmark') {
       router.use(oaiServer(c, world))

@@ -5,6 +5,7 @@ import { KeptAnswers, type Searchable } from '../core/query/evaluate'
 import { IndexBuilder, INDEX_VERSION, type FrozenIndex } from '../core/query/positional-index'
 import { TOKENISER_VERSION } from '../core/query/tokens'
 import { fullText, searchFields, toDublinCore, toMarcXml, toMods, type Entry } from './records'
+import { HILL_SHELVES } from './shelves'
 import type { ServedWorld } from './world'
 
 /** One catalogue of the made-up world: what it covers, and what it can be asked. */
@@ -27,8 +28,17 @@ export interface Catalogue {
   window: number
   entries: Entry[]
   render(e: Entry): string
+  /** Other forms in which it gives what it has, by their names. */
+  also?: Record<string, Form>
   on: Searchable
   kept: KeptAnswers
+}
+
+/** A form of records beside that of a catalogue. */
+export interface Form {
+  identifier: string
+  title: string
+  render(e: Entry, day: string): string
 }
 
 type Manner = Omit<Catalogue, 'entries' | 'on' | 'kept' | 'anywhere' | 'render'> & {
@@ -153,6 +163,7 @@ const MANNERS: Manner[] = [
     scan: true,
     window: 2000,
     render: toMarcXml,
+    also: HILL_SHELVES,
   },
 ]
 

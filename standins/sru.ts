@@ -164,7 +164,10 @@ function search(c: Catalogue, world: ServedWorld, p: Record<string, string>, two
   const packing = (two ? p.recordXMLEscaping : p.recordPacking) ?? 'xml'
   if (!['xml', 'string'].includes(packing))
     throw new Diagnostic(71, two ? 'Unsupported record XML escaping' : 'Unsupported record packing', packing)
-  if (p.recordSchema && ![c.schema, schemaUri[c.schema]].includes(p.recordSchema))
+  const form = Object.entries(c.also ?? {}).find(([name, f]) =>
+    [name, f.identifier].includes(p.recordSchema ?? ''),
+  )?.[1]
+  if (p.recordSchema && !form && ![c.schema, schemaUri[c.schema]].includes(p.recordSchema))
     throw new Diagnostic(66, 'Unknown schema for retrieval', p.recordSchema)
   if (two && p.queryType && p.queryType !== 'cql') throw new Diagnostic(6, 'Unsupported parameter value', 'queryType')
   if (p.sortKeys) throw new Diagnostic(80, 'Sort not supported', 'sortKeys; use sortBy in the query')
@@ -178,8 +181,8 @@ function search(c: Catalogue, world: ServedWorld, p: Record<string, string>, two
   const records = page
     .map((n, i) => {
       const e = c.entries[n]!
-      const data = c.render(e)
-      return `<record><recordSchema>${schemaUri[c.schema]}</recordSchema>${two ? `<recordXMLEscaping>${packing}</recordXMLEscaping>` : `<recordPacking>${packing}</recordPacking>`}<recordData>${packing === 'xml' ? data : escapeXml(data)}</recordData>${two || p.version !== '1.1' ? `<recordIdentifier>${e.id}</recordIdentifier>` : ''}<recordPosition>${start + i}</recordPosition></record>`
+      const data = form ? form.render(e, world.day) : c.render(e)
+      return `<record><recordSchema>${form ? form.identifier : schemaUri[c.schema]}</recordSchema>${two ? `<recordXMLEscaping>${packing}</recordXMLEscaping>` : `<recordPacking>${packing}</recordPacking>`}<recordData>${packing === 'xml' ? data : escapeXml(data)}</recordData>${two || p.version !== '1.1' ? `<recordIdentifier>${e.id}</recordIdentifier>` : ''}<recordPosition>${start + i}</recordPosition></record>`
     })
     .join('')
   return (
@@ -318,7 +321,11 @@ function explain(c: Catalogue): string {
     `<explain xmlns="http://explain.z3950.org/dtd/2.0/"><serverInfo protocol="SRU" version="2.0"><host>${c.host}</host><port>80</port><database>sru</database></serverInfo>` +
     `<databaseInfo><title>${escapeXml(c.title)}</title><description>${escapeXml(c.description)}</description><extent>${c.entries.length} records</extent></databaseInfo>` +
     `<indexInfo><set name="vine" identifier="info:vine-path/context/1"/>${indexes}</indexInfo>` +
-    `<schemaInfo><schema name="${c.schema}" identifier="${schemaUri[c.schema]}" retrieve="true" sort="false"><title>${schemaTitle[c.schema]}</title></schema></schemaInfo>` +
+    `<schemaInfo><schema name="${c.schema}" identifier="${schemaUri[c.schema]}" retrieve="true" sort="false"><title>${schemaTitle[c.schema]}</title></schema>${Object.entries(
+      c.also ?? {},
+    )
+      .map(([name, f]) => `<schema name="${name}" identifier="${f.identifier}"><title>${f.title}</title></schema>`)
+      .join('')}</schemaInfo>` +
     `<configInfo><default type="numberOfRecords">10</default><setting type="maximumRecords">100</setting><setting type="maximumRecordPosition">${c.window}</setting>` +
     'and or not'
       .split(' ')

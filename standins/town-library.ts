@@ -14,6 +14,9 @@ export const townReads = (world: ServedWorld, w: WorldWork): boolean => {
 /** What the town library can be searched by. */
 export const TOWN_CATALOGUE = { host: 'catalogue.ostermoor.example', title: 'Ostermoor Town Catalogue' }
 
+/** Where it tells what stands on its shelves. */
+export const TOWN_SHELF = { host: 'shelf.ostermoor.example', title: 'Ostermoor Shelves' }
+
 /** It pays from this year on. */
 const FROM = 1990
 
@@ -29,6 +32,7 @@ export function townLibrary(world: ServedWorld): Router {
       place: 'Ostermoor',
       catalogues: [{ id: 'town', name: TOWN_CATALOGUE.title, sru: `http://${TOWN_CATALOGUE.host}/sru`, schema: 'dc' }],
       holdings: [{ name: 'Journals for readers', address: 'http://library.ostermoor.example/kbart/journals.tsv' }],
+      shelf: { address: `http://${TOWN_SHELF.host}/sru` },
       gate: {
         manner: 'form',
         template: `http://${TOWN.host}/open{?url}`,

@@ -5,6 +5,7 @@ import { addDays, daySpan, readDate } from '../bib/dates'
 import { decideTitle, isPrint, linesFor, opensOn, sayIso, type CoverageAnswer } from './coverage'
 import { kindFor, type LoanKind, type LoanOffer } from './loan'
 import { notKnown, type Profile } from './profile'
+import { FOUND, listedRoutes, recordedRoutes, stoodRoutes, type Stood } from './shelf'
 import type { Ended, Walked } from './walk'
 
 export const WAYS = ['open', 'gate', 'shelf', 'loan', 'author'] as const
@@ -30,8 +31,18 @@ export interface Route {
   library?: { key: string; name: string }
   /** Whether the student opens it in their own window, since nothing is fetched there from here. */
   hand?: boolean
-  /** Where it stands in the library. */
-  shelf?: { branch: string; call: string; note?: string }
+  /** Where it stands in the library, what was said of its copies on which day, and whether all of them are out. */
+  shelf?: {
+    branch: string
+    call: string
+    /** The volume or the book in which it is, and where. */
+    within?: string
+    room?: string
+    note?: string
+    said?: string
+    day?: string
+    out?: boolean
+  }
   /** A scan or a book that is asked for: ISO dates between which it comes, and the last day to ask for it in time. */
   loan?: { kind: LoanKind; from: string; to: string; askBy?: string }
   /** How it ended when it was last walked; what is said above then follows from it. */
@@ -68,6 +79,8 @@ export interface RouteAnswer {
 export interface Known {
   /** The libraries that are asked, in their order. */
   libraries: readonly Profile[]
+  /** What their shelves have, as far as they were asked. */
+  stood?: readonly Stood[]
   /** What repositories have of the work. */
   open: readonly OpenCopy[]
   /** ISO dates; with nothing due, a day that never comes. */
@@ -79,7 +92,7 @@ export interface Known {
 
 /** Chance that a way delivers that is open now, that asks for a walk to a shelf, that is not sure, and by an author. */
 const OPEN = 0.97
-const HELD = 0.95
+const HELD = FOUND
 const UNSURE = 0.5
 const ASKED = 0.3
 
@@ -100,10 +113,14 @@ export function findRoutes(item: Item, facts: Facts, known: Known): RouteAnswer 
     // what one line keeps closed another may have open
     for (const r of laterRoutes(item, library, answers, known)) add(r)
     if (answers.length && !held.length) closed.push(...answers.map(a => withOpening(item, a, today)))
-    if (!answers.length && !facts.shelf?.length)
+    if (!answers.length && !facts.shelf?.length && !known.stood?.some(s => s.library.key === library.key))
       closed.push(library.unread?.length ? notKnown(library) : `${library.name} does not hold this title.`)
   }
-  for (const r of shelfRoutes(facts, printed, today)) add(r)
+  const asked = (known.stood ?? []).map(s => stoodRoutes(item, s))
+  const standing = asked.flatMap(a => a.routes)
+  const there = [...standing, ...recordedRoutes(facts, standing, today)]
+  for (const r of there.length ? there : listedRoutes(printed, today)) add(r)
+  closed.push(...asked.flatMap(a => a.closed))
   if (!libraries.length && !facts.shelf?.length)
     closed.push('What a library holds is not known: no file of its holdings was read yet.')
   const author = item.author?.[0]
@@ -230,62 +247,6 @@ function openRoutes(facts: Facts, { open, today, due }: Known): RouteAnswer {
   return { routes, closed }
 }
 
-/**
- * What stands on a shelf: as its record says with its call number, else as the list of print holdings of the first
- * library has it that holds it so.
- */
-function shelfRoutes(
-  facts: Facts,
-  printed: readonly [Profile, readonly CoverageAnswer[]] | undefined,
-  today: string,
-): Route[] {
-  const way = { way: 'shelf', version: 'version of record' } as const
-  const recorded = (facts.shelf ?? []).map((shelf): Route => {
-    const back = loanEnd(shelf.note)
-    const away = back !== undefined && back >= today
-    return {
-      ...way,
-      from: shelf.branch || 'the library',
-      evidence: [
-        `${shelf.branch || 'In the library'}, ${shelf.call}`,
-        ...(away ? [`on loan until ${sayIso(back)}`] : []),
-      ]
-        .join('; ')
-        .concat('.'),
-      expected: away ? addDays(back, 1) : today,
-      likely: away ? MAYBE_BACK : HELD,
-      asks: away ? 'waiting until it is back' : 'going to the shelf',
-      shelf: { ...shelf, ...(shelf.note ? { note: sayDates(shelf.note) } : {}) },
-    }
-  })
-  if (recorded.length || !printed) return recorded
-  const [library, held] = printed
-  return held
-    .filter(a => isPrint(a.holding))
-    .slice(0, 1)
-    .map(a => ({
-      ...way,
-      from: library.name,
-      evidence: `In print. ${a.said}`,
-      expected: today,
-      likely: a.held === 'yes' ? HELD : UNSURE,
-      asks: 'going to the shelf',
-    }))
-}
-/** Books come back late, or are renewed. */
-const MAYBE_BACK = 0.6
-
-/** A note as it is read: catalogues write days by digits alone. */
-const sayDates = (note: string): string => note.replace(/\b\d{4}-\d{2}-\d{2}\b/g, sayIso)
-
-/** The last day of a loan, as a note on a shelf says it. */
-function loanEnd(note: string | undefined): string | undefined {
-  const said = /(?:loan|lent|due|ausgeliehen|prêté|prestado)\D{0,20}(\d.{5,18}?\d{4}|\d{4}-\d{2}-\d{2})/iu.exec(
-    note ?? '',
-  )?.[1]
-  return said ? daySpan(readDate(said))?.to : undefined
-}
-
 const VERSIONS: readonly Version[] = ['version of record', 'accepted manuscript', 'preprint', 'translation']
 
 /** Ways, best first: by chance to arrive in time, then by version, then by effort. */
@@ -328,8 +289,14 @@ const BY_HAND: Partial<Record<Ended, string>> = {
 }
 
 /** What a way is told by from others of its work: where it begins, or where it stands. */
-export const wayKey = ({ way, url, from, library }: Pick<Route, 'way' | 'url' | 'from' | 'library'>): string =>
-  [...(library ? [library.key] : []), url ?? `${way} ${from}`].join(' ')
+export const wayKey = ({
+  way,
+  url,
+  from,
+  library,
+  shelf,
+}: Pick<Route, 'way' | 'url' | 'from' | 'library'> & { shelf?: { call: string } }): string =>
+  [...(library ? [library.key] : []), url ?? `${way} ${from}`, ...(shelf ? [shelf.call] : [])].join(' ')
 
 /**
  * Ways after one of them was walked: what it promised is taken back where it failed, so that the next one counts.

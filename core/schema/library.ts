@@ -111,6 +111,11 @@ const gateShape = object({
     return ofHost(new URL(beforeFields(template)).hostname, suffix)
   })
 
+/** Where it tells what stands on its shelves, and what of that is out: a catalogue that is asked by SRU. */
+const shelfShape = object({
+  address: address().required('The address at which its shelves are asked (SRU).'),
+}).noUnknown()
+
 const isoDay = /^\d{4}-\d{2}-\d{2}$/
 const pace = () =>
   object({
@@ -174,6 +179,7 @@ export const libraryShape = object({
   /** Its KBART files, one a package. */
   holdings: array(holdingsFile.required()).max(400).default([]),
   gate: gateShape.default(undefined).optional(),
+  shelf: shelfShape.default(undefined).optional(),
   office: officeShape.default(undefined).optional(),
   /** Where its link resolver takes OpenURL 1.0. */
   resolver: address().default(''),
@@ -206,10 +212,11 @@ export const onCampus = ({ campus }: Pick<LibraryProfile, 'campus'>, from: strin
 }
 
 /** Addresses of a library that are asked from here. */
-export const addressesOf = ({ holdings, gate, resolver, catalogues, office }: LibraryProfile): string[] => [
+export const addressesOf = ({ holdings, gate, resolver, catalogues, office, shelf }: LibraryProfile): string[] => [
   ...catalogues.flatMap(x => x.sru ?? x.oai ?? []),
   ...holdings.map(f => f.address).filter(a => !a.startsWith(BROUGHT)),
   ...(gate ? [beforeFields(gate.template), ...(gate.signIn ? [gate.signIn] : [])] : []),
   ...(resolver ? [resolver] : []),
   ...(office ? [office.address] : []),
+  ...(shelf ? [shelf.address] : []),
 ]

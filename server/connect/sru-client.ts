@@ -20,7 +20,11 @@ import { OutsideError, type OutsideRequest, requireSuccess } from './http'
 
 export type CatalogueSetting = Outside['catalogues'][number] & Pick<OutsideRequest, 'also'>
 /** One that is searched where it is. */
-export type SruSetting = CatalogueSetting & { sru: string }
+export type SruSetting = CatalogueSetting & {
+  sru: string
+  /** The name of a schema that it offers and that is asked for in place of its own. */
+  as?: string
+}
 const isSru = (x: CatalogueSetting): x is SruSetting => x.sru !== undefined
 
 /** Bytes of one answer at most: a page of fifty long descriptions is some two megabytes. */
@@ -304,7 +308,8 @@ function learnFrom(diagnostics: SruDiagnostic[], known: Known, schema: string | 
 }
 
 /** How the catalogue calls the schema that is wanted; undefined where it is to send what it likes. */
-function schemaOf({ schema }: SruSetting, { schemas, noSchema }: Known): string | undefined {
+function schemaOf({ schema, as }: SruSetting, { schemas, noSchema }: Known): string | undefined {
+  if (as !== undefined) return as
   const fit = offersOf(schema, schemas)
   const tries = [...fit.map(s => s.name), schema, ...fit.map(s => s.identifier)]
   return tries.find(name => name && !noSchema.has(name))

@@ -1,6 +1,5 @@
 import { decideTitle, holdingKeys, itemKeys, linesFor } from '../../core/access/coverage'
 import { notKnown, type Profile } from '../../core/access/profile'
-import { normaliseIsbn, normaliseIssn } from '../../core/bib/identifiers'
 import type { Item } from '../../core/bib/item'
 import type { Answer } from '../../core/schema/api'
 import { kbartParts, type Holding } from '../../core/formats/kbart'
@@ -12,8 +11,8 @@ import { memory } from '../base/memory'
 import { deskDay } from '../db/desk-day'
 import { inTransaction } from '../db/transaction'
 import { readBlob, storeBlob } from '../db/blobs'
-import { enqueue, type JobHandle } from '../jobs/queue'
 import { Problem } from '../base/problem'
+import { enqueue, type JobHandle } from '../jobs/queue'
 import { inThread } from '../threads/threads'
 import { decodeText } from '../base/decode'
 import { hashOf } from '../base/hash'
@@ -213,31 +212,13 @@ export async function holdingsOf(c: Context, library: Library): Promise<Answer<'
   }
 }
 
-/**
- * What a library says of a journal or a book, as its files are read now.
- * @param asked an ISSN or ISBN; a year, or nothing where all of its years are meant
- * @throws Problem 422 where it is neither
- */
-export async function titleHeld(
-  c: Context,
-  library: Library,
-  { number, year }: { number: string; year: string },
-): Promise<string[]> {
-  const ISSN = normaliseIssn(number)
-  const ISBN = ISSN ? undefined : normaliseIsbn(number)
-  if (!ISSN && !ISBN) {
-    const said = 'This is no ISSN and no ISBN: their last digit proves the others.'
-    throw new Problem(422, 'invalid', said, { fields: [{ field: 'number', said }] })
-  }
-  const item: Item = {
-    id: '',
-    ...(ISSN ? { type: 'article-journal', ISSN } : { type: 'book', ISBN: ISBN! }),
-    ...(year ? { issued: { 'date-parts': [[Number(year)]] } } : {}),
-  }
+/** What the files of a library say of a title, each line in a sentence. */
+export async function titleInFiles(c: Context, library: Library, item: Item): Promise<string[]> {
   const files = await filesOf(c, [library])
   const read = files.filter(f => f.readHash).map(f => f.id)
   const lines = await model.linesUnder(c, read, itemKeys(item).map(numberOf))
   const [profile] = profileOf(library, files, lines)
+  if (!profile && library.shelf && !library.holdings.length) return []
   if (!profile) return [`No file of ${library.name} was read yet, so that nobody can say what it holds.`]
   const answers = decideTitle(item, linesFor(item, profile.holdings), await deskDay(c.db))
   if (answers.length) return answers.map(a => a.said)

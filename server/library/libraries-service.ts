@@ -153,6 +153,14 @@ function toldOutside(c: Context, chosen: readonly Library[]): Answer<'libraries'
     { who: names(cited), what: 'DOIs of the works whose trails you walk' },
     { who: names(open), what: 'DOIs of kept works, when ways to them are looked for' },
     { who: 'The gate of a library', what: 'your card when you sign in, and the addresses that you open through it' },
+    ...(chosen.some(l => l.shelf)
+      ? [
+          {
+            who: 'The shelf catalogue of a library',
+            what: 'numbers and titles of kept works, when ways are looked for',
+          },
+        ]
+      : []),
     ...(chosen.some(l => l.office)
       ? [{ who: 'The loan office of a library', what: 'your name, your address and what you ask it for' }]
       : []),

@@ -3,7 +3,8 @@ import type { Context } from '../base/context'
 import type { Serve } from '../serve/serve'
 import { findLibraries } from './directory'
 import { forget, gatedBy, gatedOf, gatesOf, lookAtGate, openGate } from './gate-service'
-import { fetchHoldings, titleHeld } from './holdings'
+import { fetchHoldings } from './holdings'
+import { titleHeld } from './title-held'
 import {
   addLibrary,
   allowLibrary,

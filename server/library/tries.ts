@@ -11,6 +11,7 @@ import { NotAllowed, OutsideError, type OutsideAnswer } from '../connect/http'
 import { deskDay } from '../db/desk-day'
 import { gateCookie, type Gated } from './gate-service'
 import { leaveOf, type Library } from './libraries'
+import { hasShelf, tryShelves } from './shelves'
 
 /** What came of trying a part, in words. */
 interface Told {
@@ -27,6 +28,10 @@ const pageOf = ({ body, headers, url }: OutsideAnswer) =>
 export async function tryPart(c: Context, userId: number, library: Library, part: TriedPart): Promise<void> {
   const trying = {
     catalogues: () => tryCatalogues(c, library),
+    shelf: () => {
+      if (!hasShelf(library)) throw without('shelf catalogue')
+      return tryShelves(c, library)
+    },
     gate: () => tryGate(c, userId, library),
     resolver: () => tryResolver(c, library),
   }

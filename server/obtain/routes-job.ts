@@ -1,6 +1,8 @@
 import { Op } from 'sequelize'
 import { findRoutes, stillWalked, type OpenCopy, type RouteAnswer } from '../../core/access/routes'
+import type { Stood } from '../../core/access/shelf'
 import { normaliseDoi } from '../../core/bib/identifiers'
+import type { Item } from '../../core/bib/item'
 import type { Query } from '../../core/query/cql'
 import type { Context } from '../base/context'
 import type { WorkRow } from '../pool/pool-model'
@@ -16,6 +18,7 @@ import type { CatalogueSetting } from '../connect/sru-client'
 import { cataloguesFor } from '../library/catalogues'
 import { profilesFor, refreshHoldings } from '../library/holdings'
 import { librariesOf } from '../library/libraries'
+import { askShelves, hasShelf, type WithShelf } from '../library/shelves'
 
 /** Looks for the routes of works: holdings of the libraries of the inquiry, open copies of the repositories. */
 export async function runRouteSearch(
@@ -31,7 +34,8 @@ export async function runRouteSearch(
     raw: true,
   })
   const today = await deskDay(c.db)
-  const missing = await refreshHoldings(c, await librariesOf(c, inquiryId))
+  const ownLibraries = await librariesOf(c, inquiryId)
+  const missing = await refreshHoldings(c, ownLibraries)
   const catalogues = await cataloguesFor(c, inquiryId)
   const done = new Set((job.progress.done as number[] | undefined) ?? [])
   const troubles = new Set<string>()
@@ -42,9 +46,11 @@ export async function runRouteSearch(
     const lacking = libraries.find(l => l.unread?.length)
     const unread = lacking && notKnown(lacking)
     const { open, trouble } = await openCopies(c, w, catalogues, signal)
-    if (trouble) troubles.add(trouble)
+    const { stood, silent } = await onShelves(c, w.item, ownLibraries.filter(hasShelf), today, signal)
+    for (const t of [trouble, silent]) if (t) troubles.add(t)
     const answer: RouteAnswer = findRoutes(w.item, w.facts, {
       libraries,
+      stood,
       open,
       today,
       due: inquiry.due ?? '9999-12-31',
@@ -60,7 +66,7 @@ export async function runRouteSearch(
           routes: stillWalked(answer.routes, before?.routes ?? [], today),
           closed,
           deskDay: today,
-          trouble: trouble ?? missing ?? unread ?? null,
+          trouble: trouble ?? silent ?? missing ?? unread ?? null,
         },
         { transaction: t },
       )
@@ -70,6 +76,27 @@ export async function runRouteSearch(
     await progress({ done: [...done], of: works.length })
   }
   return { works: done.size, troubles: [...troubles] }
+}
+
+/** What the shelves of the libraries have of a work. */
+async function onShelves(
+  c: Context,
+  item: Item,
+  libraries: readonly WithShelf[],
+  today: string,
+  signal: AbortSignal,
+): Promise<{ stood: Stood[]; silent?: string }> {
+  const stood: Stood[] = []
+  let silent: string | undefined
+  for (const library of libraries)
+    try {
+      const there = await askShelves(c, library, item, today, signal)
+      if (there) stood.push(there)
+    } catch (e) {
+      if (!(e instanceof OutsideError)) throw e
+      silent = `${e.message} What stands on the shelves of ${library.name} is not known.`
+    }
+  return { stood, ...(silent ? { silent } : {}) }
 }
 
 /** Copies open to all that the repositories have of a work, asked by DOI. */

@@ -200,6 +200,14 @@ async function keepTried(
   return true
 }
 
+/** Where a student looked, and whether it was there. */
+interface ShelfLook {
+  branch: string
+  call: string
+  library?: string | undefined
+  found: boolean | null
+}
+
 /**
  * Keeps what a student saw at the shelf of a work. A book that they hold is no copy here: what stands in it is not
  * read, so that it does not count as in hand.
@@ -209,7 +217,7 @@ export async function lookedOnShelf(
   c: Context,
   { inquiryId }: Pick<Member, 'inquiryId'>,
   workId: number,
-  { branch, found }: { branch: string; found: boolean | null },
+  { branch, call, library, found }: ShelfLook,
 ): Promise<void> {
   const day = await deskDay(c.db)
   const said = found ? `You took it at ${branch}.` : `It was not on its shelf at ${branch}.`
@@ -217,7 +225,9 @@ export async function lookedOnShelf(
   await change(c, inquiryId, async (t, revision) => {
     if (!(await c.db.works.scope('living').count({ where: { id: workId, inquiryId }, transaction: t })))
       throw notFound()
-    const key = wayKey({ way: 'shelf', from: branch })
+    const of = library === undefined ? {} : { library: { key: library, name: '' } }
+    // one that no number stands at is told by its place alone
+    const key = wayKey({ way: 'shelf', from: branch, shelf: { call }, ...of })
     if (!(await keepTried(c, workId, key, found === null ? undefined : tried, t, revision))) throw notFound()
   })
 }

@@ -3,6 +3,7 @@ import { Box, Button, chakra, CloseButton, Drawer, Flex, Portal, Stack, Text } f
 import { format } from 'date-fns'
 import { useEffect, useRef, useState, type ReactNode } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
+import { wayKey } from '../../core/access/routes'
 import { authorLine } from '../../core/bib/names'
 import { useChange, useOf } from '../api/hooks'
 import { api, type Work } from '../../core/schema/api'
@@ -368,7 +369,7 @@ function Sheet({ id }: { id: number }) {
           <CopyRow key={c.id} copy={c} work={w} />
         ))}
         {w.routes?.routes.map(r => (
-          <Row key={`${r.way} ${r.url ?? r.from}`} name={WAYS[r.way]}>
+          <Row key={wayKey(r)} name={WAYS[r.way]}>
             <Text as="span" textDecoration={r.likely === 0 ? 'line-through' : undefined}>
               {r.way === 'shelf' ? '' : `${r.from}, ${r.version}.`}
             </Text>{' '}

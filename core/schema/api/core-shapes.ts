@@ -130,7 +130,15 @@ export const route = like<Route>()({
   library: maybe(shape({ key: text(), name: text() })),
   hand: maybe(flag()),
   loan: maybe(shape({ kind: oneOf(LOAN_KINDS), from: text(), to: text(), askBy: string() })),
-  shelf: maybe(shape({ branch: text(), call: text(), note: string() })),
+  shelf: maybe(
+    shape({
+      ...{ branch: text(), call: text(), room: string(), note: string() },
+      /** The volume or the book in which it is, and where. */
+      within: string(),
+      /** What was said of its copies, the day on which that was asked, and whether all of them are out. */
+      ...{ said: string(), day: string(), out: maybe(flag()) },
+    }),
+  ),
   walked: maybe(tried),
   was: maybe(shape({ evidence: text(), expected: text(), likely: real(), asks: text() })),
 })

@@ -124,7 +124,13 @@ export const obtainApi = {
   }),
   lookedOnShelf: endpoint('POST', '/inquiries/:inquiry/works/:work/shelf', {
     does: 'Says whether a work was on its shelf: taken, not there, or (null) not looked for after all.',
-    body: object({ branch: string().required().max(500), found: boolean().nullable().defined() }),
+    body: object({
+      branch: string().required().max(500),
+      call: string().max(500).default(''),
+      /** The library that was asked for it, where one was. */
+      library: string().max(40),
+      found: boolean().nullable().defined(),
+    }),
   }),
   acceptTerms: endpoint('POST', '/terms', {
     does: 'Remembers for the day of the desk that the user accepted the terms of a platform.',

@@ -117,6 +117,14 @@ export function ChangeLibrary({
           Another file
         </Button>
       </Box>
+      <Line
+        form={form}
+        name="shelf"
+        label="Shelf catalogue"
+        size="sm"
+        placeholder="https://catalogue.library.example/sru"
+        help="The address (SRU) at which it tells what stands on its shelves and what is out: often that of its catalogue."
+      />
       <chakra.label display="flex" gap="8px" alignItems="center" fontWeight="600" fontSize="14px">
         <input type="checkbox" {...form.register('hasGate')} /> It has a gate for readers outside
       </chakra.label>

@@ -142,7 +142,23 @@ export function LibraryParts({
         <Files library={library} />
         {library.mayChange && <BringFile send={file => doing(call(api.bringHoldings, { params, file }))} />}
       </Part>
-      {holdings.files.some(f => f.isRead) && (
+      {profile.shelf && (
+        <Part
+          name="Shelves"
+          what="what stands there, what is out"
+          trial={of('shelf')}
+          again={{ word: 'Try it', busy: trying.includes('shelf'), go: () => void tryPart('shelf') }}
+        >
+          <Text>
+            Asked for each work you keep, when ways are looked for: branch, floor and call number, copies that are in,
+            and when the others are back.
+          </Text>
+          <Text color="soft" wordBreak="break-all">
+            {profile.shelf.address}
+          </Text>
+        </Part>
+      )}
+      {(profile.shelf || holdings.files.some(f => f.isRead)) && (
         <Part name="A title" what="looked up as it is judged">
           <TitleHeld library={key} />
         </Part>

@@ -40,8 +40,10 @@ function idFor(name: string, others: ReadonlySet<string>): string {
 }
 
 /** A profile as a form has it: one line a network, and a gate that is there or not. */
-export interface ProfileForm extends Omit<LibraryProfile, 'campus' | 'gate' | 'catalogues' | 'office'> {
+export interface ProfileForm extends Omit<LibraryProfile, 'campus' | 'gate' | 'catalogues' | 'office' | 'shelf'> {
   catalogues: CatalogueForm[]
+  /** The address at which its shelves are asked. */
+  shelf: string
   networks: string
   hasGate: boolean
   gate: Gate
@@ -68,9 +70,10 @@ const officeOf = ({ scan, book, ...rest }: ProfileForm['office']): LoanOffice =>
   // what is written stays as it is: the shape says what is wrong with it
   return { ...rest, ...(Object.fromEntries(paces) as Pick<LoanOffice, 'scan' | 'book'>) }
 }
-export const formOf = ({ campus, gate, catalogues, office, ...rest }: LibraryProfile): ProfileForm => ({
+export const formOf = ({ campus, gate, catalogues, office, shelf, ...rest }: LibraryProfile): ProfileForm => ({
   ...rest,
   catalogues: catalogues.map(catalogueForm),
+  shelf: shelf?.address ?? '',
   networks: campus.join('\n'),
   hasGate: gate !== undefined,
   gate: { ...NO_GATE, ...gate, fields: gate?.fields ?? FIELDS },
@@ -84,6 +87,7 @@ export function profileOf({
   hasOffice,
   office,
   catalogues,
+  shelf,
   ...rest
 }: ProfileForm): LibraryProfile {
   const ids = new Set(catalogues.map(x => x.id).filter(Boolean))
@@ -95,6 +99,7 @@ export function profileOf({
       return made
     }),
     campus: networks.split(/\s+/).filter(Boolean),
+    ...(shelf.trim() ? { shelf: { address: shelf } } : {}),
     ...(hasGate ? { gate } : {}),
     ...(hasOffice ? { office: officeOf(office) } : {}),
   }
@@ -104,4 +109,6 @@ export function profileOf({
 export const atField = (path: string): string =>
   path.startsWith('campus')
     ? 'networks'
-    : path.replace(/\[(\d+)\]/g, '.$1').replace(/^(catalogues\.\d+)(\.(sru|oai))?$/, '$1.address')
+    : path.startsWith('shelf')
+      ? 'shelf'
+      : path.replace(/\[(\d+)\]/g, '.$1').replace(/^(catalogues\.\d+)(\.(sru|oai))?$/, '$1.address')

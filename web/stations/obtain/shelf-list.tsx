@@ -14,15 +14,21 @@ interface OnShelf {
   route: Route & { shelf: NonNullable<Route['shelf']> }
 }
 
-/** What stands where, in the order in which one walks along the shelves: by branch, then by call number. */
-function byBranch(rows: readonly Obtainable[]): [branch: string, list: OnShelf[]][] {
+/**
+ * What stands where, in the order in which one walks along the shelves: by branch, then by call number.
+ * @param isOfMany several libraries are asked, so that it is said which of them it is
+ */
+function byBranch(rows: readonly Obtainable[], isOfMany: boolean): [branch: string, list: OnShelf[]][] {
   const all = rows
     .filter(r => r.reach !== 'in hand')
     .flatMap(row =>
       (row.routes ?? []).flatMap(r => (r.way === 'shelf' && r.shelf ? { row, route: { ...r, shelf: r.shelf } } : [])),
     )
   const of = new Map<string, OnShelf[]>()
-  for (const x of all) of.set(x.route.from, [...(of.get(x.route.from) ?? []), x])
+  for (const x of all) {
+    const at = [isOfMany ? x.route.library?.name : undefined, x.route.from].filter(Boolean).join(', ')
+    of.set(at, [...(of.get(at) ?? []), x])
+  }
   return [...of]
     .sort(([a], [b]) => a.localeCompare(b))
     .map(([branch, list]) => [branch, list.sort((a, b) => compareCalls(a.route.shelf.call, b.route.shelf.call))])
@@ -34,7 +40,7 @@ export function ShelfList() {
   const list = useOf(inquiry.id, api.ways)
   if (list.isPending) return <Waiting what="Opening the shelf list" />
   if (list.isError) return <Failed error={list.error} again={() => void list.refetch()} />
-  const branches = byBranch(list.data)
+  const branches = byBranch(list.data, inquiry.libraries.length > 1)
   const back = (
     <Button asChild size="xs" variant="ghost">
       <Link to={`/inquiries/${inquiry.id}/obtain`}>All ways</Link>
@@ -91,9 +97,10 @@ export function ShelfList() {
 
 function Standing({ row, route }: OnShelf) {
   const { inquiry, mayWrite } = useHere()
+  const { within, room, out, said, note } = route.shelf
   const say = useChange(inquiry.id, api.lookedOnShelf, (found: boolean | null) => ({
     params: { work: row.id },
-    body: { branch: route.from, found },
+    body: { branch: route.from, call: route.shelf.call, library: route.library?.key, found },
   }))
   const found = route.walked && route.walked.ended === 'taken'
   const missing = route.walked && !found
@@ -137,9 +144,14 @@ function Standing({ row, route }: OnShelf) {
         <Text fontSize="12.5px" lineHeight="17px" color="soft">
           {[row.authors, row.year].filter(Boolean).join(' · ')}
         </Text>
-        {route.shelf.note && !found && (
-          <Text fontSize="12.5px" lineHeight="17px" color="amber">
-            {route.shelf.note}
+        {within && (
+          <Text fontSize="12.5px" lineHeight="17px">
+            in {within}
+          </Text>
+        )}
+        {!found && (
+          <Text fontSize="12.5px" lineHeight="17px" color={out ? 'amber' : 'soft'}>
+            {[room, out ? said : undefined, note].filter(Boolean).join(' · ')}
           </Text>
         )}
         {missing && (
@@ -150,7 +162,7 @@ function Standing({ row, route }: OnShelf) {
           </Text>
         )}
       </Stack>
-      {mayWrite && (
+      {mayWrite && !out && (
         <Flex gap="6px" flex="none" data-screen>
           {tick(true, 'Took it', found)}
           {tick(false, 'Not there', missing)}

@@ -226,7 +226,13 @@ function Walked({
           <Text as="span" display="block" fontFamily="serif" fontWeight="600" fontSize="17px" lineHeight="26px">
             {route.shelf.call}
           </Text>
-          {route.shelf.note}
+          {[route.shelf.within && `In ${route.shelf.within}.`, route.shelf.room, route.shelf.said, route.shelf.note]
+            .filter(Boolean)
+            .map(line => (
+              <Text as="span" display="block" key={line}>
+                {line}
+              </Text>
+            ))}
         </Text>
       )}
       {!walk && !route.shelf && (

@@ -1,0 +1,160 @@
+import { describe, expect, test } from '@jest/globals'
+import fc from 'fast-check'
+import type { Facts, Item } from '../bib/item'
+import type { Standing } from '../formats/marc-shelf'
+import { findRoutes } from './routes'
+import { isThat, runHolds, shelved, stoodRoutes } from './shelf'
+
+const book: Item = {
+  ...{ id: '1', type: 'book', title: 'Lamps of the lower town', publisher: 'Moorgrave Press', ISBN: '9789900019961' },
+  author: [{ family: 'Bergoja', given: 'Ilse' }],
+  issued: { 'date-parts': [[2009]] },
+}
+const article: Item = {
+  ...{
+    id: '2',
+    type: 'article-journal',
+    title: 'Moths at lamps',
+    'container-title': 'Night Ecology',
+    ISSN: '2049-3630',
+  },
+  issued: { 'date-parts': [[1994]] },
+}
+const library = { key: 'home', name: 'Hill Library' }
+const day = '2026-10-05'
+const copies = (of: Partial<Standing>): Standing => ({ branch: 'Hill Branch', call: 'B 12.3 Ber', copies: 1, ...of })
+const ways = (item: Item, ...standings: Standing[]) => stoodRoutes(item, { library, day, standings })
+
+describe('what is looked for on a shelf', () => {
+  test('a chapter stands in its book, an article in its journal', () => {
+    const chapter: Item = { ...book, type: 'chapter', title: 'On wicks', 'container-title': 'A book of lamps' }
+    expect(shelved(chapter)).toMatchObject({ as: 'book', item: { type: 'book', title: 'A book of lamps' } })
+    // whoever wrote the chapter need not have made the book
+    expect(shelved(chapter)!.item.author).toBeUndefined()
+    expect(shelved(article)).toMatchObject({ as: 'journal', item: { title: 'Night Ecology', ISSN: '2049-3630' } })
+  })
+  test('pages of the web and data stand on none', () => {
+    expect(['webpage', 'dataset', 'software'].map(type => shelved({ ...book, type }))).toEqual([
+      undefined,
+      undefined,
+      undefined,
+    ])
+  })
+})
+
+describe('which record is the thing that is looked for', () => {
+  const is = (wanted: Item, item: Partial<Item>, facts: Facts = {}) =>
+    isThat(shelved(wanted)!, { item: { id: 'x', type: 'book', ...item }, facts })
+  const { ISBN: _, ...unnumbered } = book
+
+  test('one of the same number', () => expect(is(book, { title: 'Lamps', ISBN: '9789900019961' })).toBe('it'))
+  test('one of the same title, maker and year', () => expect(is(unnumbered, { ...unnumbered, id: '9' })).toBe('it'))
+  test('a later edition is another', () =>
+    expect(is(book, { ...unnumbered, edition: '2', issued: { 'date-parts': [[2016]] } })).toBe('another edition'))
+  test('a title of others is none', () =>
+    expect(is(book, { ...unnumbered, author: [{ family: 'Okuneva', given: 'P.' }] })).toBeUndefined())
+  test('another book is none', () => expect(is(book, { title: 'Tides', author: book.author! })).toBeUndefined())
+  test('a journal by its number or its title, and no book of that name', () => {
+    const serial = { genre: 'journal' }
+    expect(is(article, { title: 'Something', ISSN: '2049-3630' }, serial)).toBe('it')
+    expect(is({ ...article, ISSN: undefined! }, { title: 'Night ecology.' }, serial)).toBe('it')
+    expect(is(article, { title: 'Night Ecology' })).toBeUndefined()
+  })
+})
+
+describe('runs of journals', () => {
+  test.each([
+    ['v.1(1989)-v.24(2012)', 1994, true],
+    ['v.1(1989)-v.24(2012)', 2013, false],
+    ['1989-', 2026, true],
+    ['1989-', 1988, false],
+    ['1950-1960, 1990-', 1975, false],
+    ['1950-1960; 1994', 1994, true],
+    ['1994', 1995, false],
+    ['v. 3 no. 1 - v. 9', 1994, undefined],
+  ])('%s of %d: %s', (run, year, holds) => expect(runHolds(run, year)).toBe(holds))
+
+  test('a year that is said to be lacking is not there', () => {
+    expect(runHolds('1989-2012', 1994, 'lacks 1994')).toBe(false)
+    expect(runHolds('1989-2012', 1995, 'lacks 1994')).toBe(true)
+  })
+  test('every year of a span is in it, and none outside', () => {
+    const year = fc.integer({ min: 1800, max: 2030 })
+    fc.assert(
+      fc.property(year, year, year, (a, b, y) => {
+        const [from, to] = [Math.min(a, b), Math.max(a, b)]
+        expect(runHolds(`v.1(${from})-v.9(${to})`, y)).toBe(from <= y && y <= to)
+      }),
+    )
+  })
+})
+
+describe('ways to a shelf', () => {
+  test('one that is in is fetched today', () => {
+    expect(ways(book, copies({ copies: 2, free: 1, room: 'Floor 2' })).routes).toMatchObject([
+      {
+        ...{ way: 'shelf', library, from: 'Hill Branch', expected: day, asks: 'going to the shelf' },
+        evidence: 'Hill Branch, Floor 2, B 12.3 Ber. 1 of 2 copies are in; asked on 5 October 2026.',
+        shelf: { call: 'B 12.3 Ber', room: 'Floor 2', day },
+      },
+    ])
+  })
+
+  test('one that is out comes when it is back, later and less surely where others wait', () => {
+    const [out] = ways(book, copies({ free: 0, back: '2026-10-12' })).routes
+    const [waited] = ways(book, copies({ free: 0, back: '2026-10-12', waiting: 2 })).routes
+    expect(out).toMatchObject({ expected: '2026-10-13', shelf: { out: true } })
+    expect(waited!.likely).toBeLessThan(out!.likely)
+    expect(waited!.evidence).toContain('and 2 wait for it')
+  })
+
+  test('one that nobody says when, or that is late, is hardly counted on', () => {
+    for (const back of [undefined, '2026-09-01']) {
+      const [r] = ways(book, copies({ free: 0, ...(back ? { back } : {}) })).routes
+      expect(r!.likely).toBeLessThan(0.5)
+      expect(r!.expected > day).toBe(true)
+    }
+  })
+
+  test('years that are not there are said, and are no way', () => {
+    const { routes, closed } = ways(article, copies({ run: '2001-' }), copies({ run: '1989-1999', room: 'Store' }))
+    expect(routes.map(r => r.shelf!.room)).toEqual(['Store'])
+    expect(closed).toEqual(['Hill Branch, B 12.3 Ber: 2001-; yours is of 1994.'])
+  })
+
+  test('another edition is told, and is no way to this one', () => {
+    const { routes, closed } = stoodRoutes(book, { library, day, standings: [], others: ['edition 2, 2016'] })
+    expect(routes).toEqual([])
+    expect(closed).toEqual(['Hill Library has it in another edition: edition 2, 2016.'])
+  })
+
+  const known = { libraries: [], open: [], today: day, due: '2026-10-29', resolver: 'http://doi.example/' }
+  const recorded: Facts = { shelf: [{ branch: 'Hill Branch', call: 'B 12.3 BER', note: 'on loan until 2026-12-01' }] }
+
+  test('what the shelf says now is nearer than what a record once said', () => {
+    const stood = [{ library, day, standings: [copies({ free: 1 })] }]
+    const shelves = findRoutes(book, recorded, { ...known, stood }).routes.filter(r => r.way === 'shelf')
+    expect(shelves).toHaveLength(1)
+    expect(shelves[0]!.evidence).toContain('It is in')
+  })
+
+  test('where it was not asked the record speaks', () => {
+    const shelves = findRoutes(book, recorded, known).routes.filter(r => r.way === 'shelf')
+    expect(shelves.map(r => r.evidence)).toEqual(['Hill Branch, B 12.3 BER; on loan until 1 December 2026.'])
+  })
+
+  test('a library that has none of it says so once', () => {
+    const profile = { ...library, door: 'none' as const, holdings: [] }
+    const { closed } = findRoutes(
+      book,
+      {},
+      { ...known, libraries: [profile], stood: [{ library, day, standings: [] }] },
+    )
+    expect(closed).toEqual(['Nothing of it stands on the shelves of Hill Library; asked on 5 October 2026.'])
+  })
+
+  test('two numbers at one branch are two ways', () => {
+    const stood = [{ library, day, standings: [copies({ free: 1 }), copies({ call: 'Q 1', free: 1 })] }]
+    expect(findRoutes(book, {}, { ...known, stood }).routes.filter(r => r.way === 'shelf')).toHaveLength(2)
+  })
+})

@@ -1,0 +1,158 @@
+import { isThat, sayEdition, shelved, type Stood } from '../../core/access/shelf'
+import { familyName } from '../../core/bib/names'
+import { normaliseIsbn, normaliseIssn } from '../../core/bib/identifiers'
+import type { Item } from '../../core/bib/item'
+import { readRecord, schemaFor } from '../../core/formats/records'
+import { readStandings } from '../../core/formats/shelf'
+import type { Clause, Query, QueryNode } from '../../core/query/cql'
+import type { Context } from '../base/context'
+import { OutsideError } from '../connect/http'
+import { askSru, explainOf, type SruPage, type SruSetting } from '../connect/sru-client'
+import { leaveOf, type Library } from './libraries'
+
+/** A library that tells what stands on its shelves. */
+export type WithShelf = Library & { shelf: NonNullable<Library['shelf']> }
+export const hasShelf = (l: Library): l is WithShelf => l.shelf !== undefined
+
+/** Records that are looked at: editions of one book, journals of one title. */
+const MOST = 20
+
+const HOLDINGS = /20775|iso[-_ ]?hold|holdings/i
+const OPAC = /opac/i
+
+/** The shelves of a library as they are asked. */
+export const shelvesOf = (library: WithShelf): SruSetting => ({
+  ...{ id: `${library.key}.shelf`, name: `The shelf catalogue of ${library.name}`, sru: library.shelf.address },
+  ...{ schema: 'marcxml', openCopies: false, ...leaveOf(library) },
+})
+
+/**
+ * Asks the shelves of a library for a work: by its number, else by its title. The record says which work it is; what
+ * stands there is read from the fullest that the server gives, its holdings (ISO 20775) before its records.
+ * @param day ISO date of the desk
+ * @returns undefined for works that stand on no shelf
+ * @throws OutsideError where it does not answer
+ */
+export async function askShelves(
+  c: Context,
+  library: WithShelf,
+  item: Item,
+  day: string,
+  signal?: AbortSignal,
+): Promise<Stood | undefined> {
+  const wanted = shelved(item)
+  if (!wanted) return undefined
+  const at = shelvesOf(library)
+  const { abilities, told, holdings } = await formsOf(c, at, signal)
+  const stood: Stood = { library: { key: library.key, name: library.name }, day, standings: [] }
+  const others = new Set<string>()
+  let refused: OutsideError | undefined
+  let answered = false
+  for (const query of queriesFor(wanted.item, wanted.as, abilities.indexes)) {
+    let page: SruPage
+    try {
+      page = await askSru(c, told, query, 1, MOST, signal)
+      answered = true
+    } catch (e) {
+      // what it cannot be asked by number it may be asked by title
+      if (!(e instanceof OutsideError) || e.again) throw e
+      refused = e
+      continue
+    }
+    const found = page.records.flatMap(({ raw, position }) => {
+      const record = readIfCan(raw, told)
+      const as = record && isThat(wanted, record)
+      if (as === 'another edition') others.add(sayEdition(record!.item))
+      return as === 'it' ? [{ raw, position }] : []
+    })
+    if (!found.length) continue
+    const fuller = holdings ? await holdingsAt(c, { ...at, as: holdings }, query, signal) : undefined
+    const standings = found.flatMap(({ raw, position }) => {
+      const own = fuller?.get(position)
+      return own?.length ? own : standingsIn(raw)
+    })
+    return { ...stood, standings }
+  }
+  if (refused && !answered) throw refused
+  return { ...stood, others: [...others] }
+}
+
+/** In which forms shelves are told: what is asked for works, and what for their holdings where that is another. */
+async function formsOf(c: Context, at: SruSetting, signal?: AbortSignal) {
+  const { schemas, abilities, assumed } = await explainOf(c, at, signal)
+  const named = (what: RegExp) => schemas.find(s => what.test(`${s.name} ${s.identifier}`))?.name
+  const [holdings, opac] = [named(HOLDINGS), named(OPAC)]
+  const told: SruSetting = { ...at, schema: schemaFor(schemas) ?? at.schema, ...(opac ? { as: opac } : {}) }
+  return { abilities, assumed, told, holdings }
+}
+
+/** A word that is in the titles of any library. */
+const TRIAL = 'city'
+
+/** Asks shelves in what form they tell what stands there, and whether their first records do. @throws OutsideError */
+export async function tryShelves(c: Context, library: WithShelf): Promise<{ holds: boolean; said: string }> {
+  const { assumed, told, holdings } = await formsOf(c, shelvesOf(library))
+  const root: QueryNode = { kind: 'clause', index: 'title', relation: '=', modifiers: [], term: TRIAL }
+  const asked = holdings ? { ...told, as: holdings } : told
+  const { records } = await askSru(c, asked, { root }, 1, SAMPLE)
+  const telling = records.filter(r => standingsIn(r.raw).length).length
+  const form = holdings ? 'holdings of their own (ISO 20775)' : told.as ? 'records with holdings' : 'its records'
+  if (!records.length)
+    return {
+      holds: !assumed,
+      said: assumed ?? `It answers, and tells its shelves by ${form}. It has nothing on “${TRIAL}”.`,
+    }
+  return {
+    holds: telling > 0,
+    said: `It tells its shelves by ${form}: ${telling} of ${records.length} of the first on “${TRIAL}” say where they stand.`,
+  }
+}
+const SAMPLE = 10
+
+/** What its holdings say, by the places of their records; nothing where it does not give them after all. */
+async function holdingsAt(c: Context, at: SruSetting, query: Query, signal: AbortSignal | undefined) {
+  let page: SruPage
+  try {
+    page = await askSru(c, at, query, 1, MOST, signal)
+  } catch (e) {
+    if (!(e instanceof OutsideError)) throw e
+    return undefined
+  }
+  return new Map(page.records.map(r => [r.position, standingsIn(r.raw)]))
+}
+
+function standingsIn(raw: string) {
+  try {
+    return readStandings(raw)
+  } catch {
+    return []
+  }
+}
+
+function readIfCan(raw: string, { schema }: SruSetting) {
+  try {
+    return readRecord(schema, raw)
+  } catch {
+    return undefined
+  }
+}
+
+/** What is asked, one after the other until something is found. */
+function queriesFor(item: Item, as: 'book' | 'journal', indexes: readonly string[] | undefined): Query[] {
+  const clause = (index: string, relation: Clause['relation'], term: string): Clause => ({
+    ...{ kind: 'clause', index, relation, modifiers: [], term: term.replace(/[*?"\\^]/g, ' ') },
+  })
+  const has = (index: string) => indexes === undefined || indexes.includes(index)
+  const number = as === 'book' ? normaliseIsbn(item.ISBN) : normaliseIssn(item.ISSN)
+  const index = as === 'book' ? 'isbn' : 'issn'
+  const names = item.author ?? item.editor ?? []
+  const title = item.title && clause('title', 'all', item.title)
+  const author = as === 'book' && names[0] && has('author') ? clause('author', '=', familyName(names[0])) : undefined
+  const roots: QueryNode[] = [
+    ...(number && has(index) ? [clause(index, '=', number)] : []),
+    ...(title
+      ? [author ? { kind: 'boolean' as const, op: 'and' as const, modifiers: [], left: title, right: author } : title]
+      : []),
+  ]
+  return roots.map(root => ({ root }))
+}
