@@ -138,5 +138,5 @@ test('a shelf list is taken along on a phone: what was not there has another way
   await expect(missing).toHaveAttribute('aria-pressed', 'false')
   await list.last().getByRole('button', { name: 'Took it' }).click()
   await page.getByRole('link', { name: 'All ways' }).click()
-  await expect(page.getByText(/You took it at/).first()).toBeVisible()
+  await expect(page.getByText(/You found it at/).first()).toBeVisible()
 })

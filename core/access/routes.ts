@@ -31,7 +31,7 @@ export interface Route {
   library?: { key: string; name: string }
   /** Whether the student opens it in their own window, since nothing is fetched there from here. */
   hand?: boolean
-  /** Where it stands in the library, what was said of its copies on which day, and whether all of them are out. */
+  /** Where it stands in the library, what was said of its copies on which day, whether all are out, whether it stays there. */
   shelf?: {
     branch: string
     call: string
@@ -42,6 +42,8 @@ export interface Route {
     said?: string
     day?: string
     out?: boolean
+    /** It is read there. */
+    stays?: boolean
   }
   /** A scan or a book that is asked for: ISO dates between which it comes, and the last day to ask for it in time. */
   loan?: { kind: LoanKind; from: string; to: string; askBy?: string }

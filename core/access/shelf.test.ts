@@ -94,7 +94,7 @@ describe('ways to a shelf', () => {
     expect(ways(book, copies({ copies: 2, free: 1, room: 'Floor 2' })).routes).toMatchObject([
       {
         ...{ way: 'shelf', library, from: 'Hill Branch', expected: day, asks: 'going to the shelf' },
-        evidence: 'Hill Branch, Floor 2, B 12.3 Ber. 1 of 2 copies are in; asked on 5 October 2026.',
+        evidence: 'Hill Branch, Floor 2, B 12.3 Ber. 1 of 2 copies is in; asked on 5 October 2026.',
         shelf: { call: 'B 12.3 Ber', room: 'Floor 2', day },
       },
     ])

@@ -124,7 +124,7 @@ export function stoodRoutes(
     routes.push({
       ...{ way: 'shelf', version: 'version of record', library: { key: library.key, name: library.name } },
       from: s.branch || library.name,
-      evidence: `${place}${run}. ${said}`,
+      evidence: `${place}${run}. ${said}; asked on ${sayIso(day)}.`,
       ...when,
       ...(holds === undefined && s.run !== undefined ? { likely: Math.min(when.likely, PERHAPS) } : {}),
       shelf: {
@@ -133,6 +133,7 @@ export function stoodRoutes(
         ...(s.room ? { room: s.room } : {}),
         ...(s.note && !loanEnd(s.note) ? { note: s.note } : {}),
         ...(s.free === 0 ? { out: true } : {}),
+        ...(s.stays ? { stays: true } : {}),
       },
     })
   }
@@ -146,7 +147,9 @@ function sayWithin(item: Item): string {
   const container = item['container-title']
   if (!container) return ''
   const volume = [item.volume, item.issue && `(${item.issue})`].filter(Boolean).join('')
-  return [[container, volume].filter(Boolean).join(' '), item.page].filter(Boolean).join(', ')
+  return [[container, volume].filter(Boolean).join(' '), item.page?.replace(/(?<=\d)-(?=\w)/g, '–')]
+    .filter(Boolean)
+    .join(', ')
 }
 
 /** What a place says of its copies on a day, and what follows from it. */
@@ -155,23 +158,26 @@ function standing(
   day: string,
 ): Pick<Route, 'expected' | 'likely' | 'asks'> & { said: string } {
   const asks = stays ? 'reading it there' : 'going to the shelf'
-  const asked = `asked on ${sayIso(day)}`
-  if (free === undefined) return { said: `Whether it is in is not said; ${asked}.`, expected: day, likely: FOUND, asks }
+  if (free === undefined) return { said: `Whether it is in is not said`, expected: day, likely: FOUND, asks }
   if (free > 0) {
-    const many = copies > 1 ? `${free === copies ? 'All' : free} of ${copies} copies are in` : 'It is in'
-    return { said: `${many}${stays ? ', to be read there' : ''}; ${asked}.`, expected: day, likely: FOUND, asks }
+    const many =
+      copies > 1
+        ? `${free === copies ? allOf(copies) : `${free} of ${copies} copies`} ${free === 1 ? 'is' : 'are'} in`
+        : 'It is in'
+    return { said: `${many}${stays ? ', to be read there' : ''}`, expected: day, likely: FOUND, asks }
   }
-  const away = copies > 1 ? `All ${copies} copies are out` : 'It is out'
+  const away = copies > 1 ? `${allOf(copies)} are out` : 'It is out'
   const wait = waiting ? `, and ${waiting} ${waiting === 1 ? 'waits' : 'wait'} for it` : ''
   const late = back !== undefined && back < day
   const until = back === undefined ? '' : late ? `; it was due back on ${sayIso(back)}` : ` until ${sayIso(back)}`
   return {
-    said: `${away}${until}${wait}; ${asked}.`,
+    said: `${away}${until}${wait}`,
     expected: back === undefined || late ? addDays(day, UNKNOWN_DAYS) : addDays(back, 1),
     likely: (back === undefined || late ? SOME_DAY : BACK) / (1 + waiting),
     asks: 'waiting until it is back',
   }
 }
+const allOf = (copies: number): string => (copies === 2 ? 'Both copies' : `All ${copies} copies`)
 /** Where nobody says when it is back, two weeks are reckoned with. */
 const UNKNOWN_DAYS = 14
 

@@ -220,7 +220,7 @@ export async function lookedOnShelf(
   { branch, call, library, found }: ShelfLook,
 ): Promise<void> {
   const day = await deskDay(c.db)
-  const said = found ? `You took it at ${branch}.` : `It was not on its shelf at ${branch}.`
+  const said = found ? `You found it at ${branch}.` : `It was not on its shelf at ${branch}.`
   const tried: Tried = { ended: found ? 'taken' : 'gone', said, on: branch, day }
   await change(c, inquiryId, async (t, revision) => {
     if (!(await c.db.works.scope('living').count({ where: { id: workId, inquiryId }, transaction: t })))

@@ -367,6 +367,26 @@ test('a file that cannot be fetched is brought, takes the place of one of its na
   await drop(key)
 })
 
+test('what stands on its shelves is looked up by ISBN, and tried; a library without them has none to try', async () => {
+  const shelved = world.works.filter(w => w.form === 'book' && w.item.ISBN && w.shelf && !w.shelf.ebook)
+  const [book] = shelved.filter(w => (w.catalogues.shelf?.from ?? '9') <= world.day)
+  const { said } = (await desk.get(`/api/libraries/home/title?number=${book!.item.ISBN}`)) as { said: string[] }
+  expect(said.at(-1)).toContain(book!.shelf!.branch)
+  expect(said.at(-1)).toContain(book!.shelf!.call)
+  const tried = (await desk.post('/api/libraries/home/tries', { part: 'shelf' }, 200)) as LibraryInFull
+  expect(tried.tries.find(t => t.part === 'shelf')!.said).toContain('ISO 20775')
+  const { key } = await add({ text: JSON.stringify({ name: 'Bare Library' }) })
+  await desk.post(`/api/libraries/${key}/tries`, { part: 'shelf' }, 422)
+  await drop(key)
+})
+
+test('a second library tells its shelves in another form, and each is named', async () => {
+  const { key } = await add({ address: TOWN })
+  const tried = (await desk.post(`/api/libraries/${key}/tries`, { part: 'shelf' }, 200)) as LibraryInFull
+  expect(tried.tries.find(t => t.part === 'shelf')!.said).toContain('records with holdings')
+  await drop(key)
+})
+
 test('a file that is brought while others are being fetched is read all the same', async () => {
   const { key } = await add({ text: JSON.stringify({ name: 'Busy Library' }) })
   await until(async () => !(await one(key)).holdings.fetching)

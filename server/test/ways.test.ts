@@ -54,11 +54,29 @@ outside.use((req, _, next) => {
   ;(cookies[host] ??= []).push(req.headers.cookie ?? '')
   next()
 })
+/** What the shelf of the book says now; nothing where its catalogue is away. */
+let onShelf: { status: number; back?: string } | undefined
 const on = (host: string, handle: (req: Request, res: Response) => unknown) =>
   outside.use((req, res, next) => {
     if (req.hostname !== host) return next()
     void Promise.resolve(handle(req, res)).catch(next)
   })
+
+on('shelf.example', (req, res) => {
+  if (!onShelf) return res.status(503).end()
+  const sru = (inside: string) => res.type('xml').send(inside)
+  if (req.query.operation === 'explain')
+    return sru(
+      '<explainResponse><record><recordData><explain><databaseInfo><title>Shelf</title></databaseInfo><indexInfo><index><map><name set="dc">title</name></map></index></indexInfo><schemaInfo><schema name="marcxml" identifier="marcxml"/><schema name="isohold" identifier="iso20775"/></schemaInfo></explain></recordData></record></explainResponse>',
+    )
+  const book =
+    '<record><leader>00000nam a2200000 i 4500</leader><datafield tag="245" ind1="1" ind2="0"><subfield code="a">Lamps of the old harbour</subfield></datafield><datafield tag="100" ind1="1" ind2=" "><subfield code="a">Lune, Mara</subfield></datafield></record>'
+  const { status, back = '' } = onShelf
+  const holdings = `<holdings><holding><physicalLocation>Hill Branch</physicalLocation><holdingSimple><copyInformation><shelfLocator>QL561 .L8 1998</shelfLocator><availabilityInformation><status><availabilityStatus>${status}</availabilityStatus><dateTimeAvailable>${back}</dateTimeAvailable></status></availabilityInformation></copyInformation></holdingSimple></holding></holdings>`
+  return sru(
+    `<searchRetrieveResponse><numberOfRecords>1</numberOfRecords><records><record><recordSchema>x</recordSchema><recordData>${req.query.recordSchema === 'isohold' ? holdings : book}</recordData><recordPosition>1</recordPosition></record></records></searchRetrieveResponse>`,
+  )
+})
 on('library.halverane.example', (_, res) =>
   res
     .type('text/tab-separated-values')
@@ -268,14 +286,49 @@ test('a book on its shelf is a way; what was seen there is kept, and taken back'
   expect(reach).toBe('within reach')
   expect(routes![0]).toMatchObject({ way: 'shelf', shelf: { branch: 'Hill Branch', call: 'QL561 .L8 1998' } })
   const look = (found: boolean | null, branch = 'Hill Branch') =>
-    desk.owner.post(`${at}/works/${work}/shelf`).send({ branch, found })
+    desk.owner.post(`${at}/works/${work}/shelf`).send({ branch, call: 'QL561 .L8 1998', found })
   await look(false).expect(201)
   expect((await book()).reach).toBe('out of reach')
   await look(true).expect(201)
-  expect((await book()).routes![0]).toMatchObject({ evidence: 'You took it at Hill Branch.', likely: 0.95 })
+  expect((await book()).routes![0]).toMatchObject({ evidence: 'You found it at Hill Branch.', likely: 0.95 })
   // a book in the bag is no copy that was read
   expect((await book()).reach).toBe('within reach')
   await look(null).expect(201)
   expect((await book()).routes).toEqual(routes)
   await look(true, 'Nowhere').expect(404)
 })
+
+test('its library is asked what is in now: that stands before what the record says, and outlives its silence', async () => {
+  const book = async () => (await rows()).find(r => r.title === 'Lamps of the old harbour')!
+  const { id: work } = await book()
+  const look = async () => {
+    const { job } = await post('/routes', { works: [work] }, 202)
+    expect((await desk.finish(id, job)).state).toBe('done')
+    const { routes, trouble, reach } = await book()
+    return { shelves: routes!.filter(r => r.way === 'shelf'), trouble, reach }
+  }
+  onShelf = { status: 2, back: '2026-10-20' }
+  const out = await look()
+  expect(out.shelves).toMatchObject([
+    { expected: '2026-10-21', library: { key: 'home' }, shelf: { call: 'QL561 .L8 1998', out: true } },
+  ])
+  expect(out.shelves[0]!.evidence).toContain('It is out until 20 October 2026')
+  onShelf = { status: 1 }
+  const there = await look()
+  expect(there.shelves[0]).toMatchObject({ likely: 0.95, shelf: { branch: 'Hill Branch', said: 'It is in' } })
+  expect([there.trouble, there.reach]).toEqual([null, 'within reach'])
+
+  // what was seen there is of this library
+  const seen = { branch: 'Hill Branch', call: 'QL561 .L8 1998', found: false }
+  await desk.owner.post(`${at}/works/${work}/shelf`).send(seen).expect(404)
+  await desk.owner
+    .post(`${at}/works/${work}/shelf`)
+    .send({ ...seen, library: 'home' })
+    .expect(201)
+  expect((await book()).reach).toBe('out of reach')
+
+  onShelf = undefined
+  const silent = await look()
+  expect(silent.trouble).toContain('What stands on the shelves of Halverane Library is not known.')
+  expect(silent.shelves).toMatchObject([{ from: 'Hill Branch', evidence: 'Hill Branch, QL561 .L8 1998.' }])
+}, 60_000)

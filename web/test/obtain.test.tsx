@@ -298,7 +298,40 @@ describe('Obtain', () => {
     ])
     await userEvent.click(hill.getAllByRole('button', { name: 'Not there' })[0]!)
     await waitFor(() =>
-      expect(posted('/inquiries/1/works/4/shelf')[0]!.body).toEqual({ branch: 'Hill Branch', found: false }),
+      expect(posted('/inquiries/1/works/4/shelf')[0]!.body).toEqual({
+        ...{ branch: 'Hill Branch', call: 'QL561 .W49 1989', found: false },
+      }),
     )
+  })
+
+  test('what the shelves said is told: what is out, what is read there and where in it, and it is asked again', async () => {
+    const at = (id: number, call: string, shelf: object) =>
+      row(id, [
+        route({
+          ...{ way: 'shelf', url: undefined, from: 'Hill Branch', library: { key: 'home', name: 'Home' } },
+          shelf: { branch: 'Hill Branch', call, day: '2026-10-05', ...shelf },
+        }),
+      ])
+    answers['GET /inquiries/1/routes'] = [
+      at(3, 'B 1', { said: 'Both copies are out until 21 October 2026', out: true, room: 'Floor 2' }),
+      at(4, 'P 3', { said: 'It is in', stays: true, within: 'Night Ecology 12(3), 14–21' }),
+    ]
+    answers['POST /inquiries/1/routes'] = () => ({ status: 202, body: { job: 9 } })
+    answers['POST /inquiries/1/works/4/shelf'] = () => ({ status: 201, body: undefined })
+    open(ShelfList, 'obtain/shelf')
+    const [out, there] = within(await screen.findByRole('region', { name: 'Hill Branch' })).getAllByRole('listitem')
+    expect(out).toHaveTextContent('Floor 2 · Both copies are out until 21 October 2026')
+    expect(within(out!).queryByRole('button')).toBeNull()
+    expect(there).toHaveTextContent('in Night Ecology 12(3), 14–21')
+    expect(there).toHaveTextContent('to be read there')
+    expect(screen.getByText(/2 at one branch, 1 of them out; asked on Mon 5 Oct/)).toBeInTheDocument()
+    await userEvent.click(within(there!).getByRole('button', { name: 'Found it' }))
+    await waitFor(() =>
+      expect(posted('/inquiries/1/works/4/shelf')[0]!.body).toEqual({
+        ...{ branch: 'Hill Branch', call: 'P 3', library: 'home', found: true },
+      }),
+    )
+    await userEvent.click(screen.getByRole('button', { name: 'Ask again' }))
+    await waitFor(() => expect(posted('/inquiries/1/routes')[0]!.body).toEqual({ works: [3, 4] }))
   })
 })

@@ -135,8 +135,8 @@ export const route = like<Route>()({
       ...{ branch: text(), call: text(), room: string(), note: string() },
       /** The volume or the book in which it is, and where. */
       within: string(),
-      /** What was said of its copies, the day on which that was asked, and whether all of them are out. */
-      ...{ said: string(), day: string(), out: maybe(flag()) },
+      /** What was said of its copies, the day of that, whether all of them are out, and whether it is read there. */
+      ...{ said: string(), day: string(), out: maybe(flag()), stays: maybe(flag()) },
     }),
   ),
   walked: maybe(tried),

@@ -5,7 +5,9 @@ import { bestWay } from '../../../core/access/doing'
 import type { Route } from '../../../core/access/routes'
 import { api, type Obtainable } from '../../../core/schema/api'
 import { useChange, useOf } from '../../api/hooks'
+import { weekDay } from '../../frame/due'
 import { useHere } from '../../frame/inquiry-frame'
+import { isUnderWay } from '../../frame/job-meter'
 import { Empty, Failed, tellError, Waiting } from '../../frame/parts'
 import { wayName } from './way-words'
 
@@ -36,8 +38,10 @@ function byBranch(rows: readonly Obtainable[], isOfMany: boolean): [branch: stri
 
 /** A list to take along to the shelves, on paper or on a phone. */
 export function ShelfList() {
-  const { inquiry } = useHere()
+  const { inquiry, jobs, mayWrite } = useHere()
   const list = useOf(inquiry.id, api.ways)
+  const look = useChange(inquiry.id, api.lookForWays, (works: number[]) => ({ body: { works } }))
+  const looking = jobs.some(j => j.kind === 'routes' && isUnderWay(j))
   if (list.isPending) return <Waiting what="Opening the shelf list" />
   if (list.isError) return <Failed error={list.error} again={() => void list.refetch()} />
   const branches = byBranch(list.data, inquiry.libraries.length > 1)
@@ -52,7 +56,10 @@ export function ShelfList() {
         Books and theses that stand in the library come here with their call numbers, as soon as ways were looked for.
       </Empty>
     )
-  const count = branches.reduce((n, [, l]) => n + l.length, 0)
+  const all = branches.flatMap(([, l]) => l)
+  const out = all.filter(x => x.route.shelf.out).length
+  // what was asked longest ago says how far all of it is to be trusted
+  const asked = all.flatMap(x => x.route.shelf.day ?? []).sort()[0]
   return (
     <Box overflow="auto" h="full" data-shelf-list>
       <Box maxW="820px" mx="auto" px={{ base: '12px', md: '24px' }} py="16px">
@@ -60,11 +67,24 @@ export function ShelfList() {
           <Text as="h1" fontFamily="serif" fontWeight="600" fontSize="21px" flex="1" minW="200px">
             Shelf list{' '}
             <Text as="span" fontFamily="body" fontWeight="400" fontSize="14px" color="soft">
-              {count} at {branches.length === 1 ? 'one branch' : `${branches.length} branches`}
+              {all.length} at {branches.length === 1 ? 'one branch' : `${branches.length} branches`}
+              {out > 0 && `, ${out} of them out`}
+              {asked && `; asked on ${weekDay(asked)}`}
             </Text>
           </Text>
           <Flex gap="12px" align="center" fontSize="13.5px" data-screen>
             {back}
+            {mayWrite && asked && (
+              <Button
+                size="xs"
+                variant="outline"
+                loading={looking || look.isPending}
+                loadingText="Asking the shelves"
+                onClick={() => look.mutate([...new Set(all.map(x => x.row.id))], { onError: tellError })}
+              >
+                Ask again
+              </Button>
+            )}
             <Button size="xs" variant="outline" onClick={() => window.print()}>
               Print
             </Button>
@@ -97,7 +117,7 @@ export function ShelfList() {
 
 function Standing({ row, route }: OnShelf) {
   const { inquiry, mayWrite } = useHere()
-  const { within, room, out, said, note } = route.shelf
+  const { within, room, out, said, note, stays } = route.shelf
   const say = useChange(inquiry.id, api.lookedOnShelf, (found: boolean | null) => ({
     params: { work: row.id },
     body: { branch: route.from, call: route.shelf.call, library: route.library?.key, found },
@@ -151,7 +171,7 @@ function Standing({ row, route }: OnShelf) {
         )}
         {!found && (
           <Text fontSize="12.5px" lineHeight="17px" color={out ? 'amber' : 'soft'}>
-            {[room, out ? said : undefined, note].filter(Boolean).join(' · ')}
+            {[room, stays && 'to be read there', out ? said : undefined, note].filter(Boolean).join(' · ')}
           </Text>
         )}
         {missing && (
@@ -164,7 +184,7 @@ function Standing({ row, route }: OnShelf) {
       </Stack>
       {mayWrite && !out && (
         <Flex gap="6px" flex="none" data-screen>
-          {tick(true, 'Took it', found)}
+          {tick(true, stays ? 'Found it' : 'Took it', found)}
           {tick(false, 'Not there', missing)}
         </Flex>
       )}

@@ -1,5 +1,6 @@
 import { Box, Button, chakra, Flex, Grid, Stack, Text } from '@chakra-ui/react'
 import { format, parseISO } from 'date-fns'
+import { weekDay } from '../../frame/due'
 import { useState, type ReactNode } from 'react'
 import { Link } from 'react-router'
 import { wayKey, type Route } from '../../../core/access/routes'
@@ -226,13 +227,11 @@ function Walked({
           <Text as="span" display="block" fontFamily="serif" fontWeight="600" fontSize="17px" lineHeight="26px">
             {route.shelf.call}
           </Text>
-          {[route.shelf.within && `In ${route.shelf.within}.`, route.shelf.room, route.shelf.said, route.shelf.note]
-            .filter(Boolean)
-            .map(line => (
-              <Text as="span" display="block" key={line}>
-                {line}
-              </Text>
-            ))}
+          {saidOf(route.shelf).map(line => (
+            <Text as="span" display="block" key={line}>
+              {line}
+            </Text>
+          ))}
         </Text>
       )}
       {!walk && !route.shelf && (
@@ -305,6 +304,10 @@ function Walked({
     </Stack>
   )
 }
+
+/** What is said of a place on the shelves, line by line. */
+const saidOf = ({ within, room, said, day, note }: NonNullable<Route['shelf']>): string[] =>
+  [room, within && `in ${within}`, said && `${said}; asked on ${weekDay(day!)}.`, note].filter(x => x !== undefined)
 
 /** Ends of a walk that the library can do something about. */
 const THEIRS: readonly Ended[] = ['not paid', 'gone', 'wrong file', 'lost']
