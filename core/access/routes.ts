@@ -255,8 +255,13 @@ const VERSIONS: readonly Version[] = ['version of record', 'accepted manuscript'
 export function inOrder(routes: readonly Route[]): Route[] {
   // an unsure line and a sure one differ; differences of a few percent between ways that both come today do not
   // what may be there today is tried before another library is troubled
-  const sure = (r: Route) =>
-    r.likely >= 0.5 && r.way === 'loan' ? 2 : r.likely >= 0.9 ? 4 : r.likely >= 0.5 ? 3 : r.likely > 0 ? 1 : 0
+  const sure = (r: Route) => {
+    if (r.likely < 0.5) return r.likely > 0 ? 1 : 0
+    // what is out of the shelf is there for nobody, and may be kept longer
+    if (r.way === 'loan') return 3
+    if (r.shelf?.out) return 2
+    return r.likely >= 0.9 ? 5 : 4
+  }
   return routes.toSorted(
     (a, b) =>
       sure(b) - sure(a) ||

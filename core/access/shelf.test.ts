@@ -2,7 +2,7 @@ import { describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
 import type { Facts, Item } from '../bib/item'
 import type { Standing } from '../formats/marc-shelf'
-import { findRoutes } from './routes'
+import { findRoutes, inOrder, type Route } from './routes'
 import { isThat, runHolds, shelved, stoodRoutes } from './shelf'
 
 const book: Item = {
@@ -94,7 +94,7 @@ describe('ways to a shelf', () => {
     expect(ways(book, copies({ copies: 2, free: 1, room: 'Floor 2' })).routes).toMatchObject([
       {
         ...{ way: 'shelf', library, from: 'Hill Branch', expected: day, asks: 'going to the shelf' },
-        evidence: 'Hill Branch, Floor 2, B 12.3 Ber. 1 of 2 copies is in; asked on 5 October 2026.',
+        evidence: '1 of 2 copies is in: Hill Branch, Floor 2, B 12.3 Ber; asked on 5 October 2026.',
         shelf: { call: 'B 12.3 Ber', room: 'Floor 2', day },
       },
     ])
@@ -151,6 +151,17 @@ describe('ways to a shelf', () => {
       { ...known, libraries: [profile], stood: [{ library, day, standings: [] }] },
     )
     expect(closed).toEqual(['Nothing of it stands on the shelves of Hill Library; asked on 5 October 2026.'])
+  })
+
+  test('while all copies are out a loan comes first where it is likelier', () => {
+    const out = stoodRoutes(book, { library, day, standings: [copies({ free: 0, back: '2026-10-20' })] }).routes
+    const loan: Route = {
+      ...{ way: 'loan', version: 'version of record', from: 'Hill Library', evidence: '', asks: '' },
+      ...{ expected: '2026-10-14', likely: 0.9, loan: { kind: 'book', from: '2026-10-08', to: '2026-10-21' } },
+    }
+    expect(inOrder([...out, loan]).map(r => r.way)).toEqual(['loan', 'shelf'])
+    const there = stoodRoutes(book, { library, day, standings: [copies({ free: 1 })] }).routes
+    expect(inOrder([loan, ...there]).map(r => r.way)).toEqual(['shelf', 'loan'])
   })
 
   test('two numbers at one branch are two ways', () => {

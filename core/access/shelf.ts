@@ -124,7 +124,7 @@ export function stoodRoutes(
     routes.push({
       ...{ way: 'shelf', version: 'version of record', library: { key: library.key, name: library.name } },
       from: s.branch || library.name,
-      evidence: `${place}${run}. ${said}; asked on ${sayIso(day)}.`,
+      evidence: `${said}: ${place}${run}; asked on ${sayIso(day)}.`,
       ...when,
       ...(holds === undefined && s.run !== undefined ? { likely: Math.min(when.likely, PERHAPS) } : {}),
       shelf: {

@@ -59,7 +59,13 @@ function tellRow(
     }
   }
   if (best.way === 'shelf' && best.walked)
-    return { bar: 'with you, in print', kind: 'today', on: today, head: 'In print', tail: best.evidence }
+    return {
+      ...{ bar: best.shelf?.stays ? 'there, in print' : 'with you, in print' },
+      kind: 'today',
+      on: today,
+      head: 'In print',
+      tail: best.evidence,
+    }
   const end = best.walked && best.walked.ended !== 'taken' ? END_WORDS[best.walked.ended] : undefined
   const when = whenOf(best, today)
   const by = best.way === 'open' ? `open, ${best.version}` : wayName(best).toLowerCase()
