@@ -6,6 +6,7 @@ import { createTransport } from 'nodemailer'
 import request, { type Test } from 'supertest'
 import { readDublinCore } from '../core/formats/dublin-core'
 import { readKbart } from '../core/formats/kbart'
+import { readStandings } from '../core/formats/shelf'
 import { readMarcXml } from '../core/formats/marcxml'
 import { readMods } from '../core/formats/mods'
 import { readExplain, readSruAnswer } from '../core/formats/sru'
@@ -52,7 +53,8 @@ describe.each(CATALOGUES)('%s as an SRU server', (key, readRecord) => {
     const explained = readExplain(text)
     expect(explained.title).toMatch(/\w+ \w+/)
     expect(explained.abilities.indexes).toContain('title')
-    expect(explained.schemas).toHaveLength(1)
+    // the shelves give what stands there in a form of its own besides
+    expect(explained.schemas).toHaveLength(key === 'shelf' ? 2 : 1)
     expect(readExplain(await sru(host, { operation: 'explain' }))).toEqual(explained)
   })
 
@@ -185,6 +187,20 @@ test('the vault is searched page by page in full, without abstracts', async () =
   const { count, records } = await search('vault.example', 'text adj "second observer repeated"')
   expect(count).toBeGreaterThan(0)
   expect(records.every(r => readMods(r.raw).item.abstract === undefined)).toBe(true)
+})
+
+test.each([
+  ['shelf.example', 'isohold'],
+  ['shelf.ostermoor.example', 'opac'],
+])('%s tells its shelves as %s, with what is out and until when', async (host, recordSchema) => {
+  const { records } = await search(host, 'year > 1800', { maximumRecords: '100', recordSchema })
+  const standings = records.flatMap(r => readStandings(r.raw))
+  expect(standings.length).toBeGreaterThan(5)
+  expect(standings.every(s => s.branch && s.call)).toBe(true)
+  const out = standings.filter(s => s.free === 0)
+  expect(out.length).toBeGreaterThan(0)
+  expect(out.every(s => s.back! >= world.day)).toBe(true)
+  expect(standings.some(s => s.free! > 0)).toBe(true)
 })
 
 test('the shelf tells branch, call number and runs of journals', async () => {

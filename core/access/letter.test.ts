@@ -1,6 +1,6 @@
 import { expect, test } from '@jest/globals'
 import type { Item } from '../bib/item'
-import { letterToAuthor, mailOf, reportOfFiles, reportOfWay } from './letter'
+import { letterToAuthor, mailOf, reportOfFiles, reportOfShelf, reportOfWay } from './letter'
 
 const of: Item = {
   ...{ id: 'a', type: 'article-journal', title: 'Lit paths', DOI: '10.5555/a.1' },
@@ -54,4 +54,13 @@ test('files that cannot be read are told with their addresses and why; the lette
   expect(many.subject).toBe('40 holdings files')
   expect(many.text.match(/a\.tsv </g)).toHaveLength(10)
   expect(many.text).toContain('and 30 more')
+})
+
+test('a report from the shelf says what was looked for, where and when, and what the catalogue said', () => {
+  const evidence = 'It is in: Hill Branch, P 3; asked on 5 October 2026.'
+  const was = { library: 'Halverane Library', branch: 'Hill Branch', call: 'P 3', evidence, day: '2026-10-06' }
+  const { subject, text } = reportOfShelf(of, was, 'Mira Lund')
+  expect(subject).toBe('Not on its shelf: P 3')
+  expect(text).toContain('On 6 October 2026 I looked for “Lit paths” (Night Paths, 3, 2020) at Hill Branch, under P 3')
+  expect(text).toContain(`Your catalogue said: ${evidence}`)
 })

@@ -80,6 +80,30 @@ export function reportOfWay(item: Item, way: FailedWay, from: string): Letter {
   }
 }
 
+/**
+ * A letter by which a student tells a library that a thing was not where it stands by its catalogue.
+ * @param was what the catalogue said of it, and the ISO dates of that and of the search
+ * @param from the name of the student
+ */
+export function reportOfShelf(
+  item: Item,
+  was: { library: string; branch: string; call: string; evidence: string; day: string },
+  from: string,
+): Letter {
+  const title = plainTitle(item.title)
+  const place = placeOf(item)
+  return {
+    subject: `Not on its shelf: ${was.call}`,
+    text: [
+      `Dear librarians of ${was.library},`,
+      `On ${sayIso(was.day)} I looked for “${title}”${place ? ` (${place})` : ''} at ${was.branch}, under ${was.call}, and it was not there.`,
+      `Your catalogue said: ${was.evidence}`,
+      'Could you have it looked for, and tell me when it is found?',
+      `With thanks,\n${from}`,
+    ].join('\n\n'),
+  }
+}
+
 /** Files that are named in a letter; a mail address holds no more than some thousand letters. */
 const NAMED = 10
 

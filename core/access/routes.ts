@@ -1,7 +1,6 @@
 import type { Facts, Item, Version } from '../bib/item'
 import { doiAddress } from '../bib/identifiers'
 import { familyName } from '../bib/names'
-import { addDays, daySpan, readDate } from '../bib/dates'
 import { decideTitle, isPrint, linesFor, opensOn, sayIso, type CoverageAnswer } from './coverage'
 import { kindFor, type LoanKind, type LoanOffer } from './loan'
 import { notKnown, type Profile } from './profile'

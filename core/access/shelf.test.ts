@@ -33,6 +33,12 @@ describe('what is looked for on a shelf', () => {
     expect(shelved(chapter)!.item.author).toBeUndefined()
     expect(shelved(article)).toMatchObject({ as: 'journal', item: { title: 'Night Ecology', ISSN: '2049-3630' } })
   })
+  test('a paper of a conference stands in its serial, else in its book', () => {
+    const paper: Item = { ...article, type: 'paper-conference', author: [{ family: 'Okuneva' }] }
+    const { ISSN: _, ...unnumbered } = paper
+    expect([shelved(paper)!.as, shelved(unnumbered)!.as]).toEqual(['journal', 'book'])
+    expect(shelved(unnumbered)!.item.author).toBeUndefined()
+  })
   test('pages of the web and data stand on none', () => {
     expect(['webpage', 'dataset', 'software'].map(type => shelved({ ...book, type }))).toEqual([
       undefined,
@@ -58,6 +64,9 @@ describe('which record is the thing that is looked for', () => {
     const serial = { genre: 'journal' }
     expect(is(article, { title: 'Something', ISSN: '2049-3630' }, serial)).toBe('it')
     expect(is({ ...article, ISSN: undefined! }, { title: 'Night ecology.' }, serial)).toBe('it')
+    expect(
+      is({ ...article, ISSN: undefined! }, { title: 'Ecology' }, { ...serial, otherTitles: ['Night Ecology'] }),
+    ).toBe('it')
     expect(is(article, { title: 'Night Ecology' })).toBeUndefined()
   })
 })
@@ -126,6 +135,11 @@ describe('ways to a shelf', () => {
     const { routes, closed } = stoodRoutes(book, { library, day, standings: [], others: ['edition 2, 2016'] })
     expect(routes).toEqual([])
     expect(closed).toEqual(['Hill Library has it in another edition: edition 2, 2016.'])
+  })
+
+  test('one that its catalogue knows without a place is not said to be missing', () => {
+    const { closed } = stoodRoutes(book, { library, day, standings: [], known: true })
+    expect(closed).toEqual(['The catalogue of Hill Library knows it and names no shelf; asked on 5 October 2026.'])
   })
 
   const known = { libraries: [], open: [], today: day, due: '2026-10-29', resolver: 'http://doi.example/' }

@@ -15,6 +15,8 @@ export interface Stood {
   /** ISO date on which they were asked. */
   day: string
   standings: readonly Standing[]
+  /** Its catalogue knows it, whether or not it says where it stands. */
+  known?: boolean
   /** Editions that it has instead, as they are told. */
   others?: readonly string[]
 }
@@ -32,9 +34,10 @@ const PERHAPS = 0.5
 export function shelved(item: Item): { as: 'book' | 'journal'; item: Item } | undefined {
   const { type, ISBN } = item
   const container = item['container-title']
-  if (JOURNALS.has(type))
+  // papers of a conference come out in a serial as often as in a book
+  if (JOURNALS.has(type) || (type === 'paper-conference' && item.ISSN))
     return container || item.ISSN ? { as: 'journal', item: { ...item, title: container ?? '' } } : undefined
-  if (type === 'chapter' || type === 'entry-encyclopedia' || type === 'entry-dictionary') {
+  if (WITHIN.has(type) && (container || type !== 'paper-conference')) {
     if (!container) return undefined
     const book: Item = { id: item.id, type: 'book', title: container }
     return {
@@ -49,6 +52,7 @@ export function shelved(item: Item): { as: 'book' | 'journal'; item: Item } | un
   return NOWHERE.has(type) || !(item.title ?? ISBN) ? undefined : { as: 'book', item }
 }
 const JOURNALS = new Set(['article-journal', 'article-magazine', 'article-newspaper', 'review', 'review-book'])
+const WITHIN = new Set(['chapter', 'entry', 'entry-encyclopedia', 'entry-dictionary', 'paper-conference'])
 const NOWHERE = new Set(['webpage', 'post', 'post-weblog', 'dataset', 'software', 'article', 'personal_communication'])
 const pick = <K extends keyof Item>(item: Item, keys: readonly K[]): Partial<Item> =>
   Object.fromEntries(keys.flatMap(k => (item[k] === undefined ? [] : [[k, item[k]]])))
@@ -62,8 +66,10 @@ export function isThat(
     if (facts.genre !== 'journal') return undefined
     const [ours, theirs] = [normaliseIssn(wanted.item.ISSN), normaliseIssn(item.ISSN)]
     if (ours && ours === theirs) return 'it'
-    const title = (x: Item) => foldTitle(x.title ?? '')
-    return title(item) && title(item) === title(wanted.item) ? 'it' : undefined
+    const title = foldTitle(wanted.item.title ?? '')
+    return title && [item.title ?? '', ...(facts.otherTitles ?? [])].some(t => foldTitle(t) === title)
+      ? 'it'
+      : undefined
   }
   const [a, b] = [wanted.item, item].map((x, id) => prepare({ id, item: x, facts: {} })) as [Prepared, Prepared]
   if (a.isbns.some(i => b.isbns.includes(i)) || compare(a, b).verdict === 'same') return 'it'
@@ -104,14 +110,18 @@ const LACKS = /\b(?:lacks?|lacking|missing|wanting|gaps?|fehl\w*|lücken?|manque
 /** Ways by what stands on shelves, and what does not stand there though one might look. */
 export function stoodRoutes(
   item: Item,
-  { library, day, standings, others = [] }: Stood,
+  { library, day, standings, known, others = [] }: Stood,
 ): { routes: Route[]; closed: string[] } {
   const routes: Route[] = []
   const closed: string[] = []
   const year = yearOf(item)
   const within = sayWithin(item)
   if (!standings.length && !others.length)
-    closed.push(`Nothing of it stands on the shelves of ${library.name}; asked on ${sayIso(day)}.`)
+    closed.push(
+      known
+        ? `The catalogue of ${library.name} knows it and names no shelf; asked on ${sayIso(day)}.`
+        : `Nothing of it stands on the shelves of ${library.name}; asked on ${sayIso(day)}.`,
+    )
   for (const s of standings) {
     const place = [s.branch || library.name, s.room, s.call].filter(Boolean).join(', ')
     const holds = s.run === undefined || year === undefined ? undefined : runHolds(s.run, year, s.note)

@@ -101,10 +101,11 @@ export function readMarc(record: MarcRecord): ReadRecord {
   )
   const facts = withoutUndefined({
     genre,
-    otherTitles: otherTitles(
-      item.title,
-      tagged('246').map(f => bare([sub(f, 'a'), sub(f, 'b')].flatMap(t => bare(t) ?? []).join(': '))),
-    ),
+    otherTitles: otherTitles(item.title, [
+      ...tagged('246').map(f => bare([sub(f, 'a'), sub(f, 'b')].flatMap(t => bare(t) ?? []).join(': '))),
+      // what a journal was called before
+      ...(isSerial(record) ? tagged('780').map(f => bare(sub(f, 't'))) : []),
+    ]),
     subjects: subjects.length ? [...new Set(subjects)] : undefined,
     keywords: keywords.length ? keywords : undefined,
     pageCount: pages,

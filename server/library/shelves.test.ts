@@ -87,6 +87,7 @@ test('a catalogue of records: by its number, and where that is not known there b
   expect(await askShelves(c, library, book, DAY)).toEqual({
     ...{ library: { key: '7', name: 'Quay Library' }, day: DAY },
     standings: [{ branch: 'Hill Branch', call: 'B 12', copies: 1 }],
+    known: true,
   })
   expect(seen.map(a => a.get('query')).filter(Boolean)).toEqual([
     'bath.isbn = 9789900019961',

@@ -71,7 +71,7 @@ export async function askShelves(
       const own = fuller?.get(position)
       return own?.length ? own : standingsIn(raw)
     })
-    return { ...stood, standings }
+    return { ...stood, standings, known: true }
   }
   if (refused && !answered) throw refused
   return { ...stood, others: [...others] }

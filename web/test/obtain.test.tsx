@@ -304,6 +304,24 @@ describe('Obtain', () => {
     )
   })
 
+  test('what was not there is written of to its library, with what the catalogue said', async () => {
+    answers['GET /inquiries/1/routes'] = [
+      row(4, [
+        route({
+          ...{ way: 'shelf', url: undefined, from: 'Hill Branch', library: { key: 'home', name: 'Home' }, likely: 0 },
+          ...{ shelf: { branch: 'Hill Branch', call: 'P 3', day: '2026-10-05' }, evidence: 'It was not on its shelf.' },
+          walked: { ended: 'gone', said: 'It was not on its shelf.', on: 'Hill Branch', day: '2026-10-06' },
+          was: { evidence: 'It is in: Hill Branch, P 3.', expected: '2026-10-05', likely: 0.95, asks: '' },
+        }),
+      ]),
+    ]
+    answers['GET /inquiries/1/works/4'] = { ...work(4), item: { id: 'a', type: 'article-journal', title: 'Lit paths' } }
+    open(ShelfList, 'obtain/shelf')
+    await userEvent.click(await screen.findByRole('button', { name: 'Tell the library' }))
+    const letter = await screen.findByText(/under P 3, and it was not there/)
+    expect(letter).toHaveTextContent('On 6 October 2026 I looked for')
+    expect(letter).toHaveTextContent('Your catalogue said: It is in: Hill Branch, P 3.')
+  })
   test('what the shelves said is told: what is out, what is read there and where in it, and it is asked again', async () => {
     const at = (id: number, call: string, shelf: object) =>
       row(id, [

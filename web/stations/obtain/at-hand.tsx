@@ -1,6 +1,6 @@
 import { Box, Button, Flex, Stack, Text } from '@chakra-ui/react'
 import { useState, type ReactNode } from 'react'
-import { letterToAuthor, mailOf, reportOfWay, type FailedWay, type Letter } from '../../../core/access/letter'
+import { letterToAuthor, mailOf, type Letter } from '../../../core/access/letter'
 import { openUrl } from '../../../core/access/openurl'
 import { yearOf } from '../../../core/bib/dates'
 import type { Item } from '../../../core/bib/item'
@@ -183,7 +183,16 @@ export function AuthorLetter({ work }: { work: number }) {
 }
 
 /** Tells a library that a way of its own did not lead to the text. */
-export function LibraryLetter({ work, way, library }: { work: number; way: FailedWay; library: string }) {
+export function LibraryLetter({
+  work,
+  library,
+  write,
+}: {
+  work: number
+  library: string
+  /** @param from the name of the student */
+  write: (item: Item, from: string) => Letter
+}) {
   const { inquiry } = useHere()
   const told = useOf(inquiry.id, api.work, { params: { work } })
   const { data } = useSession()
@@ -202,7 +211,7 @@ export function LibraryLetter({ work, way, library }: { work: number; way: Faile
       </Button>
       {isOpen && told.data && (
         <LetterBox
-          letter={reportOfWay(told.data.item, way, data?.user?.name ?? '')}
+          letter={write(told.data.item, data?.user?.name ?? '')}
           {...(to ? { to } : {})}
           name="Letter to the library"
           hint={to ? `It goes to ${to}.` : 'Where the library is written to is not known here; its own pages will say.'}

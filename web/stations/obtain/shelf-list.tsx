@@ -1,6 +1,7 @@
 import { Box, Button, Flex, Stack, Text } from '@chakra-ui/react'
 import { Link } from 'react-router'
 import { compareCalls } from '../../../core/access/call-number'
+import { reportOfShelf } from '../../../core/access/letter'
 import { bestWay } from '../../../core/access/doing'
 import type { Route } from '../../../core/access/routes'
 import { api, type Obtainable } from '../../../core/schema/api'
@@ -9,6 +10,7 @@ import { weekDay } from '../../frame/due'
 import { useHere } from '../../frame/inquiry-frame'
 import { isUnderWay } from '../../frame/job-meter'
 import { Empty, Failed, tellError, Waiting } from '../../frame/parts'
+import { LibraryLetter } from './at-hand'
 import { wayName } from './way-words'
 
 interface OnShelf {
@@ -117,13 +119,14 @@ export function ShelfList() {
 
 function Standing({ row, route }: OnShelf) {
   const { inquiry, mayWrite } = useHere()
+  const { library } = route
   const { within, room, out, said, note, stays } = route.shelf
   const say = useChange(inquiry.id, api.lookedOnShelf, (found: boolean | null) => ({
     params: { work: row.id },
     body: { branch: route.from, call: route.shelf.call, library: route.library?.key, found },
   }))
   const found = route.walked && route.walked.ended === 'taken'
-  const missing = route.walked && !found
+  const missing = found ? undefined : route.walked
   const next = missing ? bestWay(row.routes) : undefined
   const tick = (value: boolean, label: string, on: boolean | undefined) => (
     <Button
@@ -181,11 +184,29 @@ function Standing({ row, route }: OnShelf) {
               : 'There is no other way in time but its author.'}
           </Text>
         )}
+        {missing && library && (
+          <Box pt="6px" data-screen>
+            <LibraryLetter
+              work={row.id}
+              library={library.key}
+              write={(item, from) =>
+                reportOfShelf(
+                  item,
+                  {
+                    ...{ library: library.name, branch: route.from, call: route.shelf.call },
+                    ...{ evidence: route.was?.evidence ?? route.evidence, day: missing.day },
+                  },
+                  from,
+                )
+              }
+            />
+          </Box>
+        )}
       </Stack>
       {mayWrite && !out && (
         <Flex gap="6px" flex="none" data-screen>
           {tick(true, stays ? 'Found it' : 'Took it', found)}
-          {tick(false, 'Not there', missing)}
+          {tick(false, 'Not there', Boolean(missing))}
         </Flex>
       )}
     </Flex>

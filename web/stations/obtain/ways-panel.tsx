@@ -3,6 +3,7 @@ import { format, parseISO } from 'date-fns'
 import { weekDay } from '../../frame/due'
 import { useState, type ReactNode } from 'react'
 import { Link } from 'react-router'
+import { reportOfWay } from '../../../core/access/letter'
 import { wayKey, type Route } from '../../../core/access/routes'
 import type { Ended } from '../../../core/access/walk'
 import { api, type Answer, type Obtainable } from '../../../core/schema/api'
@@ -219,6 +220,7 @@ function Walked({
   const { mayWrite } = useHere()
   const end = walk && END_WORDS[walk.ended]
   const chapters = route.walked?.chapters
+  const { library } = route
   return (
     <Stack gap="8px">
       {route.shelf && (
@@ -291,14 +293,20 @@ function Walked({
           </Button>
         )}
       </Flex>
-      {route.library && walk && THEIRS.includes(walk.ended) && (
+      {library && walk && THEIRS.includes(walk.ended) && (
         <LibraryLetter
           work={work}
-          library={route.library.key}
-          way={{
-            ...{ library: route.library.name, from: route.from, address: walk.url, day: walk.deskDay },
-            ...{ said: walk.said, steps: walk.steps, evidence: route.was?.evidence ?? route.evidence },
-          }}
+          library={library.key}
+          write={(item, from) =>
+            reportOfWay(
+              item,
+              {
+                ...{ library: library.name, from: route.from, address: walk.url, day: walk.deskDay },
+                ...{ said: walk.said, steps: walk.steps, evidence: route.was?.evidence ?? route.evidence },
+              },
+              from,
+            )
+          }
         />
       )}
     </Stack>
