@@ -81,7 +81,7 @@ export interface Arrival {
  * @param o.within as {@link withinDays} gives it
  * @param o.asked ISO date on which it is asked for, or was
  * @param o.needed ISO date by which it is needed; null where there is none
- * @param o.wanted chance from which on it counts as coming in time
+ * @param o.wanted chance that is kept until the last day to ask for it; without it no such day is told
  */
 export function arrivalOf(o: {
   within: (days: number) => number
@@ -89,7 +89,7 @@ export function arrivalOf(o: {
   asked: string
   today: string
   needed: string | null
-  wanted: number
+  wanted?: number
 }): Arrival {
   const { within, days, asked, today, needed } = o
   // what was asked for is not here yet
@@ -106,7 +106,8 @@ export function arrivalOf(o: {
   }
   const reached = (share: number) => chances.find(x => x.chance >= share - ROUNDED)?.at ?? chances.at(-1)?.at ?? today
   const likely = needed ? (chances.findLast(x => x.at <= needed)?.chance ?? 0) : 1
-  const askBy = needed && asked === today ? lastDay(within, days, today, needed, o.wanted) : undefined
+  const isAsked = needed && o.wanted !== undefined && asked === today
+  const askBy = isAsked ? lastDay(within, days, today, needed, o.wanted!) : undefined
   return { from: reached(0.1), to: reached(0.9), expected: reached(0.5), likely, ...(askBy ? { askBy } : {}) }
 }
 

@@ -175,7 +175,7 @@ describe('what can be asked for', () => {
     seen: { scan: [], book: [] },
   }
   test('an office offers what it sends, with when it comes', () => {
-    expect(offersOf([office], '2026-10-05', '2026-10-24')).toMatchObject([
+    expect(offersOf([office], '2026-10-05', '2026-10-24', 0.8)).toMatchObject([
       {
         kind: 'scan',
         from: '2026-10-07',
@@ -184,9 +184,17 @@ describe('what can be asked for', () => {
       },
     ])
     const slow = { ...office, seen: { scan: [12, 14, 13, 15], book: [] } }
-    const [late] = offersOf([slow], '2026-10-05', '2026-10-24')
+    const [late] = offersOf([slow], '2026-10-05', '2026-10-24', 0.8)
     expect(late!.evidence).toMatch(/and by 4 that came\.$/)
-    expect(late!.likely).toBeLessThan(offersOf([office], '2026-10-05', '2026-10-24')[0]!.likely)
+    expect(late!.likely).toBeLessThan(offersOf([office], '2026-10-05', '2026-10-24', 0.8)[0]!.likely)
+  })
+  test('how sure one wants to be moves the last day to ask, and nothing else', () => {
+    const told = [0.5, 0.8, 0.9, 0.95].map(sure => offersOf([office], '2026-10-05', '2026-10-24', sure)[0]!)
+    const days = told.map(o => o.askBy!)
+    expect(days).toEqual([...days].sort().reverse())
+    expect(new Set(days).size).toBeGreaterThan(2)
+    const rest = told.map(({ askBy: _, ...o }) => o)
+    expect(rest.every(o => JSON.stringify(o) === JSON.stringify(rest[0]))).toBe(true)
   })
   test('what stands still begins anew once it is answered; what is there comes no more', () => {
     const at = { kind: 'scan' as const, today: '2026-10-12', needed: '2026-10-24' }

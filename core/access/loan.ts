@@ -265,17 +265,22 @@ export interface LoanOffer extends Arrival {
   evidence: string
 }
 
-/** From this chance on, a request counts as one that comes in time. */
-const WANTED = 0.8
-
-/** When a request of today would come from each office; the chance is told for when it is needed. */
-export const offersOf = (offices: readonly Office[], today: string, needed: string | null): LoanOffer[] =>
+/**
+ * When a request of today would come from each office; the chance is told for when it is needed.
+ * @param wanted chance that is kept until the last day to ask for it
+ */
+export const offersOf = (
+  offices: readonly Office[],
+  today: string,
+  needed: string | null,
+  wanted: number,
+): LoanOffer[] =>
   offices.flatMap(({ library, paces, days, seen }) =>
     LOAN_KINDS.flatMap(kind => {
       const pace = paces[kind]
       if (!pace) return []
       const within = withinDays(pace, seen[kind])
-      const when = arrivalOf({ within, days, asked: today, today, needed, wanted: WANTED })
+      const when = arrivalOf({ within, days, asked: today, today, needed, wanted })
       return [{ library, kind, ...when, evidence: sayPace(library.name, kind, pace, seen[kind]) }]
     }),
   )
@@ -294,7 +299,7 @@ export function comes(
   // what stands still begins anew once it is answered
   const stands = stand.state === 'asked back' || stand.state === 'not sent'
   const asked = stands ? today : stand.asked.slice(0, 10)
-  return arrivalOf({ within: withinDays(pace, seen[kind]), days, asked, today, needed, wanted: WANTED })
+  return arrivalOf({ within: withinDays(pace, seen[kind]), days, asked, today, needed })
 }
 
 /** How many working days a request took that came; undefined where it did not. */

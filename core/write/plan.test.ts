@@ -140,7 +140,7 @@ describe('a plan back from the due date', () => {
     minutesADay: fc.integer({ min: 5, max: 600 }),
     free: fc.uniqueArray(fc.integer({ min: 1, max: 7 }), { maxLength: 7 }),
     spare: fc.integer({ min: 0, max: 14 }),
-    ...{ aPage: fc.constant(null), anEntry: fc.constant(null), timed: fc.constant(true) },
+    ...{ aPage: fc.constant(null), anEntry: fc.constant(null), timed: fc.constant(true), sure: fc.constant(0.8) },
   })
   const states = fc.record({
     days: fc.integer({ min: -20, max: 400 }),

@@ -13,8 +13,12 @@ export interface Rhythm {
   anEntry: number | null
   /** Whether reading is timed. */
   timed: boolean
+  /** The chance to be here in time that a loan keeps until the last day to ask for it. */
+  sure: number
 }
-export const USUAL: Rhythm = { minutesADay: 60, free: [], spare: 2, aPage: null, anEntry: null, timed: true }
+/** Chances among which one chooses how sure a loan has to be. */
+export const SURE = [0.5, 0.8, 0.9, 0.95] as const
+export const USUAL: Rhythm = { minutesADay: 60, free: [], spare: 2, aPage: null, anEntry: null, timed: true, sure: 0.8 }
 
 /** Minutes that something takes once. */
 export interface Pace {

@@ -61,7 +61,7 @@ export async function offersFor(
 ): Promise<{ offices: Office[]; offers: LoanOffer[]; needed: string | null }> {
   const offices = await officesOf(c, await librariesOf(c, inquiryId))
   const needed = neededBy(due, rhythm)
-  return { offices, offers: offersOf(offices, day, needed), needed }
+  return { offices, offers: offersOf(offices, day, needed, rhythm.sure), needed }
 }
 
 /** What nobody can guess who was not told: it is the key of the address at which an office posts. */

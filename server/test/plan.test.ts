@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals'
 import { randomUUID } from 'node:crypto'
-import type { Answer } from '../../core/schema/api'
+import type { Answer, Obtainable } from '../../core/schema/api'
 import { USUAL, type Rhythm } from '../../core/write/plan'
 import { storeBlob } from '../db/blobs'
 import { bringItems, newInquiry, openDesk, type Desk } from './desk'
@@ -120,6 +120,24 @@ describe('the plan of an inquiry', () => {
     expect(neededBy).toBe('2027-03-23')
     const draft = (await desk.post(`${at}/loans/draft`, { works: [ids[0]] }, 200)) as { neededBy: string }
     expect(draft.neededBy).toBe(neededBy)
+  })
+
+  test('how sure a loan has to be moves the last day to ask; one who does not say is as sure as usual', async () => {
+    const askBy = async () => {
+      const ways = (await desk.get(`${at}/routes`)) as Obtainable[]
+      const { loan } = ways.find(w => w.id === ids[0])!.routes!.find(r => r.way === 'loan')!
+      return loan!.askBy!
+    }
+    const { job } = (await desk.post(`${at}/routes`, { works: [ids[0]] }, 202)) as { job: number }
+    await desk.finish(id, job)
+    await set({ sure: 0.5 })
+    const even = await askBy()
+    await set({ sure: 0.95 })
+    expect((await askBy()) < even).toBe(true)
+    const { sure: _, ...unsaid } = USUAL
+    await desk.owner.put(`${at}/rhythm`).send(unsaid).expect(204)
+    expect((await plan()).rhythm.sure).toBe(0.8)
+    await set({ sure: 0.1 }, 422)
   })
 
   test.each([

@@ -110,11 +110,12 @@ describe('the time for an inquiry', () => {
     await userEvent.clear(screen.getByLabelText('Minutes for a page'))
     await userEvent.click(screen.getByRole('button', { name: 'Sunday' }))
     await userEvent.click(screen.getByRole('button', { name: 'Saturday' }))
+    await userEvent.selectOptions(screen.getByLabelText(/^Loans are asked for/), '19 times of 20')
     await userEvent.click(screen.getByRole('checkbox', { name: /^Time my reading/ }))
     await userEvent.click(screen.getByRole('button', { name: 'Plan by this' }))
     await waitFor(() => expect(sent.some(s => s.method === 'PUT')).toBe(true))
     expect(sent.find(s => s.method === 'PUT')!.body).toEqual({
-      ...{ minutesADay: 30, free: [6, 7], spare: 2, aPage: null, anEntry: null, timed: false },
+      ...{ minutesADay: 30, free: [6, 7], spare: 2, aPage: null, anEntry: null, timed: false, sure: 0.95 },
     })
   })
 

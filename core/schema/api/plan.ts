@@ -1,5 +1,5 @@
 import { array, boolean, number, object } from 'yup'
-import { STEPS, type Pace, type Plan, type Step } from '../../write/plan'
+import { STEPS, SURE, USUAL, type Pace, type Plan, type Step } from '../../write/plan'
 import { endpoint } from './endpoint'
 import { day, flag, like, list, oneOf, orNull, real, rowId, shape, text, whole } from './parts'
 
@@ -25,6 +25,8 @@ export const rhythmShape = object({
   aPage: ifSaid(minutes(60).min(0.1, 'At least 0.1 minutes.')).defined(),
   anEntry: ifSaid(minutes(600).min(1, 'At least a minute.')).defined(),
   timed: boolean().defined(),
+  /** The chance to be here in time that a loan keeps until the last day to ask for it. */
+  sure: number().oneOf(SURE, 'One of the chances there are.').default(USUAL.sure),
 }).noUnknown()
 
 const pace = like<Pace>()({ minutes: real(), from: oneOf(['said', 'seen', 'guessed']), seen: whole() })

@@ -1,7 +1,8 @@
-import { Box, Button, chakra, Field, Flex, Stack, Text } from '@chakra-ui/react'
+import { Box, Button, chakra, Field, Flex, NativeSelect, Stack, Text } from '@chakra-ui/react'
 import { Controller } from 'react-hook-form'
 import { api, type PlanInFull } from '../../../core/schema/api'
 import { rhythmShape } from '../../../core/schema/api/plan'
+import { SURE } from '../../../core/write/plan'
 import { useChange } from '../../api/hooks'
 import { Line, useShaped } from '../../frame/form'
 import { useHere } from '../../frame/inquiry-frame'
@@ -11,6 +12,14 @@ import { Several } from '../../frame/several'
 const WEEK = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday']
 /** Days of the week (ISO 8601). */
 const DAYS = WEEK.map((_, i) => i + 1)
+
+/** How sure a loan has to be, in words. */
+const SAID: Record<number, string> = {
+  0.5: 'as likely as not',
+  0.8: '4 times of 5',
+  0.9: '9 times of 10',
+  0.95: '19 times of 20',
+}
 
 /** How the student works; what is left empty is taken from what was seen. */
 export function RhythmForm({ plan, disabled }: { plan: PlanInFull; disabled: boolean }) {
@@ -72,6 +81,20 @@ export function RhythmForm({ plan, disabled }: { plan: PlanInFull; disabled: boo
               inputMode="decimal"
               size="sm"
             />
+            <Field.Root>
+              <Field.Label>Loans are asked for while they come in time</Field.Label>
+              <NativeSelect.Root size="sm">
+                <NativeSelect.Field {...form.register('sure', { valueAsNumber: true })}>
+                  {SURE.map(chance => (
+                    <option key={chance} value={chance}>
+                      {SAID[chance]}
+                    </option>
+                  ))}
+                </NativeSelect.Field>
+                <NativeSelect.Indicator />
+              </NativeSelect.Root>
+              <Field.HelperText>It moves the last day to ask, “ask by”, and nothing else.</Field.HelperText>
+            </Field.Root>
             <Controller
               control={form.control}
               name="timed"

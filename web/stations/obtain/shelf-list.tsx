@@ -146,7 +146,7 @@ function Standing({ row, route }: OnShelf) {
       py="9px"
       borderBottom="1px solid"
       borderColor="hair"
-      align={{ base: 'flex-start', md: 'center' }}
+      align={{ base: 'flex-start', md: missing ? 'flex-start' : 'center' }}
       direction={{ base: 'column', md: 'row' }}
     >
       <Text
