@@ -82,6 +82,8 @@ export interface Known {
   libraries: readonly Profile[]
   /** What their shelves have, as far as they were asked. */
   stood?: readonly Stood[]
+  /** What shelves said before that do not answer now. */
+  stoodBefore?: readonly Route[]
   /** What repositories have of the work. */
   open: readonly OpenCopy[]
   /** ISO dates; with nothing due, a day that never comes. */
@@ -118,7 +120,7 @@ export function findRoutes(item: Item, facts: Facts, known: Known): RouteAnswer 
       closed.push(library.unread?.length ? notKnown(library) : `${library.name} does not hold this title.`)
   }
   const asked = (known.stood ?? []).map(s => stoodRoutes(item, s))
-  const standing = asked.flatMap(a => a.routes)
+  const standing = [...asked.flatMap(a => a.routes), ...(known.stoodBefore ?? [])]
   const there = [...standing, ...recordedRoutes(facts, standing, today)]
   for (const r of there.length ? there : listedRoutes(printed, today)) add(r)
   closed.push(...asked.flatMap(a => a.closed))

@@ -1,5 +1,5 @@
 import { Op } from 'sequelize'
-import { findRoutes, stillWalked, type OpenCopy, type RouteAnswer } from '../../core/access/routes'
+import { afterWalk, findRoutes, stillWalked, wayKey, type OpenCopy, type RouteAnswer } from '../../core/access/routes'
 import type { Stood } from '../../core/access/shelf'
 import { normaliseDoi } from '../../core/bib/identifiers'
 import type { Item } from '../../core/bib/item'
@@ -46,11 +46,17 @@ export async function runRouteSearch(
     const lacking = libraries.find(l => l.unread?.length)
     const unread = lacking && notKnown(lacking)
     const { open, trouble } = await openCopies(c, w, catalogues, signal)
-    const { stood, silent } = await onShelves(c, w.item, ownLibraries.filter(hasShelf), today, signal)
-    for (const t of [trouble, silent]) if (t) troubles.add(t)
+    const { stood, silent, why } = await onShelves(c, w.item, ownLibraries.filter(hasShelf), today, signal)
+    for (const t of [trouble, why]) if (t) troubles.add(t)
+    const known = await c.db.routes.findOne({ where: { workId: w.id }, attributes: ['routes'], raw: true })
+    // one that does not answer has not said no
+    const stoodBefore = (known?.routes ?? [])
+      .filter(r => r.shelf?.day && silent.includes(r.library?.key ?? ''))
+      .flatMap(r => afterWalk([r], wayKey(r), undefined))
     const answer: RouteAnswer = findRoutes(w.item, w.facts, {
       libraries,
       stood,
+      stoodBefore,
       open,
       today,
       due: inquiry.due ?? '9999-12-31',
@@ -66,7 +72,7 @@ export async function runRouteSearch(
           routes: stillWalked(answer.routes, before?.routes ?? [], today),
           closed,
           deskDay: today,
-          trouble: trouble ?? silent ?? missing ?? unread ?? null,
+          trouble: trouble ?? why ?? missing ?? unread ?? null,
         },
         { transaction: t },
       )
@@ -78,25 +84,27 @@ export async function runRouteSearch(
   return { works: done.size, troubles: [...troubles] }
 }
 
-/** What the shelves of the libraries have of a work. */
+/** What the shelves of the libraries have of a work, the keys of those that do not answer, and why. */
 async function onShelves(
   c: Context,
   item: Item,
   libraries: readonly WithShelf[],
   today: string,
   signal: AbortSignal,
-): Promise<{ stood: Stood[]; silent?: string }> {
+): Promise<{ stood: Stood[]; silent: string[]; why?: string }> {
   const stood: Stood[] = []
-  let silent: string | undefined
+  const silent: string[] = []
+  let why: string | undefined
   for (const library of libraries)
     try {
       const there = await askShelves(c, library, item, today, signal)
       if (there) stood.push(there)
     } catch (e) {
       if (!(e instanceof OutsideError)) throw e
-      silent = `${e.message} What stands on the shelves of ${library.name} is not known.`
+      silent.push(library.key)
+      why = `${e.message} What is in now on the shelves of ${library.name} is not known.`
     }
-  return { stood, ...(silent ? { silent } : {}) }
+  return { stood, silent, ...(why ? { why } : {}) }
 }
 
 /** Copies open to all that the repositories have of a work, asked by DOI. */

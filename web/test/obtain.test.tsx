@@ -277,6 +277,12 @@ describe('Obtain', () => {
     const mail = screen.getByRole('link', { name: 'Write it in your mail' }).getAttribute('href')!
     expect(mail).toMatch(/^mailto:\?subject=A%20copy%20of/)
   })
+  test('what could not be asked is said above the list, once, and at its work', async () => {
+    const trouble = 'shelf.example is out of service. What is in now on the shelves of Home is not known.'
+    answers['GET /inquiries/1/routes'] = [3, 4].map(id => ({ ...row(id, [route()]), trouble }))
+    open(Obtain, 'obtain')
+    expect(await screen.findByRole('status')).toHaveTextContent(`${trouble} Look for ways again later.`)
+  })
   test('the shelf list goes by branch and call number, and keeps what was seen', async () => {
     const stands = (id: number, branch: string, call: string, more = {}) =>
       row(id, [route({ way: 'shelf', url: undefined, from: branch, shelf: { branch, call }, ...more })])

@@ -110,7 +110,7 @@ describe('the time for an inquiry', () => {
     await userEvent.clear(screen.getByLabelText('Minutes for a page'))
     await userEvent.click(screen.getByRole('button', { name: 'Sunday' }))
     await userEvent.click(screen.getByRole('button', { name: 'Saturday' }))
-    await userEvent.selectOptions(screen.getByLabelText(/^Loans are asked for/), '19 times of 20')
+    await userEvent.selectOptions(screen.getByLabelText('A loan has to come in time'), '19 times of 20')
     await userEvent.click(screen.getByRole('checkbox', { name: /^Time my reading/ }))
     await userEvent.click(screen.getByRole('button', { name: 'Plan by this' }))
     await waitFor(() => expect(sent.some(s => s.method === 'PUT')).toBe(true))

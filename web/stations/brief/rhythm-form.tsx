@@ -82,7 +82,7 @@ export function RhythmForm({ plan, disabled }: { plan: PlanInFull; disabled: boo
               size="sm"
             />
             <Field.Root>
-              <Field.Label>Loans are asked for while they come in time</Field.Label>
+              <Field.Label>A loan has to come in time</Field.Label>
               <NativeSelect.Root size="sm">
                 <NativeSelect.Field {...form.register('sure', { valueAsNumber: true })}>
                   {SURE.map(chance => (

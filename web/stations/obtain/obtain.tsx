@@ -101,6 +101,7 @@ export function Obtain() {
   const toAsk = (groups.get('ask for it') ?? []).filter(mayAsk)
   const askFor = (works: readonly Obtainable[]) => setAsking(works.map(r => r.id))
   const looking = jobs.find(j => j.kind === 'routes' && isUnderWay(j))
+  const troubles = [...new Set(rows.flatMap(r => r.trouble ?? []))]
   const running = retrieval && isUnderWay(retrieval)
   return (
     <Flex direction="column" h="full">
@@ -165,6 +166,12 @@ export function Obtain() {
             </>
           )}
         </Flex>
+        {troubles[0] !== undefined && !looking && (
+          <Text fontSize="13px" lineHeight="18px" color="amber" mb="6px" role="status">
+            {troubles[0]}
+            {troubles.length > 1 && ` And ${troubles.length - 1} more, each at its works.`} Look for ways again later.
+          </Text>
+        )}
         <Time today={today} due={inquiry.due}>
           <Box
             display="grid"

@@ -41,6 +41,11 @@ export function WaysPanel({
       {routes.map((r, i) => (
         <WayRow key={wayKey(r)} route={r} n={i + 1} isOn={i === at} choose={() => setChosen(i)} />
       ))}
+      {row.trouble && !row.closed.includes(row.trouble) && (
+        <Text ps="54px" pe="12px" py="5px" fontSize="12.5px" lineHeight="17px" color="amber">
+          {row.trouble}
+        </Text>
+      )}
       {row.closed.map(said => (
         <Text key={said} ps="54px" pe="12px" py="5px" fontSize="12.5px" lineHeight="17px" color="soft">
           {said}
@@ -102,7 +107,7 @@ export function WaysPanel({
 
 /** A way by which a text is asked for: when it comes, and asking for it. */
 function Elsewhere({ row, route: r, ask }: { row: Obtainable; route: Route; ask: () => void }) {
-  const { mayWrite } = useHere()
+  const { inquiry, mayWrite } = useHere()
   const { due } = useScale()
   const { askBy } = r.loan!
   return (
@@ -111,7 +116,16 @@ function Elsewhere({ row, route: r, ask }: { row: Obtainable; route: Route; ask:
       <Text fontSize="13px" lineHeight="18px" color="soft">
         {r.evidence} Asked today, it comes {spanOf(r.loan!)} most likely
         {due ? `: ${percent(r.likely)} before you need it.` : '.'}
-        {askBy && ` Asked by ${format(parseISO(askBy), 'EEE d MMM')}, four of five would still be in time.`}
+        {askBy && (
+          <>
+            {' '}
+            Ask by {weekDay(askBy)}: after that it is less sure than{' '}
+            <Link className="plain-link" to={`/inquiries/${inquiry.id}/brief?view=time`}>
+              your plan
+            </Link>{' '}
+            wants it.
+          </>
+        )}
       </Text>
       {row.loan && (
         <Text fontSize="13px" lineHeight="18px">
