@@ -131,6 +131,15 @@ describe('ways to a shelf', () => {
     expect(closed).toEqual(['Hill Branch, B 12.3 Ber: 2001-; yours is of 1994.'])
   })
 
+  test('a journal of which nobody says the years is unsure; a set of books is not', () => {
+    const [journal] = ways(article, copies({ free: 1 })).routes
+    expect(journal).toMatchObject({ likely: 0.5, evidence: expect.stringContaining('of which years is not said') })
+    const [volumes] = ways(article, copies({ run: 'v. 1-9', free: 1 })).routes
+    expect(volumes!.evidence).toContain('; v. 1-9, of which years is not said')
+    const set = ways(book, copies({ free: 1, run: 'v.2 (1998)' })).routes[0]!
+    expect(set).toMatchObject({ likely: 0.95, evidence: expect.stringContaining('; v.2 (1998); asked on') })
+  })
+
   test('another edition is told, and is no way to this one', () => {
     const { routes, closed } = stoodRoutes(book, { library, day, standings: [], others: ['edition 2, 2016'] })
     expect(routes).toEqual([])

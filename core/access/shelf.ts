@@ -105,7 +105,7 @@ export function runHolds(run: string, year: number, note = ''): boolean | undefi
 }
 const yearsIn = (text: string): number[] =>
   Array.from(text.matchAll(/(?<!\d)(?:1[5-9]|20)\d{2}(?!\d)/g), m => Number(m[0]))
-const LACKS = /\b(?:lacks?|lacking|missing|wanting|gaps?|fehl\w*|lücken?|manque\w*|falta\w*)\b/iu
+const LACKS = /(?<!\p{L})(?:lacks?|lacking|missing|wanting|gaps?|fehl\p{L}*|lücken?|manqu\p{L}*|falta\p{L}*)(?!\p{L})/iu
 
 /** Ways by what stands on shelves, and what does not stand there though one might look. */
 export function stoodRoutes(
@@ -116,6 +116,7 @@ export function stoodRoutes(
   const closed: string[] = []
   const year = yearOf(item)
   const within = sayWithin(item)
+  const isJournal = shelved(item)?.as === 'journal'
   if (!standings.length && !others.length)
     closed.push(
       known
@@ -124,19 +125,21 @@ export function stoodRoutes(
     )
   for (const s of standings) {
     const place = [s.branch || library.name, s.room, s.call].filter(Boolean).join(', ')
-    const holds = s.run === undefined || year === undefined ? undefined : runHolds(s.run, year, s.note)
+    const holds = !isJournal || s.run === undefined || year === undefined ? undefined : runHolds(s.run, year, s.note)
     if (holds === false) {
       closed.push(`${place}: ${s.run}${s.note ? `, ${s.note}` : ''}; yours is of ${year}.`)
       continue
     }
-    const run = s.run === undefined ? '' : `; ${s.run}${holds === undefined ? ', which does not say its years' : ''}`
+    // of a journal it has to be said which years stand there
+    const isUnsure = isJournal && holds === undefined
+    const run = [s.run && `; ${s.run}`, isUnsure && ', of which years is not said'].filter(Boolean).join('')
     const { said, ...when } = standing(s, day)
     routes.push({
       ...{ way: 'shelf', version: 'version of record', library: { key: library.key, name: library.name } },
       from: s.branch || library.name,
       evidence: `${said}: ${place}${run}; asked on ${sayIso(day)}.`,
       ...when,
-      ...(holds === undefined && s.run !== undefined ? { likely: Math.min(when.likely, PERHAPS) } : {}),
+      ...(isUnsure ? { likely: Math.min(when.likely, PERHAPS) } : {}),
       shelf: {
         ...{ branch: s.branch, call: s.call, said, day },
         ...(within ? { within } : {}),

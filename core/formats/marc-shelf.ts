@@ -72,21 +72,23 @@ export function said(text: string | undefined): Copy {
   if (!text) return {}
   const back = loanEnd(text)
   if (back) return { state: 'out', back }
-  if (OUT.test(text)) return { state: 'out' }
   const stays = STAYS.test(text) ? { stays: true } : {}
-  return IN.test(text) ? { state: 'in', ...stays } : stays
+  // what is not lent is not out for that
+  const rest = text.replace(STAYS, ' ')
+  if (OUT.test(rest)) return { state: 'out', ...stays }
+  return IN.test(rest) ? { state: 'in', ...stays } : stays
 }
 const OUT =
-  /\b(?:(?<!not )on loan|lent|(?<!not )charged|(?<!not )checked ?out|missing|lost|in transit|on order|not available|unavailable|withdrawn|at (?:the )?bind(?:er|ery)|ausgeliehen|entliehen|vermisst|bestellt|nicht verfügbar|emprunté|prêté|en commande|indisponible|prestado|perdido|no disponible)\b/iu
+  /(?<!\p{L})(?:(?<!not )on loan|lent|(?<!not )charged|(?<!not )checked ?out|missing|lost|in transit|on order|not available|unavailable|withdrawn|at (?:the )?bind(?:er|ery)|ausgeliehen|entliehen|vermisst|bestellt|nicht verfügbar|emprunté|prêté|en commande|indisponible|prestado|perdido|no disponible)(?!\p{L})/iu
 const IN =
-  /\b(?:available|on (?:the )?shel(?:f|ves)|not charged|not checked ?out|not on loan|verfügbar|vorhanden|disponible|en rayon)\b|^in$/iu
+  /(?<!\p{L})(?:available|on (?:the )?shel(?:f|ves)|not charged|not checked ?out|not on loan|verfügbar|vorhanden|disponible|en rayon)(?!\p{L})|^in$/iu
 const STAYS =
-  /\b(?:library use only|reading room|not (?:for|to be) l(?:oan|ent)|reference only|non-circulating|präsenz\p{L}*|nicht ausleihbar|lesesaal|consultation sur place|exclu du prêt|consulta en sala|solo consulta)\b/iu
+  /(?<!\p{L})(?:library use only|reading room|not (?:for|to be) l(?:oan|ent)|reference only|non-circulating|präsenz\p{L}*|nicht ausleihbar|lesesaal|consultation sur place|exclu du prêt|consulta en sala|solo consulta)(?!\p{L})/iu
 
 /** The last day of a loan, as a note on a shelf says it. */
 export function loanEnd(note: string | undefined): string | undefined {
   const end =
-    /\b(?:loan|lent|due|ausgeliehen|entliehen|prêté|emprunté|prestado)\b\D{0,20}(\d.{5,18}?\d{4}|\d{4}-\d{2}-\d{2})/iu.exec(
+    /(?<!\p{L})(?:loan|lent|due|ausgeliehen|entliehen|prêté|emprunté|prestado)(?!\p{L})\D{0,20}(\d.{5,18}?\d{4}|\d{4}-\d{2}-\d{2})/iu.exec(
       note ?? '',
     )?.[1]
   return end ? daySpan(readDate(end))?.to : undefined

@@ -7,27 +7,33 @@ import { all, escapeXml, first, readXml, textOf, type Xml } from './xml'
  * @throws Error where it is not well-formed XML or no MARC record
  */
 export function readMarcXml(xml: string): ReadRecord {
-  const record = marcOf(readXml(xml))
+  const [record] = marcIn(readXml(xml))
   if (!record) throw new Error('The record is not MARC 21 in XML.')
   return readMarc(record)
 }
 
-/** The first record of MARC 21 in a document: by itself, in a collection, or beside what stands on shelves (OPAC). */
-export function marcOf(root: Xml): MarcRecord | undefined {
+/**
+ * The records of MARC 21 in a document: by itself, in a collection (one of holdings may follow that of the book), or beside
+ * what stands on shelves (OPAC).
+ */
+export function marcIn(root: Xml): MarcRecord[] {
   const within = [root, first(root, 'collection'), first(root, 'opacRecord', 'bibliographicRecord')]
-  const record = within.map(x => first(x, 'record')).find(Boolean) as Xml | undefined
-  if (!record || !('leader' in record || 'datafield' in record)) return undefined
-  // its first five places are blank in many files, and blanks at the ends of an element were taken off
-  const leader = textOf(first(record, 'leader')) ?? ''
-  return {
-    leader: leader.endsWith('4500') ? leader.padStart(24) : leader,
-    control: all(record, 'controlfield').map(c => [String(c['@tag']), textOf(c) ?? '']),
-    fields: all(record, 'datafield').map(f => ({
-      tag: String(f['@tag']),
-      indicators: String(f['@ind1'] ?? ' ').padEnd(1) + String(f['@ind2'] ?? ' ').padEnd(1),
-      subfields: all(f, 'subfield').map(s => [String(s['@code']), textOf(s) ?? '']),
-    })),
-  }
+  return within
+    .flatMap(x => all(x, 'record'))
+    .filter(record => 'leader' in record || 'datafield' in record)
+    .map(record => {
+      // its first five places are blank in many files, and blanks at the ends of an element were taken off
+      const leader = textOf(first(record, 'leader')) ?? ''
+      return {
+        leader: leader.endsWith('4500') ? leader.padStart(24) : leader,
+        control: all(record, 'controlfield').map(c => [String(c['@tag']), textOf(c) ?? '']),
+        fields: all(record, 'datafield').map(f => ({
+          tag: String(f['@tag']),
+          indicators: String(f['@ind1'] ?? ' ').padEnd(1) + String(f['@ind2'] ?? ' ').padEnd(1),
+          subfields: all(f, 'subfield').map(s => [String(s['@code']), textOf(s) ?? '']),
+        })),
+      }
+    })
 }
 
 /** The record in XML, without its namespace: it is kept so where it came in a form that is no text. */

@@ -58,6 +58,11 @@ describe('fields of MARC 21', () => {
     ['disponible', 1],
     ['indisponible', 0],
     ['in process', undefined],
+    ['emprunté', 0],
+    ['Prêté jusqu’au 3 novembre 2026', 0],
+    ['not to be lent', undefined],
+    ['Library use only, available', 1],
+    ['rented out of lostness', undefined],
   ])('the status “%s”', (status, free) => {
     const [one] = readStandings(marc(field('852', ['b', 'Hill'], ['h', 'B 1']), field('876', ['j', status])))
     expect(one!.free).toBe(free)
@@ -75,6 +80,13 @@ describe('fields of MARC 21', () => {
       { branch: 'Hill', call: 'P 3', run: 'v.1(1989)-v.24(2012)', note: 'lacks v.3' },
       { run: '1989-1994', note: 'microfilm' },
     ])
+  })
+
+  test('a record of holdings that follows that of the book', () => {
+    const holdings = `<record><leader>00000nx  a2200000   4500</leader>${field('852', ['b', 'Quay'], ['h', 'B 1'])}</record>`
+    const both = `<collection>${marc()}${holdings}</collection>`
+    expect(readStandings(both)).toEqual([{ branch: 'Quay', call: 'B 1', copies: 1 }])
+    expect(readMarcXml(both).item.title).toBe('Moths')
   })
 
   test('a record without a place says nothing', () => expect(readStandings(marc())).toEqual([]))
@@ -185,5 +197,6 @@ test('no more copies are free than there are, whatever is said of them', () => {
 test.each([
   ['on loan until 2026-10-12', '2026-10-12'],
   ['ausgeliehen bis 14.10.2026', '2026-10-14'],
+  ['prêté jusqu’au 03.11.2026', '2026-11-03'],
   ['library use only', undefined],
 ])('the end of a loan in “%s”', (note, day) => expect(loanEnd(note)).toBe(day))

@@ -1,6 +1,6 @@
 import { daySpan, readDate } from '../bib/dates'
 import { said, standingsOfMarc, together, withoutBlanks, type Copy, type Standing, type State } from './marc-shelf'
-import { marcOf } from './marcxml'
+import { marcIn } from './marcxml'
 import { all, first, readXml, textOf, type Xml } from './xml'
 
 /**
@@ -14,8 +14,7 @@ export function readStandings(xml: string): Standing[] {
   if (opac) return together(all(first(opac, 'holdings'), 'holding').flatMap(ofOpac))
   const holdings = all(first(root, 'holdings'), 'holding')
   if (holdings.length) return together(holdings.flatMap(ofIso20775))
-  const record = marcOf(root)
-  return record ? standingsOfMarc(record) : []
+  return marcIn(root).flatMap(standingsOfMarc)
 }
 
 /** Status of ISO 20775: 0 not known, 1 can be had, 2 cannot, 3 perhaps. */
