@@ -22,7 +22,7 @@ export type CatalogueSetting = Outside['catalogues'][number] & Pick<OutsideReque
 /** One that is searched where it is. */
 export type SruSetting = CatalogueSetting & {
   sru: string
-  /** The name of a schema that it offers and that is asked for in place of its own. */
+  /** The name of a schema that it offers and that is asked for in place of its own, until it is refused. */
   as?: string
 }
 const isSru = (x: CatalogueSetting): x is SruSetting => x.sru !== undefined
@@ -309,7 +309,7 @@ function learnFrom(diagnostics: SruDiagnostic[], known: Known, schema: string | 
 
 /** How the catalogue calls the schema that is wanted; undefined where it is to send what it likes. */
 function schemaOf({ schema, as }: SruSetting, { schemas, noSchema }: Known): string | undefined {
-  if (as !== undefined) return as
+  if (as !== undefined && !noSchema.has(as)) return as
   const fit = offersOf(schema, schemas)
   const tries = [...fit.map(s => s.name), schema, ...fit.map(s => s.identifier)]
   return tries.find(name => name && !noSchema.has(name))

@@ -113,7 +113,13 @@ test('where it does not give them after all, its records speak', async () => {
       : asked.get('recordSchema') === 'isohold'
         ? refused(67, 'isohold')
         : found(marc({ place: 'Hill Branch' }))
-  expect((await askShelves(c, fresh(), book, DAY))!.standings).toMatchObject([{ branch: 'Hill Branch' }])
+  const library = fresh()
+  const refusals = () => seen.filter(a => a.get('recordSchema') === 'isohold').length
+  expect((await askShelves(c, library, book, DAY))!.standings).toMatchObject([{ branch: 'Hill Branch' }])
+  expect(refusals()).toBe(1)
+  // nor are they asked for again with the next work
+  await askShelves(c, library, book, DAY)
+  expect(refusals()).toBe(1)
 })
 
 test('records with holdings (OPAC) are asked for where they are offered', async () => {

@@ -79,8 +79,9 @@ export async function askShelves(
 
 /** In which forms shelves are told: what is asked for works, and what for their holdings where that is another. */
 async function formsOf(c: Context, at: SruSetting, signal?: AbortSignal) {
-  const { schemas, abilities, assumed } = await explainOf(c, at, signal)
-  const named = (what: RegExp) => schemas.find(s => what.test(`${s.name} ${s.identifier}`))?.name
+  const { schemas, abilities, assumed, noSchema } = await explainOf(c, at, signal)
+  const offered = schemas.filter(s => !noSchema.has(s.name))
+  const named = (what: RegExp) => offered.find(s => what.test(`${s.name} ${s.identifier}`))?.name
   const [holdings, opac] = [named(HOLDINGS), named(OPAC)]
   const told: SruSetting = { ...at, schema: schemaFor(schemas) ?? at.schema, ...(opac ? { as: opac } : {}) }
   return { abilities, assumed, told, holdings }
@@ -96,7 +97,7 @@ export async function tryShelves(c: Context, library: WithShelf): Promise<{ hold
   const asked = holdings ? { ...told, as: holdings } : told
   const { records } = await askSru(c, asked, { root }, 1, SAMPLE)
   const telling = records.filter(r => standingsIn(r.raw).length).length
-  const form = holdings ? 'holdings of their own (ISO 20775)' : told.as ? 'records with holdings' : 'its records'
+  const form = holdings ? 'holdings of their own' : told.as ? 'records with holdings' : 'its records'
   if (!records.length)
     return {
       holds: !assumed,

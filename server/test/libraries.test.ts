@@ -374,7 +374,7 @@ test('what stands on its shelves is looked up by ISBN, and tried; a library with
   expect(said.at(-1)).toContain(book!.shelf!.branch)
   expect(said.at(-1)).toContain(book!.shelf!.call)
   const tried = (await desk.post('/api/libraries/home/tries', { part: 'shelf' }, 200)) as LibraryInFull
-  expect(tried.tries.find(t => t.part === 'shelf')!.said).toContain('ISO 20775')
+  expect(tried.tries.find(t => t.part === 'shelf')!.said).toContain('holdings of their own')
   const { key } = await add({ text: JSON.stringify({ name: 'Bare Library' }) })
   await desk.post(`/api/libraries/${key}/tries`, { part: 'shelf' }, 422)
   await drop(key)
