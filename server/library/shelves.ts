@@ -108,7 +108,7 @@ export async function tryShelves(c: Context, library: WithShelf): Promise<{ hold
     said: `It tells its shelves by ${form}: ${telling} of ${records.length} of the first on “${TRIAL}” say where they stand.`,
   }
 }
-const SAMPLE = 10
+const SAMPLE = 50
 
 /** What its holdings say, by the places of their records; nothing where it does not give them after all. */
 async function holdingsAt(c: Context, at: SruSetting, query: Query, signal: AbortSignal | undefined) {
