@@ -63,9 +63,9 @@ const toIso20775 = (e: Entry, day: string): string => {
   return `<holdings xmlns="info:ofi/fmt:xml:xsd:iso20775">${[...new Set(copies.map(x => x.branch))].map(holding).join('')}</holdings>`
 }
 
-/** Of the town library every third book: its record, and where it stands, by the OPAC syntax of Z39.50. */
+/** Of the town library two of three: its record, and where it stands, by the OPAC syntax of Z39.50. */
 function toOpac(e: Entry, day: string): string {
-  const has = !e.journal && e.work.form === 'book' && draw(e, 'town', 3) === 0
+  const has = !e.journal && draw(e, 'town', 3) > 0
   const until = draw(e, 'town lent', 3) ? undefined : outUntil(e, 'town back', day)
   return `<opacRecord><bibliographicRecord>${toMarcXml(e).replace(/<datafield tag="852".*?<\/datafield>/, '')}</bibliographicRecord><holdings>${
     has
