@@ -8,6 +8,7 @@ import type { Context } from '../base/context'
 import type { WorkRow } from '../pool/pool-model'
 import { deskDay } from '../db/desk-day'
 import { OutsideError } from '../connect/http'
+import { Patience } from '../connect/patience'
 import { search } from '../catalogues/catalogue'
 import { readRecord } from '../../core/formats/records'
 import { change } from '../db/revision'
@@ -39,14 +40,15 @@ export async function runRouteSearch(
   const catalogues = await cataloguesFor(c, inquiryId)
   const done = new Set((job.progress.done as number[] | undefined) ?? [])
   const troubles = new Set<string>()
+  const patience = new Patience()
   for (const w of works) {
     if (done.has(w.id)) continue
     signal.throwIfAborted()
     const libraries = await profilesFor(c, inquiryId, [w.item])
     const lacking = libraries.find(l => l.unread?.length)
     const unread = lacking && notKnown(lacking)
-    const { open, trouble } = await openCopies(c, w, catalogues, signal)
-    const { stood, silent, why } = await onShelves(c, w.item, ownLibraries.filter(hasShelf), today, signal)
+    const { open, trouble } = await openCopies(c, w, catalogues, patience, signal)
+    const { stood, silent, why } = await onShelves(c, w.item, ownLibraries.filter(hasShelf), today, patience, signal)
     for (const t of [trouble, why]) if (t) troubles.add(t)
     const known = await c.db.routes.findOne({ where: { workId: w.id }, attributes: ['routes'], raw: true })
     // one that does not answer has not said no
@@ -90,6 +92,7 @@ async function onShelves(
   item: Item,
   libraries: readonly WithShelf[],
   today: string,
+  patience: Patience,
   signal: AbortSignal,
 ): Promise<{ stood: Stood[]; silent: string[]; why?: string }> {
   const stood: Stood[] = []
@@ -97,7 +100,7 @@ async function onShelves(
   let why: string | undefined
   for (const library of libraries)
     try {
-      const there = await askShelves(c, library, item, today, signal)
+      const there = await patience.ask(library.shelf.address, () => askShelves(c, library, item, today, signal))
       if (there) stood.push(there)
     } catch (e) {
       if (!(e instanceof OutsideError)) throw e
@@ -112,6 +115,7 @@ async function openCopies(
   c: Context,
   w: WorkRow,
   catalogues: readonly CatalogueSetting[],
+  patience: Patience,
   signal: AbortSignal,
 ): Promise<{ open: OpenCopy[]; trouble?: string }> {
   const doi = normaliseDoi(w.item.DOI)
@@ -126,7 +130,7 @@ async function openCopies(
   for (const repository of catalogues.filter(x => x.openCopies)) {
     const query: Query = { root: { kind: 'clause', index: 'doi', relation: '==', modifiers: [], term: doi } }
     try {
-      const page = await search(c, repository, query, 1, 5, signal)
+      const page = await patience.ask(repository.id, () => search(c, repository, query, 1, 5, signal))
       for (const r of page.records) {
         const { item, facts } = readRecord(repository.schema, r.raw)
         if (facts.openUrl && normaliseDoi(item.DOI) === doi)
