@@ -116,8 +116,12 @@ export function findRoutes(item: Item, facts: Facts, known: Known): RouteAnswer 
     // what one line keeps closed another may have open
     for (const r of laterRoutes(item, library, answers, known)) add(r)
     if (answers.length && !held.length) closed.push(...answers.map(a => withOpening(item, a, today)))
-    if (!answers.length && !facts.shelf?.length && !known.stood?.some(s => s.library.key === library.key))
-      closed.push(library.unread?.length ? notKnown(library) : `${library.name} does not hold this title.`)
+    // whoever asked its shelves says more than that its files do not name it
+    const isAsked = known.stood?.some(s => s.library.key === library.key)
+    if (!answers.length && !facts.shelf?.length) {
+      if (library.unread?.length) closed.push(notKnown(library))
+      else if (!isAsked) closed.push(`${library.name} does not hold this title.`)
+    }
   }
   const asked = (known.stood ?? []).map(s => stoodRoutes(item, s))
   const standing = [...asked.flatMap(a => a.routes), ...(known.stoodBefore ?? [])]

@@ -187,6 +187,19 @@ describe('ways to a shelf', () => {
     expect(inOrder([loan, ...there]).map(r => r.way)).toEqual(['shelf', 'loan'])
   })
 
+  test('files that cannot be read are named first, whatever the shelves say', () => {
+    const profile = { ...library, door: 'none' as const, holdings: [], unread: ['This is not a KBART file.'] }
+    const { closed } = findRoutes(
+      book,
+      {},
+      { ...known, libraries: [profile], stood: [{ library, day, standings: [] }] },
+    )
+    expect(closed.map(c => c.slice(0, 40))).toEqual([
+      'Whether Hill Library holds it is not kno',
+      'Nothing of it stands on the shelves of H',
+    ])
+  })
+
   test('two numbers at one branch are two ways', () => {
     const stood = [{ library, day, standings: [copies({ free: 1 }), copies({ call: 'Q 1', free: 1 })] }]
     expect(findRoutes(book, {}, { ...known, stood }).routes.filter(r => r.way === 'shelf')).toHaveLength(2)

@@ -325,7 +325,7 @@ test('routes come from holdings and repositories, and what is fetched is proved 
   const lines = await get('/routes')
   expect(lines.every((l: { routes: unknown }) => l.routes !== null)).toBe(true)
   const ways = new Set(lines.flatMap((l: { routes: { way: string }[] }) => l.routes.map(r => r.way)))
-  expect(ways).toEqual(new Set(['open', 'gate', 'loan', 'author']))
+  expect(ways).toEqual(new Set(['open', 'gate', 'shelf', 'loan', 'author']))
 
   await desk.finish(id, (await post('/retrievals', {}, 202)).job)
   const before = await get('/routes')

@@ -54,7 +54,7 @@ outside.use((req, _, next) => {
   ;(cookies[host] ??= []).push(req.headers.cookie ?? '')
   next()
 })
-/** What the shelf of the book says now; nothing where its catalogue is away. */
+/** What the shelf of the book says now; nothing where its catalogue can say what it is, and no more. */
 let onShelf: { status: number; back?: string } | undefined
 const on = (host: string, handle: (req: Request, res: Response) => unknown) =>
   outside.use((req, res, next) => {
@@ -63,12 +63,12 @@ const on = (host: string, handle: (req: Request, res: Response) => unknown) =>
   })
 
 on('shelf.example', (req, res) => {
-  if (!onShelf) return res.status(503).end()
   const sru = (inside: string) => res.type('xml').send(inside)
   if (req.query.operation === 'explain')
     return sru(
       '<explainResponse><record><recordData><explain><databaseInfo><title>Shelf</title></databaseInfo><indexInfo><index><map><name set="dc">title</name></map></index></indexInfo><schemaInfo><schema name="marcxml" identifier="marcxml"/><schema name="isohold" identifier="iso20775"/></schemaInfo></explain></recordData></record></explainResponse>',
     )
+  if (!onShelf) return res.status(503).end()
   const book =
     '<record><leader>00000nam a2200000 i 4500</leader><datafield tag="245" ind1="1" ind2="0"><subfield code="a">Lamps of the old harbour</subfield></datafield><datafield tag="100" ind1="1" ind2=" "><subfield code="a">Lune, Mara</subfield></datafield></record>'
   const { status, back = '' } = onShelf
