@@ -59,6 +59,8 @@ export interface Settings {
     password: string
     /** Its socket, where it runs on this machine: a statement costs half of what it does by the port. */
     socket?: string
+    /** Milliseconds within which a connection has to be made; four seconds where nothing is said. */
+    connectMs?: number
     /** A folder on the disk of the database, where that is this machine's; its room is watched. */
     folder?: string
     /** Room that is left alone: below it nothing more is taken. */

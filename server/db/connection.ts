@@ -38,7 +38,7 @@ export function connect(
     dialect: 'mariadb',
     dialectModule: driver,
     dialectOptions: {
-      connectTimeout: 4000,
+      connectTimeout: d.connectMs ?? 4000,
       ...(d.socket ? { socketPath: d.socket } : {}),
       timezone: 'Z',
       // a request that waits for another's transaction says so before its client gives up

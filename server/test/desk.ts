@@ -71,6 +71,8 @@ export async function openDesk(
     STANDINS_PORT: String(outside ? (outside.address() as AddressInfo).port : 1),
     ...env,
   })
+  // a machine that is busy loading what is tested answers late, and is no database that is away
+  base.database.connectMs = 30_000
   const admin = connect(base.database)
   const database = `vinepath_${name}`
   await admin.query(`DROP DATABASE IF EXISTS ${database}`)
