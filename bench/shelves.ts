@@ -5,14 +5,12 @@
  */
 import { once } from 'node:events'
 import type { AddressInfo } from 'node:net'
-import { stoodRoutes } from '../core/access/shelf'
+import { shelfRoutes } from '../core/access/shelf'
 import type { Item } from '../core/bib/item'
 import type { WorldWork } from '../core/world/types'
 import { WorldMaker } from '../demo/generate'
 import { writeKbart } from '../demo/kbart'
-import type { Context } from '../server/base/context'
 import { readSettings } from '../server/base/settings'
-import type { Settings } from '../server/base/settings'
 import { outsideClient } from '../server/connect/http'
 import { setLibraries } from '../server/library/libraries'
 import { askShelves, hasShelf } from '../server/library/shelves'
@@ -44,8 +42,8 @@ for (const seed of [31, 32, 33]) {
   })
   const client = outsideClient(settings.outside)
   const counting: typeof client = (...given) => (asked++, client(...given))
-  const c = { settings, outside: counting } as unknown as Context
-  const library = setLibraries({ settings: settings as Settings }).find(hasShelf)!
+  const c = { settings, outside: counting }
+  const library = setLibraries({ settings }).find(hasShelf)!
   /** Where a work stands by the truth of the world. */
   const standsAt = (w: WorldWork): string | undefined => {
     const run = w.venue ? world.venues.get(w.venue)?.print : undefined
@@ -71,12 +69,12 @@ for (const seed of [31, 32, 33]) {
       const item: Item = { ...entered({ id: w.id, from: how.from, how, work: w }) }
       if (works++ % 2) delete item.ISBN
       const began = performance.now()
-      const stood = await askShelves(c, library, item, world.day)
+      const answer = await askShelves(c, library, item, world.day)
       ms += performance.now() - began
-      const calls = stood ? stoodRoutes(item, stood).routes.map(r => r.shelf!.call) : []
+      const calls = answer ? shelfRoutes(item, answer).routes.map(r => r.shelf!.call) : []
       const truth = standsAt(w)
       const right = truth === undefined ? !calls.length : calls.includes(truth) && calls.every(x => x === truth)
-      tell(sort, right, () => JSON.stringify({ truth, calls, stood, item }))
+      tell(sort, right, () => JSON.stringify({ truth, calls, answer, item }))
     }
   server.close()
 }

@@ -6,7 +6,7 @@ import { createTransport } from 'nodemailer'
 import request, { type Test } from 'supertest'
 import { readDublinCore } from '../core/formats/dublin-core'
 import { readKbart } from '../core/formats/kbart'
-import { readStandings } from '../core/formats/shelf'
+import { readShelfHoldings } from '../core/formats/shelf'
 import { readMarcXml } from '../core/formats/marcxml'
 import { readMods } from '../core/formats/mods'
 import { readExplain, readSruAnswer } from '../core/formats/sru'
@@ -194,13 +194,13 @@ test.each([
   ['shelf.ostermoor.example', 'opac'],
 ])('%s tells its shelves as %s, with what is out and until when', async (host, recordSchema) => {
   const { records } = await search(host, 'year > 1800', { maximumRecords: '100', recordSchema })
-  const standings = records.flatMap(r => readStandings(r.raw))
-  expect(standings.length).toBeGreaterThan(5)
-  expect(standings.every(s => s.branch && s.call)).toBe(true)
-  const out = standings.filter(s => s.free === 0)
+  const holdings = records.flatMap(r => readShelfHoldings(r.raw))
+  expect(holdings.length).toBeGreaterThan(5)
+  expect(holdings.every(s => s.branch && s.call)).toBe(true)
+  const out = holdings.filter(s => s.free === 0)
   expect(out.length).toBeGreaterThan(0)
   expect(out.every(s => s.back! >= world.day)).toBe(true)
-  expect(standings.some(s => s.free! > 0)).toBe(true)
+  expect(holdings.some(s => s.free! > 0)).toBe(true)
 })
 
 test('the shelf tells branch, call number and runs of journals', async () => {

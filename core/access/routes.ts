@@ -4,7 +4,7 @@ import { familyName } from '../bib/names'
 import { decideTitle, isPrint, linesFor, opensOn, sayIso, type CoverageAnswer } from './coverage'
 import { kindFor, type LoanKind, type LoanOffer } from './loan'
 import { notKnown, type Profile } from './profile'
-import { FOUND, listedRoutes, recordedRoutes, stoodRoutes, type Stood } from './shelf'
+import { FOUND, listedRoutes, recordedRoutes, shelfRoutes, type ShelfAnswer } from './shelf'
 import type { Ended, Walked } from './walk'
 
 export const WAYS = ['open', 'gate', 'shelf', 'loan', 'author'] as const
@@ -81,9 +81,9 @@ export interface Known {
   /** The libraries that are asked, in their order. */
   libraries: readonly Profile[]
   /** What their shelves have, as far as they were asked. */
-  stood?: readonly Stood[]
+  shelves?: readonly ShelfAnswer[]
   /** What shelves said before that do not answer now. */
-  stoodBefore?: readonly Route[]
+  shelvesBefore?: readonly Route[]
   /** What repositories have of the work. */
   open: readonly OpenCopy[]
   /** ISO dates; with nothing due, a day that never comes. */
@@ -117,15 +117,15 @@ export function findRoutes(item: Item, facts: Facts, known: Known): RouteAnswer 
     for (const r of laterRoutes(item, library, answers, known)) add(r)
     if (answers.length && !held.length) closed.push(...answers.map(a => withOpening(item, a, today)))
     // whoever asked its shelves says more than that its files do not name it
-    const isAsked = known.stood?.some(s => s.library.key === library.key)
+    const isAsked = known.shelves?.some(s => s.library.key === library.key)
     if (!answers.length && !facts.shelf?.length) {
       if (library.unread?.length) closed.push(notKnown(library))
       else if (!isAsked) closed.push(`${library.name} does not hold this title.`)
     }
   }
-  const asked = (known.stood ?? []).map(s => stoodRoutes(item, s))
-  const standing = [...asked.flatMap(a => a.routes), ...(known.stoodBefore ?? [])]
-  const there = [...standing, ...recordedRoutes(facts, standing, today)]
+  const asked = (known.shelves ?? []).map(s => shelfRoutes(item, s))
+  const said = [...asked.flatMap(a => a.routes), ...(known.shelvesBefore ?? [])]
+  const there = [...said, ...recordedRoutes(facts, said, today)]
   for (const r of there.length ? there : listedRoutes(printed, today)) add(r)
   closed.push(...asked.flatMap(a => a.closed))
   if (!libraries.length && !facts.shelf?.length)

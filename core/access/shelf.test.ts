@@ -1,9 +1,9 @@
 import { describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
 import type { Facts, Item } from '../bib/item'
-import type { Standing } from '../formats/marc-shelf'
+import type { ShelfHolding } from '../formats/marc-shelf'
 import { findRoutes, inOrder, type Route } from './routes'
-import { isThat, runHolds, shelved, stoodRoutes } from './shelf'
+import { isSought, runHolds, soughtOnShelf, shelfRoutes } from './shelf'
 
 const book: Item = {
   ...{ id: '1', type: 'book', title: 'Lamps of the lower town', publisher: 'Moorgrave Press', ISBN: '9789900019961' },
@@ -22,25 +22,30 @@ const article: Item = {
 }
 const library = { key: 'home', name: 'Hill Library' }
 const day = '2026-10-05'
-const copies = (of: Partial<Standing>): Standing => ({ branch: 'Hill Branch', call: 'B 12.3 Ber', copies: 1, ...of })
-const ways = (item: Item, ...standings: Standing[]) => stoodRoutes(item, { library, day, standings })
+const copies = (of: Partial<ShelfHolding>): ShelfHolding => ({
+  branch: 'Hill Branch',
+  call: 'B 12.3 Ber',
+  copies: 1,
+  ...of,
+})
+const ways = (item: Item, ...holdings: ShelfHolding[]) => shelfRoutes(item, { library, day, holdings })
 
 describe('what is looked for on a shelf', () => {
   test('a chapter stands in its book, an article in its journal', () => {
     const chapter: Item = { ...book, type: 'chapter', title: 'On wicks', 'container-title': 'A book of lamps' }
-    expect(shelved(chapter)).toMatchObject({ as: 'book', item: { type: 'book', title: 'A book of lamps' } })
+    expect(soughtOnShelf(chapter)).toMatchObject({ as: 'book', item: { type: 'book', title: 'A book of lamps' } })
     // whoever wrote the chapter need not have made the book
-    expect(shelved(chapter)!.item.author).toBeUndefined()
-    expect(shelved(article)).toMatchObject({ as: 'journal', item: { title: 'Night Ecology', ISSN: '2049-3630' } })
+    expect(soughtOnShelf(chapter)!.item.author).toBeUndefined()
+    expect(soughtOnShelf(article)).toMatchObject({ as: 'journal', item: { title: 'Night Ecology', ISSN: '2049-3630' } })
   })
   test('a paper of a conference stands in its serial, else in its book', () => {
     const paper: Item = { ...article, type: 'paper-conference', author: [{ family: 'Okuneva' }] }
     const { ISSN: _, ...unnumbered } = paper
-    expect([shelved(paper)!.as, shelved(unnumbered)!.as]).toEqual(['journal', 'book'])
-    expect(shelved(unnumbered)!.item.author).toBeUndefined()
+    expect([soughtOnShelf(paper)!.as, soughtOnShelf(unnumbered)!.as]).toEqual(['journal', 'book'])
+    expect(soughtOnShelf(unnumbered)!.item.author).toBeUndefined()
   })
   test('pages of the web and data stand on none', () => {
-    expect(['webpage', 'dataset', 'software'].map(type => shelved({ ...book, type }))).toEqual([
+    expect(['webpage', 'dataset', 'software'].map(type => soughtOnShelf({ ...book, type }))).toEqual([
       undefined,
       undefined,
       undefined,
@@ -50,7 +55,7 @@ describe('what is looked for on a shelf', () => {
 
 describe('which record is the thing that is looked for', () => {
   const is = (wanted: Item, item: Partial<Item>, facts: Facts = {}) =>
-    isThat(shelved(wanted)!, { item: { id: 'x', type: 'book', ...item }, facts })
+    isSought(soughtOnShelf(wanted)!, { item: { id: 'x', type: 'book', ...item }, facts })
   const { ISBN: _, ...unnumbered } = book
 
   test('one of the same number', () => expect(is(book, { title: 'Lamps', ISBN: '9789900019961' })).toBe('it'))
@@ -141,13 +146,13 @@ describe('ways to a shelf', () => {
   })
 
   test('another edition is told, and is no way to this one', () => {
-    const { routes, closed } = stoodRoutes(book, { library, day, standings: [], others: ['edition 2, 2016'] })
+    const { routes, closed } = shelfRoutes(book, { library, day, holdings: [], others: ['edition 2, 2016'] })
     expect(routes).toEqual([])
     expect(closed).toEqual(['Hill Library has it in another edition: edition 2, 2016.'])
   })
 
   test('one that its catalogue knows without a place is not said to be missing', () => {
-    const { closed } = stoodRoutes(book, { library, day, standings: [], known: true })
+    const { closed } = shelfRoutes(book, { library, day, holdings: [], known: true })
     expect(closed).toEqual(['The catalogue of Hill Library knows it and names no shelf; asked on 5 October 2026.'])
   })
 
@@ -155,15 +160,15 @@ describe('ways to a shelf', () => {
   const recorded: Facts = { shelf: [{ branch: 'Hill Branch', call: 'B 12.3 BER', note: 'on loan until 2026-12-01' }] }
 
   test('what the shelf says now is nearer than what a record once said', () => {
-    const stood = [{ library, day, standings: [copies({ free: 1 })] }]
-    const shelves = findRoutes(book, recorded, { ...known, stood }).routes.filter(r => r.way === 'shelf')
-    expect(shelves).toHaveLength(1)
-    expect(shelves[0]!.evidence).toContain('It is in')
+    const shelves = [{ library, day, holdings: [copies({ free: 1 })] }]
+    const found = findRoutes(book, recorded, { ...known, shelves }).routes.filter(r => r.way === 'shelf')
+    expect(found).toHaveLength(1)
+    expect(found[0]!.evidence).toContain('It is in')
   })
 
   test('where it was not asked the record speaks', () => {
-    const shelves = findRoutes(book, recorded, known).routes.filter(r => r.way === 'shelf')
-    expect(shelves.map(r => r.evidence)).toEqual(['Hill Branch, B 12.3 BER; on loan until 1 December 2026.'])
+    const found = findRoutes(book, recorded, known).routes.filter(r => r.way === 'shelf')
+    expect(found.map(r => r.evidence)).toEqual(['Hill Branch, B 12.3 BER; on loan until 1 December 2026.'])
   })
 
   test('a library that has none of it says so once', () => {
@@ -171,19 +176,19 @@ describe('ways to a shelf', () => {
     const { closed } = findRoutes(
       book,
       {},
-      { ...known, libraries: [profile], stood: [{ library, day, standings: [] }] },
+      { ...known, libraries: [profile], shelves: [{ library, day, holdings: [] }] },
     )
     expect(closed).toEqual(['Nothing of it stands on the shelves of Hill Library; asked on 5 October 2026.'])
   })
 
   test('while all copies are out a loan comes first where it is likelier', () => {
-    const out = stoodRoutes(book, { library, day, standings: [copies({ free: 0, back: '2026-10-20' })] }).routes
+    const out = shelfRoutes(book, { library, day, holdings: [copies({ free: 0, back: '2026-10-20' })] }).routes
     const loan: Route = {
       ...{ way: 'loan', version: 'version of record', from: 'Hill Library', evidence: '', asks: '' },
       ...{ expected: '2026-10-14', likely: 0.9, loan: { kind: 'book', from: '2026-10-08', to: '2026-10-21' } },
     }
     expect(inOrder([...out, loan]).map(r => r.way)).toEqual(['loan', 'shelf'])
-    const there = stoodRoutes(book, { library, day, standings: [copies({ free: 1 })] }).routes
+    const there = shelfRoutes(book, { library, day, holdings: [copies({ free: 1 })] }).routes
     expect(inOrder([loan, ...there]).map(r => r.way)).toEqual(['shelf', 'loan'])
   })
 
@@ -192,7 +197,7 @@ describe('ways to a shelf', () => {
     const { closed } = findRoutes(
       book,
       {},
-      { ...known, libraries: [profile], stood: [{ library, day, standings: [] }] },
+      { ...known, libraries: [profile], shelves: [{ library, day, holdings: [] }] },
     )
     expect(closed.map(c => c.slice(0, 40))).toEqual([
       'Whether Hill Library holds it is not kno',
@@ -201,7 +206,7 @@ describe('ways to a shelf', () => {
   })
 
   test('two numbers at one branch are two ways', () => {
-    const stood = [{ library, day, standings: [copies({ free: 1 }), copies({ call: 'Q 1', free: 1 })] }]
-    expect(findRoutes(book, {}, { ...known, stood }).routes.filter(r => r.way === 'shelf')).toHaveLength(2)
+    const shelves = [{ library, day, holdings: [copies({ free: 1 }), copies({ call: 'Q 1', free: 1 })] }]
+    expect(findRoutes(book, {}, { ...known, shelves }).routes.filter(r => r.way === 'shelf')).toHaveLength(2)
   })
 })

@@ -1,8 +1,9 @@
+import { endOf } from '../bib/clean'
 import { addDays, yearOf } from '../bib/dates'
 import { fold, foldTitle } from '../bib/fold'
 import { normaliseIssn } from '../bib/identifiers'
-import type { Facts, Item, ReadRecord } from '../bib/item'
-import { loanEnd, type Standing } from '../formats/marc-shelf'
+import { given, type Facts, type Item, type ReadRecord } from '../bib/item'
+import { loanEnd, type ShelfHolding } from '../formats/marc-shelf'
 import { compare } from '../match/compare'
 import { prepare, type Prepared } from '../match/prepare'
 import { isPrint, sayIso, type CoverageAnswer } from './coverage'
@@ -10,11 +11,11 @@ import type { Profile } from './profile'
 import type { Route } from './routes'
 
 /** What the shelves of a library have of a work. */
-export interface Stood {
+export interface ShelfAnswer {
   library: Pick<Profile, 'key' | 'name'>
   /** ISO date on which they were asked. */
   day: string
-  standings: readonly Standing[]
+  holdings: readonly ShelfHolding[]
   /** Its catalogue knows it, whether or not it says where it stands. */
   known?: boolean
   /** Editions that it has instead, as they are told. */
@@ -31,7 +32,7 @@ const PERHAPS = 0.5
  * What is looked for on shelves to have a work: itself, the book that a chapter stands in, the journal of an article.
  * Undefined where a work stands on none.
  */
-export function shelved(item: Item): { as: 'book' | 'journal'; item: Item } | undefined {
+export function soughtOnShelf(item: Item): { as: 'book' | 'journal'; item: Item } | undefined {
   const { type, ISBN } = item
   const container = item['container-title']
   // papers of a conference come out in a serial as often as in a book
@@ -45,7 +46,7 @@ export function shelved(item: Item): { as: 'book' | 'journal'; item: Item } | un
       item: {
         ...book,
         ...(ISBN ? { ISBN } : {}),
-        ...pick(item, ['issued', 'publisher', 'edition', 'editor', 'volume']),
+        ...given(item, ['issued', 'publisher', 'edition', 'editor', 'volume']),
       },
     }
   }
@@ -54,12 +55,10 @@ export function shelved(item: Item): { as: 'book' | 'journal'; item: Item } | un
 const JOURNALS = new Set(['article-journal', 'article-magazine', 'article-newspaper', 'review', 'review-book'])
 const WITHIN = new Set(['chapter', 'entry', 'entry-encyclopedia', 'entry-dictionary', 'paper-conference'])
 const NOWHERE = new Set(['webpage', 'post', 'post-weblog', 'dataset', 'software', 'article', 'personal_communication'])
-const pick = <K extends keyof Item>(item: Item, keys: readonly K[]): Partial<Item> =>
-  Object.fromEntries(keys.flatMap(k => (item[k] === undefined ? [] : [[k, item[k]]])))
 
 /** How a record of a catalogue is the thing that is looked for: it, another edition of it, or something else. */
-export function isThat(
-  wanted: NonNullable<ReturnType<typeof shelved>>,
+export function isSought(
+  wanted: NonNullable<ReturnType<typeof soughtOnShelf>>,
   { item, facts }: ReadRecord,
 ): 'it' | 'another edition' | undefined {
   if (wanted.as === 'journal') {
@@ -95,7 +94,7 @@ export function runHolds(run: string, year: number, note = ''): boolean | undefi
   const spans = run.split(/[;,]/).flatMap(part => {
     const years = yearsIn(part)
     if (!years.length) return []
-    const isOpen = /[-–—]\D*$/.test(part)
+    const isOpen = /[-–—]/.test(endOf(part, /\D/))
     const isSpan = years.length > 1 || isOpen
     return isSpan ? [[years[0]!, isOpen ? Infinity : years.at(-1)!] as const] : [[years[0]!, years[0]!] as const]
   })
@@ -108,22 +107,22 @@ const yearsIn = (text: string): number[] =>
 const LACKS = /(?<!\p{L})(?:lacks?|lacking|missing|wanting|gaps?|fehl\p{L}*|lücken?|manqu\p{L}*|falta\p{L}*)(?!\p{L})/iu
 
 /** Ways by what stands on shelves, and what does not stand there though one might look. */
-export function stoodRoutes(
+export function shelfRoutes(
   item: Item,
-  { library, day, standings, known, others = [] }: Stood,
+  { library, day, holdings, known, others = [] }: ShelfAnswer,
 ): { routes: Route[]; closed: string[] } {
   const routes: Route[] = []
   const closed: string[] = []
   const year = yearOf(item)
   const within = sayWithin(item)
-  const isJournal = shelved(item)?.as === 'journal'
-  if (!standings.length && !others.length)
+  const isJournal = soughtOnShelf(item)?.as === 'journal'
+  if (!holdings.length && !others.length)
     closed.push(
       known
         ? `The catalogue of ${library.name} knows it and names no shelf; asked on ${sayIso(day)}.`
         : `Nothing of it stands on the shelves of ${library.name}; asked on ${sayIso(day)}.`,
     )
-  for (const s of standings) {
+  for (const s of holdings) {
     const place = [s.branch || library.name, s.room, s.call].filter(Boolean).join(', ')
     const holds = !isJournal || s.run === undefined || year === undefined ? undefined : runHolds(s.run, year, s.note)
     if (holds === false) {
@@ -133,7 +132,7 @@ export function stoodRoutes(
     // of a journal it has to be said which years stand there
     const isUnsure = isJournal && holds === undefined
     const run = [s.run && `; ${s.run}`, isUnsure && ', of which years is not said'].filter(Boolean).join('')
-    const { said, ...when } = standing(s, day)
+    const { said, ...when } = availability(s, day)
     routes.push({
       ...{ way: 'shelf', version: 'version of record', library: { key: library.key, name: library.name } },
       from: s.branch || library.name,
@@ -166,8 +165,8 @@ function sayWithin(item: Item): string {
 }
 
 /** What a place says of its copies on a day, and what follows from it. */
-function standing(
-  { copies, free, back, waiting = 0, stays }: Standing,
+function availability(
+  { copies, free, back, waiting = 0, stays }: ShelfHolding,
   day: string,
 ): Pick<Route, 'expected' | 'likely' | 'asks'> & { said: string } {
   const asks = stays ? 'reading it there' : 'going to the shelf'

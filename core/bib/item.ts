@@ -83,3 +83,7 @@ export interface ReadRecord {
   item: Item
   facts: Facts
 }
+
+/** Those of some fields that something has. */
+export const given = <T extends object, K extends keyof T>(of: T, fields: readonly K[]): Pick<T, K> =>
+  Object.fromEntries(fields.flatMap(f => (of[f] === undefined ? [] : [[f, of[f]]]))) as Pick<T, K>

@@ -1,9 +1,9 @@
-import { cleanText } from '../bib/clean'
 import { daySpan, readDate } from '../bib/dates'
 import type { MarcField, MarcRecord } from './marc'
+import { withoutUndefined } from './terms'
 
 /** What stands on a shelf in one place under one number, as a catalogue tells it. */
-export interface Standing {
+export interface ShelfHolding {
   /** Part of the library, by its name or its sign. */
   branch: string
   call: string
@@ -24,11 +24,11 @@ export interface Standing {
 }
 
 /** One copy, or a heap of which one thing is said. */
-export type Copy = Partial<Standing> & { state?: State }
+export type Copy = Partial<ShelfHolding> & { state?: State }
 export type State = 'in' | 'out'
 
 /** What fields 852, 866 and 876–878 of a record say, a bibliographic one or one of holdings. */
-export function standingsOfMarc({ fields }: Pick<MarcRecord, 'fields'>): Standing[] {
+export function shelfHoldingsOfMarc({ fields }: Pick<MarcRecord, 'fields'>): ShelfHolding[] {
   const tagged = (...tags: string[]) => fields.filter(f => tags.includes(f.tag))
   const places = tagged('852')
   /** Those that belong to a place: by the number that links them, all where there is but one. */
@@ -38,7 +38,7 @@ export function standingsOfMarc({ fields }: Pick<MarcRecord, 'fields'>): Standin
   }
   return together(
     places.flatMap((place): Copy[] => {
-      const at: Copy = withoutBlanks({
+      const at: Copy = withoutUndefined({
         branch: valueOf(place, 'b') ?? valueOf(place, 'c') ?? valueOf(place, 'a') ?? '',
         room: valueOf(place, 'b') ? valueOf(place, 'c') : undefined,
         call: valuesOf(place, 'khijm').join(' '),
@@ -47,7 +47,10 @@ export function standingsOfMarc({ fields }: Pick<MarcRecord, 'fields'>): Standin
       const runs = linked(place, ['866'])
       const items = linked(place, ['876', '877', '878'])
       if (runs.length)
-        return runs.map(f => ({ ...at, ...withoutBlanks({ run: valueOf(f, 'a'), note: valueOf(f, 'z') ?? at.note }) }))
+        return runs.map(f => ({
+          ...at,
+          ...withoutUndefined({ run: valueOf(f, 'a'), note: valueOf(f, 'z') ?? at.note }),
+        }))
       if (!items.length) return [{ ...at, ...said(at.note) }]
       return items.map(f => {
         const state = valueOf(f, 'j')
@@ -55,7 +58,7 @@ export function standingsOfMarc({ fields }: Pick<MarcRecord, 'fields'>): Standin
         return {
           ...at,
           ...said(at.note),
-          ...withoutBlanks({ room: valueOf(f, 'l') ?? at.room, note: known.state ? at.note : (state ?? at.note) }),
+          ...withoutUndefined({ room: valueOf(f, 'l') ?? at.room, note: known.state ? at.note : (state ?? at.note) }),
           ...known,
         }
       })
@@ -95,8 +98,8 @@ export function loanEnd(note: string | undefined): string | undefined {
 }
 
 /** What stands in one place under one number is told once. */
-export function together(copies: readonly Copy[]): Standing[] {
-  const of = new Map<string, Standing & { known: boolean }>()
+export function together(copies: readonly Copy[]): ShelfHolding[] {
+  const of = new Map<string, ShelfHolding & { known: boolean }>()
   for (const { state, branch = '', call = '', copies: n = 1, ...x } of copies) {
     const free = x.free ?? (state === undefined ? undefined : state === 'in' ? n : 0)
     const key = [branch, x.room ?? '', call, x.run ?? ''].join('\u0000')
@@ -117,11 +120,3 @@ export function together(copies: readonly Copy[]): Standing[] {
   }
   return [...of.values()].map(({ known: _, ...s }) => s)
 }
-
-/** Without what is not said, texts cleaned. */
-export const withoutBlanks = <T extends object>(of: T): T =>
-  Object.fromEntries(
-    Object.entries(of).flatMap(([k, v]) =>
-      v === undefined ? [] : [[k, typeof v === 'string' && k !== 'state' ? cleanText(v) : v]],
-    ),
-  ) as T

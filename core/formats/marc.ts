@@ -7,7 +7,7 @@ import { readHeading } from '../bib/names'
 import { pageCount } from '../bib/pages'
 import { readPart, type Part } from '../bib/part'
 import { roleOf, type Role } from '../bib/roles'
-import { standingsOfMarc } from './marc-shelf'
+import { shelfHoldingsOfMarc } from './marc-shelf'
 import { bare, contentsOf, editionOf, otherTitles, pagesOfExtent, unshout, withoutUndefined } from './terms'
 import { typeOfTerm } from '../bib/type-terms'
 
@@ -94,7 +94,7 @@ export function readMarc(record: MarcRecord): ReadRecord {
     return said.length ? said.join(' — ') : []
   })
   const keywords = tagged('653').flatMap(f => all(f, 'a').flatMap(s => bare(s) ?? []))
-  const shelf = standingsOfMarc(record).map(({ branch, call, note }) => withoutUndefined({ branch, call, note }))
+  const shelf = shelfHoldingsOfMarc(record).map(({ branch, call, note }) => withoutUndefined({ branch, call, note }))
   const runs = tagged('866').map(f => all(f, 'az').join(', '))
   const open = tagged('856').find(
     f => f.indicators[1] !== '2' && (sub(f, '7') === '0' || /open access|kostenfrei|free/i.test(all(f, 'z').join(' '))),

@@ -2,7 +2,7 @@ import { describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
 import { loanEnd } from './marc-shelf'
 import { readMarcXml } from './marcxml'
-import { readStandings } from './shelf'
+import { readShelfHoldings } from './shelf'
 import { escapeXml } from './xml'
 
 const field = (tag: string, ...subs: [string, string][]): string =>
@@ -13,7 +13,7 @@ const marc = (...fields: string[]): string =>
 describe('fields of MARC 21', () => {
   test('place, shelf and number of each', () => {
     expect(
-      readStandings(
+      readShelfHoldings(
         marc(
           field('852', ['b', 'Hill Branch'], ['c', 'Floor 2'], ['h', 'B 12'], ['i', '.W49']),
           field('852', ['a', 'XX-HAL'], ['c', 'Store'], ['j', 'S 4']),
@@ -26,12 +26,12 @@ describe('fields of MARC 21', () => {
   })
 
   test('a note of a loan says that it is out, and until when', () => {
-    const [one] = readStandings(marc(field('852', ['b', 'Hill'], ['h', 'B 1'], ['z', 'on loan until 2026-10-12'])))
+    const [one] = readShelfHoldings(marc(field('852', ['b', 'Hill'], ['h', 'B 1'], ['z', 'on loan until 2026-10-12'])))
     expect(one).toMatchObject({ free: 0, back: '2026-10-12' })
   })
 
   test('items belong to the place that they are linked to; copies in one place are counted', () => {
-    const two = readStandings(
+    const two = readShelfHoldings(
       marc(
         field('852', ['8', '1'], ['b', 'Hill'], ['h', 'B 1']),
         field('852', ['8', '2'], ['b', 'Quay'], ['h', 'B 1']),
@@ -64,12 +64,12 @@ describe('fields of MARC 21', () => {
     ['Library use only, available', 1],
     ['rented out of lostness', undefined],
   ])('the status “%s”', (status, free) => {
-    const [one] = readStandings(marc(field('852', ['b', 'Hill'], ['h', 'B 1']), field('876', ['j', status])))
+    const [one] = readShelfHoldings(marc(field('852', ['b', 'Hill'], ['h', 'B 1']), field('876', ['j', status])))
     expect(one!.free).toBe(free)
   })
 
   test('runs of a journal stand in their place, in their own words', () => {
-    const said = readStandings(
+    const said = readShelfHoldings(
       marc(
         field('852', ['b', 'Hill'], ['h', 'P 3']),
         field('866', ['a', 'v.1(1989)-v.24(2012)'], ['z', 'lacks v.3']),
@@ -85,11 +85,11 @@ describe('fields of MARC 21', () => {
   test('a record of holdings that follows that of the book', () => {
     const holdings = `<record><leader>00000nx  a2200000   4500</leader>${field('852', ['b', 'Quay'], ['h', 'B 1'])}</record>`
     const both = `<collection>${marc()}${holdings}</collection>`
-    expect(readStandings(both)).toEqual([{ branch: 'Quay', call: 'B 1', copies: 1 }])
+    expect(readShelfHoldings(both)).toEqual([{ branch: 'Quay', call: 'B 1', copies: 1 }])
     expect(readMarcXml(both).item.title).toBe('Moths')
   })
 
-  test('a record without a place says nothing', () => expect(readStandings(marc())).toEqual([]))
+  test('a record without a place says nothing', () => expect(readShelfHoldings(marc())).toEqual([]))
 })
 
 describe('the OPAC syntax in XML', () => {
@@ -121,7 +121,7 @@ describe('the OPAC syntax in XML', () => {
  </holding>
 `
   test('its copies are counted, with the day on which one is back', () => {
-    expect(readStandings(opac(one))).toEqual([
+    expect(readShelfHoldings(opac(one))).toEqual([
       {
         ...{ branch: 'Main or Quay reading rooms', call: 'MLCM 89/00602 (N)' },
         ...{ copies: 2, free: 1, back: '2026-10-19', waiting: 1 },
@@ -130,7 +130,7 @@ describe('the OPAC syntax in XML', () => {
   })
 
   test('its record is the one of MARC within', () => expect(readMarcXml(opac(one)).item.title).toBe('Moths'))
-  test('no holdings are none', () => expect(readStandings(opac(''))).toEqual([]))
+  test('no holdings are none', () => expect(readShelfHoldings(opac(''))).toEqual([]))
 })
 
 describe('holdings of ISO 20775', () => {
@@ -140,7 +140,7 @@ describe('holdings of ISO 20775', () => {
     `<h:copyInformation><h:sublocation>Floor 3</h:sublocation><h:shelfLocator>B 12</h:shelfLocator>${more}<h:availabilityInformation><h:status>${status}</h:status></h:availabilityInformation></h:copyInformation>`
 
   test('each copy with its state', () => {
-    const said = readStandings(
+    const said = readShelfHoldings(
       holdings(
         `<h:holdingSimple>${copy('<h:availabilityStatus>1</h:availabilityStatus>')}${copy(
           '<h:availabilityStatus>2</h:availabilityStatus><h:dateTimeAvailable>2026-10-21T18:00:00</h:dateTimeAvailable>',
@@ -153,7 +153,7 @@ describe('holdings of ISO 20775', () => {
   })
 
   test('one that is not known stays so, and one for the spot is not lent', () => {
-    const [one] = readStandings(
+    const [one] = readShelfHoldings(
       holdings(
         `<h:holdingSimple>${copy('<h:availabilityStatus>0</h:availabilityStatus><h:availableFor>5</h:availableFor>')}</h:holdingSimple>`,
       ),
@@ -164,18 +164,18 @@ describe('holdings of ISO 20775', () => {
   test('a summary without copies', () => {
     const summary =
       '<h:holdingSimple><h:copiesSummary><h:copiesCount>3</h:copiesCount><h:status><h:availableCount>0</h:availableCount><h:earliestDispatchDate>2026-11-02</h:earliestDispatchDate></h:status></h:copiesSummary></h:holdingSimple>'
-    expect(readStandings(holdings(summary))).toEqual([
+    expect(readShelfHoldings(holdings(summary))).toEqual([
       { branch: 'Hill Branch', call: '', copies: 3, free: 0, back: '2026-11-02' },
     ])
   })
 
   test('parts of a set', () => {
     const set = `<h:holdingStructured><h:set><h:component><h:enumerationAndChronology><h:text>v.2</h:text></h:enumerationAndChronology><h:shelfLocator>P 3</h:shelfLocator></h:component></h:set></h:holdingStructured>`
-    expect(readStandings(holdings(set))).toEqual([{ branch: 'Hill Branch', call: 'P 3', run: 'v.2', copies: 1 }])
+    expect(readShelfHoldings(holdings(set))).toEqual([{ branch: 'Hill Branch', call: 'P 3', run: 'v.2', copies: 1 }])
   })
 })
 
-test('what is no XML is said to be none', () => expect(() => readStandings('Not found')).toThrow())
+test('what is no XML is said to be none', () => expect(() => readShelfHoldings('Not found')).toThrow())
 
 test('no more copies are free than there are, whatever is said of them', () => {
   const status = fc.constantFrom('Available', 'Checked out', 'due 3 November 2026', 'somewhere', 'library use only', '')
@@ -183,7 +183,7 @@ test('no more copies are free than there are, whatever is said of them', () => {
     fc.property(fc.array(fc.tuple(fc.constantFrom('Hill', 'Quay'), status), { maxLength: 12 }), list => {
       const places = ['Hill', 'Quay'].map((b, i) => field('852', ['8', String(i)], ['b', b], ['h', 'B 1']))
       const items = list.map(([b, s], i) => field('876', ['8', `${['Hill', 'Quay'].indexOf(b)}.${i}`], ['j', s]))
-      const said = readStandings(marc(...places, ...items))
+      const said = readShelfHoldings(marc(...places, ...items))
       for (const s of said) {
         expect(s.free ?? 0).toBeLessThanOrEqual(s.copies)
         const there = list.filter(([b]) => b === s.branch)

@@ -1,6 +1,7 @@
 import { daySpan, readDate } from '../bib/dates'
-import { said, standingsOfMarc, together, withoutBlanks, type Copy, type Standing, type State } from './marc-shelf'
+import { said, shelfHoldingsOfMarc, together, type Copy, type ShelfHolding, type State } from './marc-shelf'
 import { marcIn } from './marcxml'
+import { withoutUndefined } from './terms'
 import { all, first, readXml, textOf, type Xml } from './xml'
 
 /**
@@ -8,13 +9,13 @@ import { all, first, readXml, textOf, type Xml } from './xml'
  * Z39.50 in XML.
  * @throws Error where it is not well-formed XML
  */
-export function readStandings(xml: string): Standing[] {
+export function readShelfHoldings(xml: string): ShelfHolding[] {
   const root = readXml(xml)
   const opac = first(root, 'opacRecord')
   if (opac) return together(all(first(opac, 'holdings'), 'holding').flatMap(ofOpac))
   const holdings = all(first(root, 'holdings'), 'holding')
   if (holdings.length) return together(holdings.flatMap(ofIso20775))
-  return marcIn(root).flatMap(standingsOfMarc)
+  return marcIn(root).flatMap(shelfHoldingsOfMarc)
 }
 
 /** Status of ISO 20775: 0 not known, 1 can be had, 2 cannot, 3 perhaps. */
@@ -32,7 +33,7 @@ function ofIso20775(h: Xml): Copy[] {
     const status = first(x, 'availabilityInformation', 'status')
     const free = dayOf(textOf(first(status, 'dateTimeAvailable')) ?? textOf(first(status, 'earliestDispatchDate')))
     const state = ISO_STATES[textOf(first(status, 'availabilityStatus')) ?? '']
-    return withoutBlanks({
+    return withoutUndefined({
       branch,
       room: textOf(first(x, 'sublocation')),
       call: textOf(first(x, 'shelfLocator')) ?? '',
@@ -47,10 +48,10 @@ function ofIso20775(h: Xml): Copy[] {
   const summary = first(simple, 'copiesSummary')
   const count = numberOf(first(summary, 'copiesCount'))
   if (copies.length || count === undefined)
-    return copies.length ? copies : run ? [withoutBlanks({ branch, call: '', run })] : []
+    return copies.length ? copies : run ? [withoutUndefined({ branch, call: '', run })] : []
   const free = all(summary, 'status').map(s => numberOf(first(s, 'availableCount')))
   return [
-    withoutBlanks({
+    withoutUndefined({
       ...{ branch, call: '', copies: count, run },
       free: free.some(n => n !== undefined) ? free.reduce<number>((sum, n) => sum + (n ?? 0), 0) : undefined,
       back: dayOf(textOf(first(summary, 'status', 'earliestDispatchDate'))),
@@ -60,7 +61,7 @@ function ofIso20775(h: Xml): Copy[] {
 }
 
 function ofOpac(h: Xml): Copy[] {
-  const at = withoutBlanks({
+  const at = withoutUndefined({
     branch: textOf(first(h, 'localLocation')) ?? textOf(first(h, 'shelvingLocation')) ?? textOf(first(h, 'nucCode')),
     room: textOf(first(h, 'localLocation')) ? textOf(first(h, 'shelvingLocation')) : undefined,
     call: textOf(first(h, 'callNumber')) ?? '',
@@ -73,7 +74,7 @@ function ofOpac(h: Xml): Copy[] {
     const isIn = flagOf(first(x, 'availableNow'))
     return {
       ...at,
-      ...withoutBlanks({
+      ...withoutUndefined({
         state: isIn === undefined ? undefined : isIn ? 'in' : 'out',
         back: isIn ? undefined : dayOf(textOf(first(x, 'availabilityDate'))),
         // it is held for one who waits

@@ -52,8 +52,8 @@ import type { DrawnPage } from '../pdftext/page'
 import { readText } from '../pdftext/read-text'
 import { parseCql } from '../query/parse-cql'
 import { matchSpans } from '../query/spans'
-import { readStandings } from '../formats/shelf'
-import { isThat, runHolds, shelved } from '../access/shelf'
+import { readShelfHoldings } from '../formats/shelf'
+import { isSought, runHolds, soughtOnShelf } from '../access/shelf'
 import { wordsOf } from '../query/sheet'
 import { tokenise } from '../query/tokens'
 import { FIELDS } from '../match/best-fields'
@@ -185,8 +185,8 @@ export const READERS: Record<string, (text: string) => unknown> = {
         `<leader>00000nam a2200000 a 4500</leader>${['020a', '100a', '245a', '245b', '245c', '260c', '264b', '300a', '490a', '500a', '520a', '650a', '773g', '773t', '856u'].map(f => `<datafield tag="${f.slice(0, 3)}"><subfield code="${f[3]}">${text(t)}</subfield></datafield>`).join('')}`,
       ),
     ),
-  'readStandings in its words': t =>
-    readStandings(
+  'readShelfHoldings in its words': t =>
+    readShelfHoldings(
       xml(
         'record',
         `<leader>00000nam a2200000 i 4500</leader><datafield tag="852"><subfield code="b">${text(t)}</subfield><subfield code="z">${text(t)}</subfield></datafield><datafield tag="876"><subfield code="j">on loan ${text(t)}</subfield></datafield>`,
@@ -194,7 +194,7 @@ export const READERS: Record<string, (text: string) => unknown> = {
     ),
   'a run of a journal': t => runHolds(`1989-${t}`, 1990, `lacks ${t}`),
   'a record and a shelf': t =>
-    isThat(shelved(item({ type: 'book', title: t, author: [{ family: t }] }))!, {
+    isSought(soughtOnShelf(item({ type: 'book', title: t, author: [{ family: t }] }))!, {
       item: item({ type: 'book', title: `${t} a`, author: [{ family: t }] }),
       facts: {},
     }),

@@ -1,7 +1,7 @@
 import { plainTitle } from '../bib/clean'
 import type { Reach } from '../access/reach'
 import { yearOf } from '../bib/dates'
-import type { Facts, Item } from '../bib/item'
+import { given, type Facts, type Item } from '../bib/item'
 import { languageOf } from '../bib/languages'
 import { authorLine, familyName } from '../bib/names'
 import type { Limited } from './limits'
@@ -74,10 +74,6 @@ export function lineFacts(item: Item, facts: Facts): LineFacts {
     },
   }
 }
-
-/** Of these fields those that are there. */
-const given = <T extends object, K extends keyof T>(of: T, fields: readonly K[]): Pick<T, K> =>
-  Object.fromEntries(fields.flatMap(f => (of[f] === undefined ? [] : [[f, of[f]]]))) as Pick<T, K>
 
 /** Place of a work among lines, which stand by their ids; -1 where it is not among them. */
 export function placeOf(lines: readonly { id: number }[], id: number): number {

@@ -1,13 +1,8 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals'
-import { once } from 'node:events'
-import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http'
-import type { AddressInfo } from 'node:net'
 import { gzipSync } from 'node:zlib'
 import { printCql, type Query } from '../../core/query/cql'
 import { parseCql } from '../../core/query/parse-cql'
-import type { Context } from '../base/context'
-import { readSettings } from '../base/settings'
-import { outsideClient } from './http'
+import { answering } from './answering'
 import { readRecord } from '../../core/formats/records'
 import { askSru, explainOf, type SruSetting } from './sru-client'
 
@@ -20,27 +15,22 @@ interface Manner {
 }
 let manner: Manner | ((asked: URL) => Manner)
 let seen: URL
-let server: Server
-let c: Context
-let catalogue: SruSetting
+let c: Awaited<ReturnType<typeof answering>>
+const catalogue: SruSetting = {
+  ...{ id: 'odd', name: 'Odd Shelf', sru: 'http://odd.example/sru', schema: 'dc', openCopies: false },
+}
 beforeAll(async () => {
-  server = createServer((req: IncomingMessage, res: ServerResponse) => {
-    seen = new URL(req.url!, 'http://odd.example')
-    const m = typeof manner === 'function' ? manner(seen) : manner
-    res.writeHead(m.status ?? 200, { 'content-type': m.type ?? 'text/xml; charset=utf-8', ...m.headers })
-    res.end(m.body)
-  }).listen(0, '127.0.0.1')
-  await once(server, 'listening')
-  const { outside } = readSettings({ VINE_SECRET: 'x'.repeat(32), DB_PASSWORD: 'x' })
-  catalogue = { id: 'odd', name: 'Odd Shelf', sru: 'http://odd.example/sru', schema: 'dc', openCopies: false }
-  outside.catalogues = [catalogue]
-  outside.loopback = { suffix: '.example', address: '127.0.0.1', port: (server.address() as AddressInfo).port }
-  c = {
-    settings: { outside },
-    outside: outsideClient({ ...outside, alsoFetch: [], privateNetworks: [] }),
-  } as unknown as Context
+  c = await answering(
+    (req, res) => {
+      seen = new URL(req.url!, 'http://odd.example')
+      const m = typeof manner === 'function' ? manner(seen) : manner
+      res.writeHead(m.status ?? 200, { 'content-type': m.type ?? 'text/xml; charset=utf-8', ...m.headers })
+      res.end(m.body)
+    },
+    [catalogue],
+  )
 })
-afterAll(() => void server.close())
+afterAll(() => c.close())
 
 const query = { root: { kind: 'clause' as const, relation: '=' as const, modifiers: [], term: 'lamps' } }
 async function asked(m: Manner | string, start = 1, most = 3) {

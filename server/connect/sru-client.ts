@@ -18,6 +18,11 @@ import { decodeXml } from '../base/decode'
 import type { Outside } from '../base/settings'
 import { OutsideError, type OutsideRequest, requireSuccess } from './http'
 
+/** What catalogues are asked with. */
+export interface Asking extends Pick<Context, 'outside'> {
+  settings: { outside: Outside }
+}
+
 export type CatalogueSetting = Outside['catalogues'][number] & Pick<OutsideRequest, 'also'>
 /** One that is searched where it is. */
 export type SruSetting = CatalogueSetting & {
@@ -58,7 +63,7 @@ const fresh = () => ({
  * What a catalogue can do, by its own explain; asked again after an hour. One that does not explain itself is asked as
  * queries stand: it says itself what it refuses, and that is remembered as long.
  */
-export async function explainOf(c: Context, catalogue: SruSetting, signal?: AbortSignal): Promise<Known> {
+export async function explainOf(c: Asking, catalogue: SruSetting, signal?: AbortSignal): Promise<Known> {
   let kept = explained.get(catalogue.sru)
   if (!kept || Date.now() >= kept.until) {
     // asked once for all who wait for it, so that nobody's leaving breaks it off
@@ -83,7 +88,7 @@ function orLeave<T>(answer: Promise<T>, signal: AbortSignal | undefined): Promis
   })
 }
 
-async function explainNow(c: Context, catalogue: SruSetting): Promise<Known> {
+async function explainNow(c: Asking, catalogue: SruSetting): Promise<Known> {
   try {
     const xml = await ask(c, catalogue, { version: '1.2', operation: 'explain' }, undefined)
     return { ...readXmlAnswer(catalogue, readExplain, xml), ...fresh() }
@@ -114,7 +119,7 @@ class Refused extends OutsideError {
 
 /** Asks a catalogue, whose address may have a query of its own. An error that is told in XML is an answer too. */
 async function ask(
-  c: Context,
+  c: Asking,
   catalogue: SruSetting,
   given: Record<string, string>,
   signal: AbortSignal | undefined,
@@ -155,7 +160,7 @@ export interface SruPage {
 
 /** Words of a catalogue's dictionary from one on, in its own order. @throws OutsideError */
 export async function scanWords(
-  c: Context,
+  c: Asking,
   catalogue: SruSetting,
   from: string,
   signal?: AbortSignal,
@@ -172,7 +177,7 @@ export async function scanWords(
 
 /** How an answer is made up by the values of some indexes (SRU 2.0). @throws OutsideError */
 export async function askFacets(
-  c: Context,
+  c: Asking,
   catalogue: SruSetting,
   query: Query,
   wanted: Record<string, number>,
@@ -198,7 +203,7 @@ export interface Suits extends Suited {
 }
 
 /** Brings a query into the form that a catalogue understands, as far as that is known by now. @throws OutsideError */
-export async function suitTo(c: Context, catalogue: SruSetting, query: Query, signal?: AbortSignal): Promise<Suits> {
+export async function suitTo(c: Asking, catalogue: SruSetting, query: Query, signal?: AbortSignal): Promise<Suits> {
   const known = await explainOf(c, catalogue, signal)
   const cannot = !known.abilities.truncation || known.refused.truncation
   const masked = cannot ? clauses(query.root).flatMap(({ clause }) => clause.term.split(/\s+/).filter(isMasked)) : []
@@ -211,7 +216,7 @@ export async function suitTo(c: Context, catalogue: SruSetting, query: Query, si
 }
 
 /** The endings of a masked word, asked for once; they are kept for whoever asks next, so nobody's leaving breaks it off. */
-function knownEndings(c: Context, catalogue: SruSetting, known: Known, masked: string): Promise<readonly string[]> {
+function knownEndings(c: Asking, catalogue: SruSetting, known: Known, masked: string): Promise<readonly string[]> {
   const have = known.endings.get(masked)
   if (have) return have
   const asked = endingsOf(c, catalogue, masked).catch((e: unknown) => {
@@ -223,7 +228,7 @@ function knownEndings(c: Context, catalogue: SruSetting, known: Known, masked: s
 }
 
 /** Words that a masked one stands for: of the catalogue's own dictionary, else of those of the others. */
-async function endingsOf(c: Context, catalogue: SruSetting, masked: string): Promise<readonly string[]> {
+async function endingsOf(c: Asking, catalogue: SruSetting, masked: string): Promise<readonly string[]> {
   const from = fold(/^[^*?]*/.exec(masked)![0])
   const slot = termRuns(masked)[0]?.[0]
   if (from.length < 3 || !slot) return []
@@ -261,7 +266,7 @@ const FORMS = 12
  * @throws OutsideError with the catalogue's own diagnostic where no form helps
  */
 export async function askSru(
-  c: Context,
+  c: Asking,
   catalogue: SruSetting,
   query: Query,
   start: number,
@@ -316,7 +321,7 @@ function schemaOf({ schema, as }: SruSetting, { schemas, noSchema }: Known): str
 }
 
 async function askOnce(
-  c: Context,
+  c: Asking,
   catalogue: SruSetting,
   version: string,
   schema: string | undefined,

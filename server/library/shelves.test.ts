@@ -1,40 +1,28 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals'
-import { once } from 'node:events'
-import { createServer, type Server } from 'node:http'
-import type { AddressInfo } from 'node:net'
 import type { Item } from '../../core/bib/item'
 import { libraryShape } from '../../core/schema/library'
-import type { Context } from '../base/context'
-import { readSettings } from '../base/settings'
-import { OutsideError, outsideClient } from '../connect/http'
+import { answering } from '../connect/answering'
+import { OutsideError } from '../connect/http'
 import type { Library } from './libraries'
 import { askShelves, tryShelves, type WithShelf } from './shelves'
 
 /** A catalogue as libraries run them: it answers by what it is asked. */
 let answer: (asked: URLSearchParams) => string | number
 let seen: URLSearchParams[]
-let server: Server
-let c: Context
+let c: Awaited<ReturnType<typeof answering>>
 const DAY = '2026-10-05'
 let n = 0
 
 beforeAll(async () => {
-  server = createServer((req, res) => {
+  c = await answering((req, res) => {
     const asked = new URL(req.url!, 'http://shelf.example').searchParams
     seen.push(asked)
     const said = answer(asked)
     res.writeHead(typeof said === 'number' ? said : 200, { 'content-type': 'text/xml; charset=utf-8' })
     res.end(typeof said === 'number' ? 'away' : said)
-  }).listen(0, '127.0.0.1')
-  await once(server, 'listening')
-  const { outside } = readSettings({ VINE_SECRET: 'x'.repeat(32), DB_PASSWORD: 'x' })
-  outside.loopback = { suffix: '.example', address: '127.0.0.1', port: (server.address() as AddressInfo).port }
-  c = {
-    settings: { outside },
-    outside: outsideClient({ ...outside, alsoFetch: [], privateNetworks: [] }),
-  } as unknown as Context
+  })
 })
-afterAll(() => void server.close())
+afterAll(() => c.close())
 
 /** A library whose shelves are asked for the first time. */
 const fresh = (): WithShelf => {
@@ -73,7 +61,7 @@ const field = (tag: string, inside: string, ind = '  '): string =>
   `<datafield tag="${tag}" ind1="${ind[0]}" ind2="${ind[1]}">${inside}</datafield>`
 const marc = ({ title = 'Lamps of the lower town', year = 2009, edition = '', isbn = '', place = '' }): string =>
   `<record xmlns="http://www.loc.gov/MARC21/slim"><leader>00000nam a2200000 i 4500</leader>${isbn && field('020', sub('a', isbn))}${field('100', sub('a', 'Bergoja, Ilse'), '1 ')}${field('245', sub('a', title), '10')}${edition && field('250', sub('a', edition))}${field('264', sub('c', String(year)), ' 1')}${place && field('852', sub('b', place) + sub('h', 'B 12'))}</record>`
-const holdings = (branch: string, state: number): string =>
+const isoOf = (branch: string, state: number): string =>
   `<holdings xmlns="info:ofi/fmt:xml:xsd:iso20775"><holding><physicalLocation>${branch}</physicalLocation><holdingSimple><copyInformation><shelfLocator>B 12</shelfLocator><availabilityInformation><status><availabilityStatus>${state}</availabilityStatus></status></availabilityInformation></copyInformation></holdingSimple></holding></holdings>`
 
 test('a catalogue of records: by its number, and where that is not known there by title and author', async () => {
@@ -86,7 +74,7 @@ test('a catalogue of records: by its number, and where that is not known there b
         : found(marc({ title: 'Lamps of the upper town', place: 'Annex' }), marc({ place: 'Hill Branch' }))
   expect(await askShelves(c, library, book, DAY)).toEqual({
     ...{ library: { key: '7', name: 'Quay Library' }, day: DAY },
-    standings: [{ branch: 'Hill Branch', call: 'B 12', copies: 1 }],
+    holdings: [{ branch: 'Hill Branch', call: 'B 12', copies: 1 }],
     known: true,
   })
   expect(seen.map(a => a.get('query')).filter(Boolean)).toEqual([
@@ -100,10 +88,10 @@ test('holdings of ISO 20775 are asked beside the records, and those of the right
     asked.get('operation') === 'explain'
       ? explain(['title'], [MARC, ['isohold', 'info:ofi/fmt:xml:xsd:iso20775']])
       : asked.get('recordSchema') === 'isohold'
-        ? found(holdings('Annex', 1), holdings('Hill Branch', 2))
+        ? found(isoOf('Annex', 1), isoOf('Hill Branch', 2))
         : found(marc({ title: 'Lamps of the upper town' }), marc({}))
-  const { standings } = (await askShelves(c, fresh(), book, DAY))!
-  expect(standings).toEqual([{ branch: 'Hill Branch', call: 'B 12', copies: 1, free: 0 }])
+  const { holdings } = (await askShelves(c, fresh(), book, DAY))!
+  expect(holdings).toEqual([{ branch: 'Hill Branch', call: 'B 12', copies: 1, free: 0 }])
 })
 
 test('where it does not give them after all, its records speak', async () => {
@@ -115,7 +103,7 @@ test('where it does not give them after all, its records speak', async () => {
         : found(marc({ place: 'Hill Branch' }))
   const library = fresh()
   const refusals = () => seen.filter(a => a.get('recordSchema') === 'isohold').length
-  expect((await askShelves(c, library, book, DAY))!.standings).toMatchObject([{ branch: 'Hill Branch' }])
+  expect((await askShelves(c, library, book, DAY))!.holdings).toMatchObject([{ branch: 'Hill Branch' }])
   expect(refusals()).toBe(1)
   // nor are they asked for again with the next work
   await askShelves(c, library, book, DAY)
@@ -128,7 +116,7 @@ test('records with holdings (OPAC) are asked for where they are offered', async 
     asked.get('operation') === 'explain'
       ? explain(['isbn', 'title'], [MARC, ['opac', 'info:srw/schema/1/opac-v1.0']])
       : found(opac)
-  expect((await askShelves(c, fresh(), book, DAY))!.standings).toEqual([
+  expect((await askShelves(c, fresh(), book, DAY))!.holdings).toEqual([
     { branch: 'Market Square', call: 'NW 12/3', copies: 1, free: 1 },
   ])
   expect(seen.at(-1)!.get('recordSchema')).toBe('opac')
@@ -141,8 +129,8 @@ test('what is refused by number is asked by title; another edition is told as on
       : asked.get('query')!.includes('isbn')
         ? refused(16, 'isbn')
         : found(marc({ year: 2016, edition: '2nd ed.', place: 'Hill Branch' }))
-  const stood = (await askShelves(c, fresh(), book, DAY))!
-  expect([stood.standings, stood.others]).toEqual([[], [expect.stringMatching(/2.*2016/)]])
+  const { holdings, others } = (await askShelves(c, fresh(), book, DAY))!
+  expect([holdings, others]).toEqual([[], [expect.stringMatching(/2.*2016/)]])
 })
 
 test('one that is away, or refuses everything, is told as such: it has not said no', async () => {

@@ -1,13 +1,12 @@
-import { isThat, sayEdition, shelved, type Stood } from '../../core/access/shelf'
+import { isSought, sayEdition, soughtOnShelf, type ShelfAnswer } from '../../core/access/shelf'
 import { familyName } from '../../core/bib/names'
 import { normaliseIsbn, normaliseIssn } from '../../core/bib/identifiers'
 import type { Item } from '../../core/bib/item'
 import { readRecord, schemaFor } from '../../core/formats/records'
-import { readStandings } from '../../core/formats/shelf'
+import { readShelfHoldings } from '../../core/formats/shelf'
 import type { Clause, Query, QueryNode } from '../../core/query/cql'
-import type { Context } from '../base/context'
 import { OutsideError } from '../connect/http'
-import { askSru, explainOf, type SruPage, type SruSetting } from '../connect/sru-client'
+import { askSru, explainOf, type Asking, type SruPage, type SruSetting } from '../connect/sru-client'
 import { leaveOf, type Library } from './libraries'
 
 /** A library that tells what stands on its shelves. */
@@ -34,17 +33,17 @@ export const shelvesOf = (library: WithShelf): SruSetting => ({
  * @throws OutsideError where it does not answer
  */
 export async function askShelves(
-  c: Context,
+  c: Asking,
   library: WithShelf,
   item: Item,
   day: string,
   signal?: AbortSignal,
-): Promise<Stood | undefined> {
-  const wanted = shelved(item)
+): Promise<ShelfAnswer | undefined> {
+  const wanted = soughtOnShelf(item)
   if (!wanted) return undefined
   const at = shelvesOf(library)
-  const { abilities, told, holdings } = await formsOf(c, at, signal)
-  const stood: Stood = { library: { key: library.key, name: library.name }, day, standings: [] }
+  const { abilities, told, holdingsForm } = await formsOf(c, at, signal)
+  const answer: ShelfAnswer = { library: { key: library.key, name: library.name }, day, holdings: [] }
   const others = new Set<string>()
   let refused: OutsideError | undefined
   let answered = false
@@ -61,43 +60,43 @@ export async function askShelves(
     }
     const found = page.records.flatMap(({ raw, position }) => {
       const record = readIfCan(raw, told)
-      const as = record && isThat(wanted, record)
+      const as = record && isSought(wanted, record)
       if (as === 'another edition') others.add(sayEdition(record!.item))
       return as === 'it' ? [{ raw, position }] : []
     })
     if (!found.length) continue
-    const fuller = holdings ? await holdingsAt(c, { ...at, as: holdings }, query, signal) : undefined
-    const standings = found.flatMap(({ raw, position }) => {
+    const fuller = holdingsForm ? await holdingsAt(c, { ...at, as: holdingsForm }, query, signal) : undefined
+    const holdings = found.flatMap(({ raw, position }) => {
       const own = fuller?.get(position)
-      return own?.length ? own : standingsIn(raw)
+      return own?.length ? own : holdingsIn(raw)
     })
-    return { ...stood, standings, known: true }
+    return { ...answer, holdings, known: true }
   }
   if (refused && !answered) throw refused
-  return { ...stood, others: [...others] }
+  return { ...answer, others: [...others] }
 }
 
 /** In which forms shelves are told: what is asked for works, and what for their holdings where that is another. */
-async function formsOf(c: Context, at: SruSetting, signal?: AbortSignal) {
+async function formsOf(c: Asking, at: SruSetting, signal?: AbortSignal) {
   const { schemas, abilities, assumed, noSchema } = await explainOf(c, at, signal)
   const offered = schemas.filter(s => !noSchema.has(s.name))
   const named = (what: RegExp) => offered.find(s => what.test(`${s.name} ${s.identifier}`))?.name
-  const [holdings, opac] = [named(HOLDINGS), named(OPAC)]
+  const [holdingsForm, opac] = [named(HOLDINGS), named(OPAC)]
   const told: SruSetting = { ...at, schema: schemaFor(schemas) ?? at.schema, ...(opac ? { as: opac } : {}) }
-  return { abilities, assumed, told, holdings }
+  return { abilities, assumed, told, holdingsForm }
 }
 
 /** A word that is in the titles of any library. */
 const TRIAL = 'city'
 
 /** Asks shelves in what form they tell what stands there, and whether their first records do. @throws OutsideError */
-export async function tryShelves(c: Context, library: WithShelf): Promise<{ holds: boolean; said: string }> {
-  const { assumed, told, holdings } = await formsOf(c, shelvesOf(library))
+export async function tryShelves(c: Asking, library: WithShelf): Promise<{ holds: boolean; said: string }> {
+  const { assumed, told, holdingsForm } = await formsOf(c, shelvesOf(library))
   const root: QueryNode = { kind: 'clause', index: 'title', relation: '=', modifiers: [], term: TRIAL }
-  const asked = holdings ? { ...told, as: holdings } : told
+  const asked = holdingsForm ? { ...told, as: holdingsForm } : told
   const { records } = await askSru(c, asked, { root }, 1, SAMPLE)
-  const telling = records.filter(r => standingsIn(r.raw).length).length
-  const form = holdings ? 'holdings of their own' : told.as ? 'records with holdings' : 'its records'
+  const telling = records.filter(r => holdingsIn(r.raw).length).length
+  const form = holdingsForm ? 'holdings of their own' : told.as ? 'records with holdings' : 'its records'
   if (!records.length)
     return {
       holds: !assumed,
@@ -111,7 +110,7 @@ export async function tryShelves(c: Context, library: WithShelf): Promise<{ hold
 const SAMPLE = 50
 
 /** What its holdings say, by the places of their records; nothing where it does not give them after all. */
-async function holdingsAt(c: Context, at: SruSetting, query: Query, signal: AbortSignal | undefined) {
+async function holdingsAt(c: Asking, at: SruSetting, query: Query, signal: AbortSignal | undefined) {
   let page: SruPage
   try {
     page = await askSru(c, at, query, 1, MOST, signal)
@@ -119,12 +118,12 @@ async function holdingsAt(c: Context, at: SruSetting, query: Query, signal: Abor
     if (!(e instanceof OutsideError)) throw e
     return undefined
   }
-  return new Map(page.records.map(r => [r.position, standingsIn(r.raw)]))
+  return new Map(page.records.map(r => [r.position, holdingsIn(r.raw)]))
 }
 
-function standingsIn(raw: string) {
+function holdingsIn(raw: string) {
   try {
-    return readStandings(raw)
+    return readShelfHoldings(raw)
   } catch {
     return []
   }

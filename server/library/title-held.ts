@@ -1,4 +1,4 @@
-import { stoodRoutes } from '../../core/access/shelf'
+import { shelfRoutes } from '../../core/access/shelf'
 import { normaliseIsbn, normaliseIssn } from '../../core/bib/identifiers'
 import type { Item } from '../../core/bib/item'
 import type { Context } from '../base/context'
@@ -38,9 +38,9 @@ export async function titleHeld(
 async function saidByShelves(c: Context, library: Library, item: Item): Promise<string[]> {
   if (!hasShelf(library)) return []
   try {
-    const stood = await askShelves(c, library, item, await deskDay(c.db))
-    if (!stood) return []
-    const { routes, closed } = stoodRoutes(item, stood)
+    const answer = await askShelves(c, library, item, await deskDay(c.db))
+    if (!answer) return []
+    const { routes, closed } = shelfRoutes(item, answer)
     return [...routes.map(r => r.evidence), ...closed]
   } catch (e) {
     if (!(e instanceof OutsideError)) throw e

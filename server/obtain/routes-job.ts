@@ -1,6 +1,6 @@
 import { Op } from 'sequelize'
 import { afterWalk, findRoutes, stillWalked, wayKey, type OpenCopy, type RouteAnswer } from '../../core/access/routes'
-import type { Stood } from '../../core/access/shelf'
+import type { ShelfAnswer } from '../../core/access/shelf'
 import { normaliseDoi } from '../../core/bib/identifiers'
 import type { Item } from '../../core/bib/item'
 import type { Query } from '../../core/query/cql'
@@ -48,17 +48,17 @@ export async function runRouteSearch(
     const lacking = libraries.find(l => l.unread?.length)
     const unread = lacking && notKnown(lacking)
     const { open, trouble } = await openCopies(c, w, catalogues, patience, signal)
-    const { stood, silent, why } = await onShelves(c, w.item, ownLibraries.filter(hasShelf), today, patience, signal)
+    const { shelves, silent, why } = await onShelves(c, w.item, ownLibraries.filter(hasShelf), today, patience, signal)
     for (const t of [trouble, why]) if (t) troubles.add(t)
     const known = await c.db.routes.findOne({ where: { workId: w.id }, attributes: ['routes'], raw: true })
     // one that does not answer has not said no
-    const stoodBefore = (known?.routes ?? [])
+    const shelvesBefore = (known?.routes ?? [])
       .filter(r => r.shelf?.day && silent.includes(r.library?.key ?? ''))
       .flatMap(r => afterWalk([r], wayKey(r), undefined))
     const answer: RouteAnswer = findRoutes(w.item, w.facts, {
       libraries,
-      stood,
-      stoodBefore,
+      shelves,
+      shelvesBefore,
       open,
       today,
       due: inquiry.due ?? '9999-12-31',
@@ -94,20 +94,20 @@ async function onShelves(
   today: string,
   patience: Patience,
   signal: AbortSignal,
-): Promise<{ stood: Stood[]; silent: string[]; why?: string }> {
-  const stood: Stood[] = []
+): Promise<{ shelves: ShelfAnswer[]; silent: string[]; why?: string }> {
+  const shelves: ShelfAnswer[] = []
   const silent: string[] = []
   let why: string | undefined
   for (const library of libraries)
     try {
       const there = await patience.ask(library.shelf.address, () => askShelves(c, library, item, today, signal))
-      if (there) stood.push(there)
+      if (there) shelves.push(there)
     } catch (e) {
       if (!(e instanceof OutsideError)) throw e
       silent.push(library.key)
       why = `${e.message} What is in now on the shelves of ${library.name} is not known.`
     }
-  return { stood, silent, ...(why ? { why } : {}) }
+  return { shelves, silent, ...(why ? { why } : {}) }
 }
 
 /** Copies open to all that the repositories have of a work, asked by DOI. */

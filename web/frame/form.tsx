@@ -1,4 +1,4 @@
-import { chakra, Field, Input, Stack, type InputProps } from '@chakra-ui/react'
+import { chakra, Field, Input, NativeSelect, Stack, type InputProps } from '@chakra-ui/react'
 import { yupResolver } from '@hookform/resolvers/yup'
 import type { ReactNode } from 'react'
 import { get, useForm, type DefaultValues, type FieldValues, type Path, type UseFormReturn } from 'react-hook-form'
@@ -80,6 +80,40 @@ export function Line<T extends FieldValues>({
       <Input bg="surface" {...input} {...form.register(name)} />
       {help && !error && <Field.HelperText>{help}</Field.HelperText>}
       <Field.ErrorText>{error?.message}</Field.ErrorText>
+    </Field.Root>
+  )
+}
+
+/** One of a few values of a form. */
+export function Choice<T extends FieldValues, V extends string | number>({
+  form,
+  name,
+  label,
+  help,
+  of,
+  say,
+}: {
+  form: UseFormReturn<T>
+  name: Path<T>
+  label: string
+  help?: ReactNode
+  of: readonly V[]
+  say: (value: V) => string
+}) {
+  return (
+    <Field.Root>
+      <Field.Label>{label}</Field.Label>
+      <NativeSelect.Root size="sm">
+        <NativeSelect.Field {...form.register(name, { setValueAs: (v: string) => of.find(o => String(o) === v) ?? v })}>
+          {of.map(o => (
+            <option key={o} value={o}>
+              {say(o)}
+            </option>
+          ))}
+        </NativeSelect.Field>
+        <NativeSelect.Indicator />
+      </NativeSelect.Root>
+      {help && <Field.HelperText>{help}</Field.HelperText>}
     </Field.Root>
   )
 }

@@ -1,24 +1,21 @@
 import { plainTitle } from '../../core/bib/clean'
 import { Box, Button, chakra, CloseButton, Drawer, Flex, Portal, Stack, Text } from '@chakra-ui/react'
-import { format } from 'date-fns'
-import { useEffect, useRef, useState, type ReactNode } from 'react'
-import { Link, useNavigate, useParams } from 'react-router'
-import { wayKey } from '../../core/access/routes'
+import { useEffect, useRef, useState } from 'react'
+import { Link, useParams } from 'react-router'
 import { authorLine } from '../../core/bib/names'
 import { useChange, useOf } from '../api/hooks'
-import { api, type Work } from '../../core/schema/api'
+import { api } from '../../core/schema/api'
 import { CameBy } from './came-by'
 import { CiteWork } from './cite-work'
-import { CopyParts } from './copy-parts'
 import { useDecide } from './decide'
 import { Deeds } from './deeds'
-import { useDeskTime } from './desk-time'
 import { useHere, useOpenWork } from './inquiry-frame'
 import { useLead } from './lead'
-import { LeafMark, ReachMark } from './marks'
+import { LeafMark } from './marks'
 import { Failed, Heading, Notice, Source, tell, tellError, Waiting } from './parts'
 import { sureness } from './record-line'
 import { Reasons } from './reasons'
+import { RecordsBehind, Row, WaysTo } from './work-sheet-parts'
 import { Fields, OwnKind, YouSay } from './work-words'
 
 /** A work in full, sliding over the right half of any list, which stays in use beside it. */
@@ -90,73 +87,6 @@ export function WorkPage() {
   )
 }
 
-function Row({ name, children }: { name: string; children: ReactNode }) {
-  return (
-    <Flex py="6px" borderBottom="1px solid" borderColor="hair2" fontSize="13.5px" lineHeight="19px" gap="12px">
-      <Text color="soft" w="120px" flex="none">
-        {name}
-      </Text>
-      <Box flex="1" minW="0">
-        {children}
-      </Box>
-    </Flex>
-  )
-}
-
-const WAYS = {
-  open: 'Open copy',
-  gate: 'Through the gate',
-  shelf: 'On the shelf',
-  loan: 'From elsewhere',
-  author: 'Ask the author',
-}
-
-/** A copy of the work: whether it counts, why, and what is in it. */
-function CopyRow({ copy: c, work }: { copy: Work['copies'][number]; work: Work }) {
-  const { inquiry } = useHere()
-  const navigate = useNavigate()
-  const [open, setOpen] = useState(false)
-  const address = `/inquiries/${inquiry.id}/read/${c.id}`
-  const byWord = c.outcome !== c.proof.outcome
-  return (
-    <>
-      <Row name={c.outcome === 'proved' ? 'In hand' : c.outcome === 'doubtful' ? 'Doubtful' : 'Not this work'}>
-        <Flex justify="space-between" gap="8px">
-          <Box minW="0">
-            <Link to={address}>
-              {c.version}, {c.pages} {c.pages === 1 ? 'page' : 'pages'}
-            </Link>{' '}
-            <Text as="span" color="soft">
-              from {c.origin}
-              {byWord && ', by your word'}
-            </Text>
-          </Box>
-          <Button
-            size="2xs"
-            variant="ghost"
-            flex="none"
-            aria-expanded={open}
-            aria-label={`What is in the ${c.version}, ${c.pages} pages`}
-            onClick={() => setOpen(!open)}
-          >
-            {open ? 'Fold' : 'What is in it'}
-          </Button>
-        </Flex>
-        {c.proof.evidence.map(e => (
-          <Text key={e.said} fontSize="13px" color={e.holds ? 'soft' : 'amber'}>
-            {e.holds ? '✓' : '✗'} {e.said}
-          </Text>
-        ))}
-      </Row>
-      {open && (
-        <Box bg="paper" border="1px solid" borderColor="hair" borderTop="none" px="14px" py="12px" mb="8px">
-          <CopyParts copy={c} work={work} go={page => void navigate(`${address}?page=${page}`)} />
-        </Box>
-      )}
-    </>
-  )
-}
-
 function Sheet({ id }: { id: number }) {
   const { inquiry, mayWrite } = useHere()
   const work = useOf(inquiry.id, api.work, { params: { work: id } })
@@ -165,11 +95,9 @@ function Sheet({ id }: { id: number }) {
   const link = useChange(inquiry.id, api.answerPair, (body: { a: number; b: number; verdict: 'same' | 'never' }) => ({
     body,
   }))
-  const [raw, setRaw] = useState<number>()
   const [asking, setAsking] = useState(false)
   const lead = useLead()
   const openWork = useOpenWork()
-  const onDesk = useDeskTime()
   if (work.isPending) return <Waiting what="Opening the work" />
   if (work.isError) return <Failed error={work.error} again={() => void work.refetch()} />
   const w = work.data
@@ -355,35 +283,7 @@ function Sheet({ id }: { id: number }) {
         </Box>
       </Box>
       {w.byTrail && <CameBy work={w.id} />}
-      <Box>
-        <Heading>Ways to the text</Heading>
-        <Flex gap="8px" align="center" fontSize="14px" mb="6px">
-          <ReachMark reach={w.reach} /> <b>{w.reach}</b>
-        </Flex>
-        {!w.routes && (
-          <Text fontSize="13.5px" lineHeight="19px" color="soft" mb="6px">
-            {w.reachSaid} Obtain looks for the ways to the texts of all works you keep.
-          </Text>
-        )}
-        {w.copies.map(c => (
-          <CopyRow key={c.id} copy={c} work={w} />
-        ))}
-        {w.routes?.routes.map(r => (
-          <Row key={wayKey(r)} name={WAYS[r.way]}>
-            <Text as="span" textDecoration={r.likely === 0 ? 'line-through' : undefined}>
-              {r.way === 'shelf' ? '' : `${r.from}, ${r.version}.`}
-            </Text>{' '}
-            <Text as="span" color="soft">
-              {r.evidence} {r.likely > 0 && `It asks: ${r.asks}.`}
-            </Text>
-          </Row>
-        ))}
-        {w.routes?.closed.map(c => (
-          <Row key={c} name="Closed">
-            <Text color="soft">{c}</Text>
-          </Row>
-        ))}
-      </Box>
+      <WaysTo work={w} />
       {w.passages.length > 0 && (
         <Box>
           <Heading>Passages</Heading>
@@ -396,50 +296,7 @@ function Sheet({ id }: { id: number }) {
         </Box>
       )}
       <Fields work={w} />
-      <Box>
-        <Heading aside={w.records.length > 1 ? 'joined; each stands as it came' : undefined}>Records behind it</Heading>
-        {w.records.map(r => (
-          <Box key={r.id}>
-            <Row name={r.source}>
-              <Flex justify="space-between" gap="8px">
-                <Text minW="0">
-                  {plainTitle(r.item.title)}{' '}
-                  <Text as="span" color="soft">
-                    · came {format(onDesk(r.at), 'd MMM yyyy, HH:mm')}
-                  </Text>
-                </Text>
-                <Flex gap="4px" flex="none">
-                  <Button size="2xs" variant="ghost" onClick={() => setRaw(raw === r.id ? undefined : r.id)}>
-                    {raw === r.id ? 'Hide source' : 'Source'}
-                  </Button>
-                  {w.records.length > 1 && mayWrite && (
-                    <Button size="2xs" variant="ghost" onClick={() => apart(r.id)}>
-                      Take apart
-                    </Button>
-                  )}
-                </Flex>
-              </Flex>
-            </Row>
-            {raw === r.id && (
-              <chakra.pre
-                fontSize="12px"
-                lineHeight="17px"
-                bg="paper"
-                border="1px solid"
-                borderColor="hair"
-                p="10px"
-                mt="4px"
-                whiteSpace="pre-wrap"
-                overflowWrap="anywhere"
-                maxH="260px"
-                overflow="auto"
-              >
-                {r.raw}
-              </chakra.pre>
-            )}
-          </Box>
-        ))}
-      </Box>
+      <RecordsBehind work={w} apart={apart} />
       {w.history.length > 0 && (
         <Box>
           <Heading>What was done with it</Heading>

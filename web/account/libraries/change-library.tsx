@@ -1,4 +1,4 @@
-import { Box, Button, chakra, Field, Flex, Grid, NativeSelect, Text, Textarea } from '@chakra-ui/react'
+import { Box, Button, chakra, Field, Flex, Grid, Text, Textarea } from '@chakra-ui/react'
 import { useState } from 'react'
 import { set, useFieldArray, useForm, type FieldErrors, type Resolver } from 'react-hook-form'
 import { ValidationError } from 'yup'
@@ -8,7 +8,7 @@ import { call } from '../../api/client'
 import { ChangeOffice } from './change-office'
 import { ChangeCatalogues } from './change-catalogues'
 import { atField, formOf, profileOf, type ProfileForm } from './profile-form'
-import { FormDialog, Line } from '../../frame/form'
+import { Choice, FormDialog, Line } from '../../frame/form'
 import { Notice } from '../../frame/parts'
 
 const SAID = { form: 'by card and password, from here', window: 'on its own pages, in your window' }
@@ -130,19 +130,7 @@ export function ChangeLibrary({
       </chakra.label>
       {hasGate && (
         <Grid templateColumns={{ base: '1fr', md: '1fr 1fr' }} gap="14px" ps="24px">
-          <Field.Root>
-            <Field.Label>How one signs in</Field.Label>
-            <NativeSelect.Root size="sm">
-              <NativeSelect.Field {...form.register('gate.manner')}>
-                {MANNERS.map(m => (
-                  <option key={m} value={m}>
-                    {SAID[m]}
-                  </option>
-                ))}
-              </NativeSelect.Field>
-              <NativeSelect.Indicator />
-            </NativeSelect.Root>
-          </Field.Root>
+          <Choice form={form} name="gate.manner" label="How one signs in" of={MANNERS} say={m => SAID[m]} />
           <Line
             form={form}
             name="gate.template"

@@ -71,7 +71,11 @@ export function LibraryParts({
       tellError(e)
     }
   }
-  const of = (part: TriedPart) => tries.find(t => t.part === part)
+  /** What came of trying a part, and trying it. */
+  const tried = (part: TriedPart) => ({
+    trial: tries.find(t => t.part === part),
+    again: { word: 'Try it', busy: trying.includes(part), go: () => void tryPart(part) },
+  })
   return (
     <section className="library" aria-labelledby="library">
       <Flex align="center" gap="8px 12px" wrap="wrap" mb="12px">
@@ -116,12 +120,7 @@ export function LibraryParts({
         </Box>
       )}
       {profile.catalogues.length > 0 && (
-        <Part
-          name="Catalogues"
-          what="searched in Gather"
-          trial={of('catalogues')}
-          again={{ word: 'Try it', busy: trying.includes('catalogues'), go: () => void tryPart('catalogues') }}
-        >
+        <Part name="Catalogues" what="searched in Gather" {...tried('catalogues')}>
           {profile.catalogues.map(x => (
             <Text key={x.id} wordBreak="break-word">
               {x.name} <chakra.span color="soft">{x.sru ?? `${x.oai}, taken in whole`}</chakra.span>
@@ -143,12 +142,7 @@ export function LibraryParts({
         {library.mayChange && <BringFile send={file => doing(call(api.bringHoldings, { params, file }))} />}
       </Part>
       {profile.shelf && (
-        <Part
-          name="Shelves"
-          what="what stands there, what is out"
-          trial={of('shelf')}
-          again={{ word: 'Try it', busy: trying.includes('shelf'), go: () => void tryPart('shelf') }}
-        >
+        <Part name="Shelves" what="what stands there, what is out" {...tried('shelf')}>
           <Text>
             Asked for each work you keep, when ways are looked for: branch, floor and call number, copies that are in,
             and when the others are back.
@@ -166,8 +160,7 @@ export function LibraryParts({
       <Part
         name="Gate"
         what={profile.gate ? (profile.gate.manner === 'form' ? 'signing in from here' : 'in your own window') : 'none'}
-        trial={of('gate')}
-        again={profile.gate && { word: 'Try it', busy: trying.includes('gate'), go: () => void tryPart('gate') }}
+        {...(profile.gate ? tried('gate') : {})}
       >
         <GateSaid gate={profile.gate} />
       </Part>
@@ -202,12 +195,7 @@ export function LibraryParts({
         </Part>
       )}
       {profile.resolver && (
-        <Part
-          name="Link resolver"
-          what="takes OpenURL 1.0"
-          trial={of('resolver')}
-          again={{ word: 'Try it', busy: trying.includes('resolver'), go: () => void tryPart('resolver') }}
-        >
+        <Part name="Link resolver" what="takes OpenURL 1.0" {...tried('resolver')}>
           <Text wordBreak="break-all">{profile.resolver}</Text>
         </Part>
       )}

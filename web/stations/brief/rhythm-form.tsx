@@ -1,10 +1,10 @@
-import { Box, Button, chakra, Field, Flex, NativeSelect, Stack, Text } from '@chakra-ui/react'
+import { Box, Button, chakra, Field, Flex, Stack, Text } from '@chakra-ui/react'
 import { Controller } from 'react-hook-form'
 import { api, type PlanInFull } from '../../../core/schema/api'
 import { rhythmShape } from '../../../core/schema/api/plan'
 import { SURE } from '../../../core/write/plan'
 import { useChange } from '../../api/hooks'
-import { Line, useShaped } from '../../frame/form'
+import { Choice, Line, useShaped } from '../../frame/form'
 import { useHere } from '../../frame/inquiry-frame'
 import { Heading, Notice, tell, Tick } from '../../frame/parts'
 import { Several } from '../../frame/several'
@@ -14,7 +14,7 @@ const WEEK = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday'
 const DAYS = WEEK.map((_, i) => i + 1)
 
 /** How sure a loan has to be, in words. */
-const SAID: Record<number, string> = {
+const SAID: Record<(typeof SURE)[number], string> = {
   0.5: 'as likely as not',
   0.8: '4 times of 5',
   0.9: '9 times of 10',
@@ -81,20 +81,14 @@ export function RhythmForm({ plan, disabled }: { plan: PlanInFull; disabled: boo
               inputMode="decimal"
               size="sm"
             />
-            <Field.Root>
-              <Field.Label>A loan has to come in time</Field.Label>
-              <NativeSelect.Root size="sm">
-                <NativeSelect.Field {...form.register('sure', { valueAsNumber: true })}>
-                  {SURE.map(chance => (
-                    <option key={chance} value={chance}>
-                      {SAID[chance]}
-                    </option>
-                  ))}
-                </NativeSelect.Field>
-                <NativeSelect.Indicator />
-              </NativeSelect.Root>
-              <Field.HelperText>It moves the last day to ask, “ask by”, and nothing else.</Field.HelperText>
-            </Field.Root>
+            <Choice
+              form={form}
+              name="sure"
+              label="A loan has to come in time"
+              of={SURE}
+              say={chance => SAID[chance]}
+              help="It moves the last day to ask, “ask by”, and nothing else."
+            />
             <Controller
               control={form.control}
               name="timed"

@@ -60,11 +60,8 @@ function tellRow(
   }
   if (best.way === 'shelf' && best.walked)
     return {
-      ...{ bar: best.shelf?.stays ? 'there, in print' : 'with you, in print' },
-      kind: 'today',
-      on: today,
-      head: 'In print',
-      tail: best.evidence,
+      ...{ bar: best.shelf?.stays ? 'there, in print' : 'with you, in print', kind: 'today', on: today },
+      ...{ head: 'In print', tail: best.evidence },
     }
   const end = best.walked && best.walked.ended !== 'taken' ? END_WORDS[best.walked.ended] : undefined
   const when = whenOf(best, today)
