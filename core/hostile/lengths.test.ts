@@ -6,6 +6,9 @@ test.each(Object.keys(READERS))('%s: a long text takes no longer than as many le
   for (const end of ['', 'x']) expect(FILLERS.filter(filler => growsTooFast(READERS[name]!, filler, end))).toEqual([])
 })
 
-test('a quadratic pattern is found out', () => {
-  expect(growsTooFast(t => /\s*\n$/.test(t), ' ')).toBe(true)
+test.each<[string, (t: string) => unknown, string, string]>([
+  ['white space before an end', t => /\s*\n$/.test(t), ' ', ''],
+  ['that is sought in every place of a sparse text', t => /(?:and )*$/.test(t), 'and ', 'x'],
+])('a quadratic pattern is found out: %s', (_, read, filler, end) => {
+  expect(growsTooFast(read, filler, end)).toBe(true)
 })

@@ -320,13 +320,17 @@ const drawn = (lines: readonly string[]): DrawnPage => ({
 const xml = (root: string, inside: string): string => `<?xml version="1.0"?><${root}>${inside}</${root}>`
 const text = (t: string): string => t.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;')
 
-/** Letters of the longest text that a reader is given. */
-const LONGEST = 32_000
+/** Letters of the longest text that a reader is given, and of the first, which is lengthened until it takes long enough. */
+const [LONGEST, FIRST] = [32_000, 500]
 /** How many short texts are read beside one that is as long as all of them. */
 const PIECES = 16
+/** Letters that make a piece long enough to be what its reader is for, in lines and all. */
+const WHOLE = 500
 
 /** As long as its pieces, or sixteen times as long where it is quadratic: what is between them is the noise. */
 const LINEAR = 4
+/** What takes fewer milliseconds is not told from noise. */
+const TOLD_MS = 10
 /** Who is suspected is read again for so many milliseconds and times, as a busy machine may take its time from any of them. */
 const [SURE_MS, SURE_TIMES] = [3000, 6]
 
@@ -349,17 +353,22 @@ export function growsTooFast(read: (t: string) => unknown, filler: string, end =
       }
     return performance.now() - began
   }
-  let length = LONGEST / PIECES
-  let ms = clocked(length)
-  while (ms < 10 && length < LONGEST) ms = clocked((length *= 4))
-  if (ms < 10) return false
-  // one step more: at the first length that takes time, what every reader does once still hides how it grows
-  if (length < LONGEST) length *= 4
-  let [short, long] = [0, 0]
-  for (let times = 1; ; times++) {
+  clocked(FIRST)
+  // what every reader does once, whatever it is given, would hide how it grows
+  const told = TOLD_MS + 2 * clocked(0)
+  let length = FIRST
+  for (let ms: number; (ms = clocked(length)) < told; ) {
+    if (length === LONGEST) return false
+    length = Math.min(length * (ms < told / 4 ? 4 : 2), LONGEST)
+  }
+  length = Math.min(length * 4, LONGEST)
+  let [short, long, times] = [0, 0, 0]
+  for (;;) {
     short += clocked(length / PIECES, PIECES)
     long += clocked(length)
+    times++
     if (long < LINEAR * short) return false
-    if (times >= SURE_TIMES && long > SURE_MS) return true
+    if (length < PIECES * WHOLE) [length, short, long, times] = [length * 2, 0, 0, 0]
+    else if (times >= SURE_TIMES && long > SURE_MS) return true
   }
 }
