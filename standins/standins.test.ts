@@ -4,6 +4,9 @@ import { once } from 'node:events'
 import type { AddressInfo } from 'node:net'
 import { createTransport } from 'nodemailer'
 import request, { type Test } from 'supertest'
+import { openUrl } from '../core/access/openurl'
+import { readWebPage } from '../core/access/web-page'
+import type { Item } from '../core/bib/item'
 import { readDublinCore } from '../core/formats/dublin-core'
 import { readKbart } from '../core/formats/kbart'
 import { readShelfHoldings } from '../core/formats/shelf'
@@ -734,4 +737,18 @@ test('mail arrives on a page and as .eml; strangers’ addresses are not served'
 
 test('a host that does not exist is not there', async () => {
   await get('elsewhere.example', '/').expect(404)
+})
+
+test('the form of the town library is filled in by an OpenURL, and takes what is sent', async () => {
+  const host = 'library.ostermoor.example'
+  const chapter: Item = {
+    ...{ id: 'a', type: 'chapter', title: 'Moths "at" dusk & dawn', 'container-title': 'Lit Gardens', page: '12-19' },
+    author: [{ family: 'Okafor', given: 'Ada' }],
+  }
+  const { pathname, search } = new URL(openUrl(`http://${host}/request`, chapter))
+  const { text } = await get(host, pathname + search).expect(200)
+  const [form] = readWebPage(text, `http://${host}/request`).forms
+  expect(form!.filled).toEqual(['Moths "at" dusk & dawn', 'Lit Gardens', 'Okafor', '12-19'])
+  const sent = await request(app).post('/request').set('Host', host).type('form').send({ what: 'Lit Gardens' })
+  expect(sent.text).toContain('We look for “Lit Gardens”')
 })

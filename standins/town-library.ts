@@ -1,6 +1,7 @@
 import { Router } from 'express'
 import type { Venue, WorldWork } from '../core/world/types'
 import { TOWN, TOWN_CARD } from './gate'
+import { requestForm } from './request-form'
 import { lot, type ServedWorld } from './world'
 
 /** Whether the town library pays for a journal: some that the home library does not pay for, and a few that it does. */
@@ -42,10 +43,16 @@ export function townLibrary(world: ServedWorld): Router {
         terms: 'For readers of the town.',
         hint: `In the made-up library the card is ${TOWN_CARD.reader}, its password ${TOWN_CARD.pin}.`,
       },
+      office: {
+        ...{ manner: 'form', address: 'http://library.ostermoor.example/request' },
+        ...{ scan: { low: 3, high: 9 }, book: { low: 5, high: 15 }, pickUp: 'Market Hall' },
+        terms: 'A loan costs two crowns, paid when it is picked up.',
+      },
       campus: ['192.0.2.0/24'],
       note: 'Cards are free for who lives in Ostermoor.',
     })
   })
+  router.use(requestForm())
   router.get('/kbart/journals.tsv', (_req, res) => {
     const lines = world.facts.venues
       .filter(pays)

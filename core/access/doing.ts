@@ -30,9 +30,19 @@ const WITH_LOAN: Partial<Record<LoanState, Doing>> = {
   'with you': 'with you',
 }
 
+interface AskedFor {
+  state: LoanState
+  /** Whether it is the student who sends it. */
+  byHand: boolean
+}
+
+/** What is to be done about a request. */
+const doingWith = ({ state, byHand }: AskedFor): Doing | undefined =>
+  byHand && state === 'not sent' ? 'waits for you' : WITH_LOAN[state]
+
 /** Whether it is the request to its office that is to be done something about, or waited for; else it stands beside. */
-export const isAskedFor = (loan: { state: LoanState } | null | undefined, doing: Doing): boolean =>
-  Boolean(loan && WITH_LOAN[loan.state] === doing)
+export const isAskedFor = (loan: AskedFor | null | undefined, doing: Doing): boolean =>
+  Boolean(loan && doingWith(loan) === doing)
 
 /** Ends of a walk from which the student alone can go on. */
 export const YOURS: readonly Ended[] = ['terms', 'sign in', 'challenge', 'by hand', 'by chapter']
@@ -52,14 +62,14 @@ export function doingOf(
     routes: readonly Route[] | null
     copies: readonly { outcome: string }[]
     /** How it stands with the scan or book that was asked for last. */
-    loan?: { state: LoanState } | null
+    loan?: AskedFor | null
   },
   today: string,
   now: string,
 ): Doing {
   if (row.reach === 'in hand') return 'in hand'
   if (row.copies.some(c => c.outcome === 'doubtful')) return 'waits for you'
-  const asked = row.loan && WITH_LOAN[row.loan.state]
+  const asked = row.loan ? doingWith(row.loan) : undefined
   const best = bestWay(row.routes)
   // what can be fetched today need not be waited for
   if (asked && !(asked === 'on its way' && best && isFetchable(best, today))) return asked

@@ -1,6 +1,14 @@
 import { expect, test } from '@jest/globals'
 import type { Item } from '../bib/item'
-import { letterToAuthor, mailOf, reportOfFiles, reportOfShelf, reportOfWay } from './letter'
+import {
+  describedForOffice,
+  letterToAuthor,
+  letterToOffice,
+  mailOf,
+  reportOfFiles,
+  reportOfShelf,
+  reportOfWay,
+} from './letter'
 
 const of: Item = {
   ...{ id: 'a', type: 'article-journal', title: 'Lit paths', DOI: '10.5555/a.1' },
@@ -63,4 +71,29 @@ test('a report from the shelf says what was looked for, where and when, and what
   expect(subject).toBe('Not on its shelf: P 3')
   expect(text).toContain('On 6 October 2026 I looked for “Lit paths” (Night Paths, 3, 2020) at Hill Branch, under P 3')
   expect(text).toContain(`Your catalogue said: ${evidence}`)
+})
+
+test('a letter to a loan office has all by which it finds the text, and what is asked of it', () => {
+  const chapter: Item = {
+    ...{ id: 'b', type: 'chapter', title: '<i>Noctua</i> at dusk', 'container-title': 'Lit Gardens', page: '12-19' },
+    ...{ edition: '2', publisher: 'Seven Elms', 'publisher-place': 'Korrin', ISBN: '9790555000007' },
+    ...{ author: [{ family: 'Okafor', given: 'Ada' }], editor: [{ family: 'Lund', given: 'Mira' }] },
+    issued: { 'date-parts': [[2019]] },
+  }
+  expect(describedForOffice(chapter)).toBe(
+    'Title: Noctua at dusk\nBy: Okafor\nBook: Lit Gardens\nEdited by: Lund\nEdition: 2\nPages: 12-19\nPublisher: Seven Elms, Korrin\nYear: 2019\nISBN: 9790555000007',
+  )
+  const asked = {
+    ...{ library: 'Korrin Library', kind: 'scan' as const, neededBy: '2026-10-24', anyEdition: true, note: '' },
+    from: { name: 'Ines Quill', mail: 'ines@student.example' },
+  }
+  const { subject, text } = letterToOffice(chapter, asked)
+  expect(subject).toBe('A scan: “Noctua at dusk”')
+  expect(text).toMatch(/^Dear loan office of Korrin Library,\n\nCould you get me a scan of this text\?\n\nTitle: /)
+  expect(text).toContain('I need it by 24 October 2026.')
+  expect(text).not.toContain('Another edition')
+  expect(text).toMatch(/With thanks,\nInes Quill\nines@student\.example$/)
+  const book = letterToOffice({ ...chapter, type: 'book' }, { ...asked, kind: 'book', neededBy: null })
+  expect(book.text).toContain('Another edition will do.')
+  expect(book.text).not.toContain('I need it by')
 })

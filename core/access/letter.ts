@@ -1,8 +1,9 @@
-import { spokenName } from '../bib/names'
+import { authorLine, spokenName } from '../bib/names'
 import { yearOf } from '../bib/dates'
 import { plainTitle } from '../bib/clean'
 import type { Item } from '../bib/item'
 import { sayIso } from './coverage'
+import type { LoanKind } from './loan'
 
 /** A letter to be read over and sent by a student's own mail. */
 export interface Letter {
@@ -100,6 +101,59 @@ export function reportOfShelf(
       `Your catalogue said: ${was.evidence}`,
       'Could you have it looked for, and tell me when it is found?',
       `With thanks,\n${from}`,
+    ].join('\n\n'),
+  }
+}
+
+/** What is asked of an office by a letter or on its form. */
+export interface AskedByLetter {
+  library: string
+  kind: LoanKind
+  /** ISO date. */
+  neededBy: string | null
+  anyEdition: boolean
+  note: string
+  /** Name and mail address of the student. */
+  from: { name: string; mail: string }
+}
+
+/** A description, a line a part: what an office finds a text by. */
+export const describedForOffice = (item: Item): string =>
+  (
+    [
+      ['Title', plainTitle(item.title)],
+      ['By', authorLine(item.author, 10)],
+      [item.type === 'chapter' ? 'Book' : 'In', item['container-title']],
+      ['Edited by', authorLine(item.editor, 10)],
+      ['Edition', item.edition],
+      ['Volume', item.volume],
+      ['Issue', item.issue],
+      ['Pages', item.page],
+      ['Publisher', [item.publisher, item['publisher-place']].filter(Boolean).join(', ')],
+      ['Year', yearOf(item)],
+      ['ISBN', item.ISBN],
+      ['ISSN', item.ISSN],
+      ['DOI', item.DOI],
+    ] as const
+  )
+    .filter(([, value]) => value !== undefined && value !== '')
+    .map(([name, value]) => `${name}: ${value}`)
+    .join('\n')
+
+/** A letter by which a student asks a loan office for a scan or a book. */
+export function letterToOffice(item: Item, asked: AskedByLetter): Letter {
+  const { library, kind, neededBy, anyEdition, note, from } = asked
+  return {
+    subject: `${kind === 'scan' ? 'A scan' : 'A loan'}: “${plainTitle(item.title)}”`,
+    text: [
+      `Dear loan office of ${library},`,
+      kind === 'scan' ? 'Could you get me a scan of this text?' : 'Could you borrow this book for me?',
+      describedForOffice(item),
+      ...(neededBy ? [`I need it by ${sayIso(neededBy)}.`] : []),
+      ...(kind === 'book' && anyEdition ? ['Another edition will do.'] : []),
+      ...(kind === 'scan' ? ['It is for my own study, and I pass it to nobody.'] : []),
+      ...(note ? [note] : []),
+      `With thanks,\n${[from.name, from.mail].filter(Boolean).join('\n')}`,
     ].join('\n\n'),
   }
 }

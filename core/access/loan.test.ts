@@ -50,6 +50,9 @@ describe('how a request stands', () => {
       ...{ due: '2026-10-27', recalled: true },
     })
     expect(stand('book', ...with_, e('returned', '2026-11-08')).state).toBe('ended')
+    expect(stand('book', ...asked, e('taken', '2026-10-13', { until: '2026-11-10' }))).toMatchObject({
+      ...{ state: 'with you', due: '2026-11-10' },
+    })
   })
   test('a question stands until it is answered, and what was refused stays refused', () => {
     const back = [...asked, heard('question', '2026-10-06', { said: 'Will that do?' })]
@@ -207,6 +210,9 @@ describe('what can be asked for', () => {
     expect(took(office.days, [...asked, heard('ready', '2026-10-12')])).toBe(5)
     expect(took(office.days, [...asked, heard('ready', '2026-10-05')])).toBe(0.5)
     expect(took(office.days, asked)).toBeUndefined()
+    // what is sent by hand waits for the student first, and may come without a word before
+    const byHand = [e('asked', '2026-10-05'), e('sent', '2026-10-08'), e('taken', '2026-10-12')]
+    expect(took(office.days, byHand)).toBe(2)
   })
   test('books are lent and parts are scanned; what is lacking is named', () => {
     expect(kindFor({ type: 'book' })).toBe('book')

@@ -145,7 +145,7 @@ export function standOf(kind: LoanKind, events: readonly LoanEvent[], kept: Reco
         become('wrong text', e)
         break
       case 'taken':
-        become(kind === 'scan' ? 'ended' : 'with you', e)
+        become(kind === 'scan' ? 'ended' : 'with you', e, e.until ? { due: e.until } : {})
         break
       case 'renewal asked':
         s = { ...s, waits: 'renewal' }
@@ -304,8 +304,9 @@ export function comes(
 
 /** How many working days a request took that came; undefined where it did not. */
 export function took(days: WorkDays, events: readonly LoanEvent[]): number | undefined {
-  const asked = events.find(e => e.what === 'asked')
-  const ready = events.find(e => e.what === 'ready')
+  // what a student sends by hand may wait for them first
+  const asked = events.find(e => e.what === 'sent') ?? events.find(e => e.what === 'asked')
+  const ready = events.find(e => e.what === 'ready') ?? events.find(e => e.what === 'taken')
   if (!asked || !ready) return undefined
   return Math.max(0.5, workDaysBetween(days, asked.at.slice(0, 10), ready.at.slice(0, 10)))
 }
@@ -329,8 +330,11 @@ export function lacking(item: Item): string[] {
 const sayNear = (day: string, today: string): string =>
   day.slice(0, 4) === today.slice(0, 4) ? sayIso(day).replace(/ \d{4}$/, '') : sayIso(day)
 
-/** How a request stands, in a line. */
-export function sayStand(s: LoanStand, kind: LoanKind, today: string): string {
+/**
+ * How a request stands, in a line.
+ * @param byHand its office takes no messages: the student sends it
+ */
+export function sayStand(s: LoanStand, kind: LoanKind, today: string, byHand = false): string {
   const until = s.until ? ` until ${sayNear(s.until, today)}` : ''
   switch (s.state) {
     case 'asked back':
@@ -341,6 +345,7 @@ export function sayStand(s: LoanStand, kind: LoanKind, today: string): string {
     case 'wrong text':
       return 'Another text came'
     case 'not sent':
+      if (byHand) return 'Yours to send'
       return s.said ? 'It could not be sent' : 'Being sent'
     case 'refused':
       return 'Refused'

@@ -280,20 +280,23 @@ describe('ways by loan', () => {
   test('what is to be done follows from how the request stands', () => {
     expect(doing(row(scan))).toBe('ask for it')
     expect(doing(row(scan, { reach: 'out of reach' }))).toBe('no way in time')
-    expect(doing(row(scan, { loan: { state: 'sent' } }))).toBe('on its way')
+    expect(doing(row(scan, { loan: { state: 'sent', byHand: false } }))).toBe('on its way')
     expect(doing(row(scan, { loan: { state: 'asked back' } }))).toBe('waits for you')
     expect(doing(row(scan, { loan: { state: 'ready' } }))).toBe('pick up')
     expect(doing(row(scan, { loan: { state: 'with you' } }))).toBe('with you')
-    expect(doing(row(scan, { loan: { state: 'refused' } }))).toBe('ask for it')
-    expect(doing(row(null, { loan: { state: 'sent' } }))).toBe('on its way')
-    expect(doing(row(scan, { loan: { state: 'sent' }, reach: 'in hand' }))).toBe('in hand')
+    expect(doing(row(scan, { loan: { state: 'refused', byHand: false } }))).toBe('ask for it')
+    expect(doing(row(null, { loan: { state: 'sent', byHand: false } }))).toBe('on its way')
+    expect(doing(row(scan, { loan: { state: 'sent', byHand: false }, reach: 'in hand' }))).toBe('in hand')
   })
   test('what can be fetched today need not be waited for', () => {
     const open = withLoans([way({ url: 'http://a.example/x' })], { type: 'article-journal' }, both)
-    expect(doing(row(open, { loan: { state: 'sent' } }))).toBe('fetch now')
-    expect(isAskedFor({ state: 'sent' }, 'fetch now')).toBe(false)
-    expect(isAskedFor({ state: 'sent' }, 'on its way')).toBe(true)
-    expect([isAskedFor(null, 'on its way'), isAskedFor({ state: 'refused' }, 'ask for it')]).toEqual([false, false])
+    expect(doing(row(open, { loan: { state: 'sent', byHand: false } }))).toBe('fetch now')
+    expect(isAskedFor({ state: 'sent', byHand: false }, 'fetch now')).toBe(false)
+    expect(isAskedFor({ state: 'sent', byHand: false }, 'on its way')).toBe(true)
+    expect([isAskedFor(null, 'on its way'), isAskedFor({ state: 'refused', byHand: false }, 'ask for it')]).toEqual([
+      false,
+      false,
+    ])
     expect(doing(row(open, { loan: { state: 'ready' } }))).toBe('pick up')
   })
 })

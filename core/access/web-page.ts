@@ -27,6 +27,8 @@ export interface Form {
   asksPassword: boolean
   /** Fields that the reader is to fill in, by their names. */
   asks: readonly string[]
+  /** What stands in them already. */
+  filled: readonly string[]
   text: string
 }
 
@@ -202,7 +204,10 @@ export function readWebPage(html: string, url: string, link = ''): WebPage {
           else if (kind === 'checkbox') form.boxes.push({ name: a.name ?? '', value: a.value ?? 'on' })
           else if (kind === 'submit' || kind === 'image')
             form.buttons.push({ name: a.name ?? '', value: a.value ?? '', text: a.value ?? label })
-          else if (kind !== 'button' && kind !== 'reset') form.asks.push(a.name ?? '')
+          else if (kind !== 'button' && kind !== 'reset') {
+            form.asks.push(a.name ?? '')
+            if (a.value) form.filled.push(a.value)
+          }
           if (kind === 'password') form.asksPassword = true
         }
       } else if (tag === 'textarea' || tag === 'select') {
@@ -274,7 +279,7 @@ export function readWebPage(html: string, url: string, link = ''): WebPage {
 }
 
 const newForm = (action: string, method: Form['method']): Draft<Form> => ({
-  ...{ action, method, hidden: [], boxes: [], buttons: [], asksPassword: false, asks: [], text: '' },
+  ...{ action, method, hidden: [], boxes: [], buttons: [], asksPassword: false, asks: [], filled: [], text: '' },
 })
 
 /** Where a form without anything to fill in leads: a link with a button. */

@@ -1,6 +1,6 @@
 import { expect, test } from '@jest/globals'
 import fc from 'fast-check'
-import { addDays, daysBetween, daySpan, readDate } from './dates'
+import { addDays, daysBetween, daySpan, isDay, readDate } from './dates'
 import { fold, foldTitle } from './fold'
 import { doiAddress, issnCheckDigit, normaliseDoi, normaliseIsbn, normaliseIssn } from './identifiers'
 import { authorLine, nameKey, readName } from './names'
@@ -78,4 +78,11 @@ test('a DOI in an address keeps nothing that means something else there', () => 
   const address = doiAddress('http://doi.example/', doi)
   expect(address).toBe('http://doi.example/10.5555/a(1)b:c;d%3C2::e%3Ef%23g%3Fh%25i%20j')
   expect(decodeURIComponent(new URL(address).pathname.slice(1))).toBe(doi)
+})
+
+test('a day is one that there is', () => {
+  expect(['2026-02-28', '2028-02-29', '2026-12-31'].map(isDay)).toEqual([true, true, true])
+  const none = ['2026-02-30', '2026-02-29', '2026-13-01', '2026-00-10', '2026-04-31', '2026-4-1', '', '2026-01-00']
+  expect(none.filter(isDay)).toEqual([])
+  fc.assert(fc.property(fc.integer({ min: 0, max: 40_000 }), n => isDay(addDays('2000-01-01', n))))
 })

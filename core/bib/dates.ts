@@ -110,6 +110,12 @@ export function daysInMonth(year: number, month: number): number {
   return new Date(Date.UTC(year, month, 0)).getUTCDate()
 }
 
+/** Whether a text is an ISO date of a day that there is. */
+export function isDay(iso: string): boolean {
+  const [, year, month, day] = (/^(\d{4})-(\d{2})-(\d{2})$/.exec(iso) ?? []).map(Number)
+  return Boolean(month && month <= 12 && day && day <= daysInMonth(year!, month))
+}
+
 /** Adds days to an ISO date. */
 export function addDays(iso: string, days: number): string {
   const [y, m, d] = iso.split('-').map(Number)

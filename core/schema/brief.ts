@@ -1,5 +1,6 @@
 import { withoutEnd } from '../bib/clean'
 import './setup'
+import { aDay } from './day'
 import { array, number, object, string, type InferType } from 'yup'
 import { KINDS } from '../appraise/kind'
 
@@ -37,9 +38,7 @@ export const briefShape = object({
     .trim()
     .max(2000, 'A question may have 2,000 letters.')
     .required('Write down the question you want to answer.'),
-  due: string()
-    .matches(/^\d{4}-\d{2}-\d{2}$/, 'Give a date.')
-    .test('real', 'There is no such day.', v => !v || !Number.isNaN(Date.parse(`${v}T00:00:00Z`)))
+  due: aDay()
     .nullable()
     .transform((v: unknown, given: unknown) => (given === '' ? null : v))
     .default(null),

@@ -113,7 +113,22 @@ describe('a loan office', () => {
     [{ scan: { low: 0, high: 2 } }, 'office.scan.low'],
     [{ weekend: [8] }, 'office.weekend[0]'],
     [{ closed: ['Christmas'] }, 'office.closed[0]'],
+    [{ closed: ['2026-02-30'] }, 'office.closed[0]'],
   ])('%j is said at its place', (more, path) => expect(wrong(more)).toEqual([path]))
+  test.each([
+    [{ manner: 'form', address: 'http://l.example/request' }, []],
+    [{ manner: 'form' }, ['address']],
+    [{ manner: 'mail', mail: 'loans@l.example' }, []],
+    [{ manner: 'mail', mail: 'loans' }, ['mail']],
+    [{ manner: 'mail' }, ['mail']],
+    [{ manner: 'pigeons' }, ['manner']],
+    [{}, ['address', 'symbol', 'ours']],
+  ])('%j wants what its manner needs, and no more', (office, missing) => {
+    const read = () => libraryShape.validateSync({ name: 'A', office }, { abortEarly: false })
+    if (!missing.length) return expect(read().office).toMatchObject(office)
+    const paths = missing.map(m => expect.objectContaining({ path: `office.${m}` }))
+    expect(read).toThrow(expect.objectContaining({ inner: expect.arrayContaining(paths) }))
+  })
   test('is asked from here', () => {
     const library = libraryShape.validateSync({ name: 'A', office })
     expect(addressesOf(library)).toEqual(['http://loans.l.example/'])

@@ -3,6 +3,7 @@ import ipaddr from 'ipaddr.js'
 import { parseTemplate } from 'url-template'
 import { array, number, object, reach, ref, string, type InferType, type StringSchema } from 'yup'
 import { isAddress } from '../bib/identifiers'
+import { aDay } from './day'
 import { catalogueShape } from './catalogue'
 
 export const NO_ADDRESS = 'This is no address: it begins with http:// or https://.'
@@ -116,7 +117,6 @@ const shelfShape = object({
   address: address().required('The address at which its shelves are asked (SRU).'),
 }).noUnknown()
 
-const isoDay = /^\d{4}-\d{2}-\d{2}$/
 const pace = () =>
   object({
     low: number().min(0.5).max(300).required('The days within which one in ten comes.'),
@@ -129,21 +129,37 @@ const pace = () =>
     .default(undefined)
     .optional()
 
-/** The office that gets scans and books from elsewhere, by messages of ISO 18626. */
+/** How an office is asked: by messages of ISO 18626, on a form of its own that takes an OpenURL, or by mail. */
+export const OFFICE_MANNERS = ['messages', 'form', 'mail'] as const
+/** What one is called in messages: scheme and symbol, ISIL:XX-1 say. */
+const symbol = (required: string) =>
+  string()
+    .trim()
+    .max(80)
+    .matches(/^[^:\s]+:\S+$/, {
+      message: 'A scheme, a colon and a symbol: ISIL:XX-1, say.',
+      excludeEmptyString: true,
+    })
+    .default('')
+    .when('manner', { is: 'messages', then: s => s.required(required) })
+
+/** The office that gets scans and books from elsewhere. */
 const officeShape = object({
-  /** Where messages are posted. */
-  address: address().required('The address at which the office takes messages.'),
-  /** What the office is called in messages, and what it calls us: scheme and symbol, ISIL:XX-1 say. */
-  symbol: string()
+  manner: string().oneOf(OFFICE_MANNERS).default('messages'),
+  /** Where messages are posted, or where its form is. */
+  address: address()
+    .default('')
+    .when('manner', { is: 'messages', then: s => s.required('The address at which the office takes messages.') })
+    .when('manner', { is: 'form', then: s => s.required('The address of its form.') }),
+  /** To which one writes. */
+  mail: string()
     .trim()
-    .required('What the office is called in messages.')
-    .max(80)
-    .matches(/^[^:\s]+:\S+$/, 'A scheme, a colon and a symbol: ISIL:XX-1, say.'),
-  ours: string()
-    .trim()
-    .required('What we are called in messages.')
-    .max(80)
-    .matches(/^[^:\s]+:\S+$/, 'A scheme, a colon and a symbol: ISIL:XX-1, say.'),
+    .email('This is no mail address.')
+    .max(200)
+    .default('')
+    .when('manner', { is: 'mail', then: s => s.required('The mail address of the office.') }),
+  symbol: symbol('What the office is called in messages.'),
+  ours: symbol('What we are called in messages.'),
   /** What one accepts who asks for something: fees, copyright. */
   terms: string().trim().max(4000).default(''),
   /** Working days between which four of five come; without them it does not send such. */
@@ -156,8 +172,11 @@ const officeShape = object({
   pickUp: string().trim().max(200).default(''),
   /** Days of the week on which it does not work, 1 for Monday (ISO 8601), and dates on which it is closed. */
   weekend: array(number().integer().min(1).max(7).required()).max(6).default([6, 7]),
-  closed: array(string().required().matches(isoDay, 'A day as 2026-12-24.')).max(400).default([]),
+  closed: array(aDay().required()).max(400).default([]),
 }).noUnknown()
+
+/** Whether a student has to send what they ask of an office, since it takes no messages of ours. */
+export const isByHand = (office: Pick<LoanOffice, 'manner'> | undefined): boolean => office?.manner !== 'messages'
 
 /** With the key of its library before it, an id has to fit where ids are kept. */
 const LONGEST_ID = 24
@@ -217,6 +236,6 @@ export const addressesOf = ({ holdings, gate, resolver, catalogues, office, shel
   ...holdings.map(f => f.address).filter(a => !a.startsWith(BROUGHT)),
   ...(gate ? [beforeFields(gate.template), ...(gate.signIn ? [gate.signIn] : [])] : []),
   ...(resolver ? [resolver] : []),
-  ...(office ? [office.address] : []),
+  ...(office?.address ? [office.address] : []),
   ...(shelf ? [shelf.address] : []),
 ]

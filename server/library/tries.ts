@@ -1,7 +1,9 @@
+import { randomUUID } from 'node:crypto'
 import { openUrl } from '../../core/access/openurl'
 import { readWebPage, type Form } from '../../core/access/web-page'
 import type { TriedPart } from '../../core/schema/api/libraries'
-import { byTemplate } from '../../core/schema/library'
+import { writeIllAction } from '../../core/formats/ill'
+import { byTemplate, type LoanOffice } from '../../core/schema/library'
 import type { Context } from '../base/context'
 import { decodeXml } from '../base/decode'
 import { Problem } from '../base/problem'
@@ -11,6 +13,7 @@ import { NotAllowed, OutsideError, type OutsideAnswer } from '../connect/http'
 import { deskDay } from '../db/desk-day'
 import { gateCookie, type Gated } from './gate-service'
 import { leaveOf, type Library } from './libraries'
+import { agencyOf, postMessage } from './office-messages'
 import { hasShelf, tryShelves } from './shelves'
 
 /** What came of trying a part, in words. */
@@ -33,6 +36,7 @@ export async function tryPart(c: Context, userId: number, library: Library, part
       return tryShelves(c, library)
     },
     gate: () => tryGate(c, userId, library),
+    office: () => tryOffice(c, library),
     resolver: () => tryResolver(c, library),
   }
   const told = await trying[part]().catch((e: unknown) => {
@@ -109,13 +113,51 @@ const NOBODY = { type: 'article-journal', title: 'Only a trial', 'container-titl
 
 async function tryResolver(c: Context, library: Library): Promise<Told> {
   if (!library.resolver) throw without('link resolver')
-  const answer = await c.outside(openUrl(library.resolver, NOBODY), {
+  const { status, title } = await askByOpenUrl(c, library, library.resolver)
+  if (status >= 400) return { holds: false, said: `It answers with status ${status}.` }
+  return { holds: true, said: `It takes an OpenURL, and answers ${title}.` }
+}
+
+/** Asks an address for what no library has. */
+async function askByOpenUrl(c: Context, library: Library, address: string) {
+  const answer = await c.outside(openUrl(address, NOBODY), {
     ...{ maxBytes: LARGEST_PAGE, headers: PAGE, ...leaveOf(library) },
   })
-  if (answer.status >= 400) return { holds: false, said: `It answers with status ${answer.status}.` }
-  const { title } = pageOf(answer)
+  const { title, forms, text } = pageOf(answer)
   return {
-    holds: true,
-    said: `It takes an OpenURL, and answers ${title ? `“${title}”` : 'with a page without a title'}.`,
+    status: answer.status,
+    title: title ? `“${title}”` : 'with a page without a title',
+    asksPassword: forms.some(f => f.asksPassword),
+    isFilled: text.includes(NOBODY.title) || forms.some(f => f.filled.some(v => v.includes(NOBODY.title))),
   }
+}
+
+/** Nothing is asked for by trying: a form is opened and not sent, and messages ask after a request that never was. */
+async function tryOffice(c: Context, library: Library): Promise<Told> {
+  const { office } = library
+  if (!office) throw without('loan office')
+  if (office.manner === 'mail') return { holds: true, said: 'A mail goes out by your hand alone: nothing was tried.' }
+  if (office.manner === 'messages') return tryMessages(c, library, office)
+  const { status, title, asksPassword, isFilled } = await askByOpenUrl(c, library, office.address)
+  if (status >= 400) return { holds: false, said: `Its form answers with status ${status}.` }
+  if (isFilled) return { holds: true, said: `It answers ${title}, filled in with what was asked for.` }
+  if (asksPassword)
+    return { holds: true, said: `It answers ${title}: one signs in first. Whether it is filled in then is not known.` }
+  return {
+    holds: false,
+    said: `It answers ${title}, but takes nothing over from an OpenURL. Details can be copied into it by hand.`,
+  }
+}
+
+async function tryMessages(c: Context, library: Library, office: LoanOffice): Promise<Told> {
+  const head = {
+    ...{ supplier: agencyOf(office.symbol), requester: agencyOf(office.ours) },
+    ...{ request: randomUUID(), at: new Date().toISOString() },
+  }
+  const answer = await postMessage(c, library, office, writeIllAction(head, 'StatusRequest'))
+  const { holds, error = '' } = answer
+  if (holds) return { holds: true, said: 'It takes messages.' }
+  if (/AgencyId/i.test(error) && !/RequestId/i.test(error))
+    return { holds: false, said: `It does not know ${office.symbol} or ${office.ours}: ${error}.` }
+  return { holds: true, said: 'It takes messages, and knows nothing of a request that never was, as it should.' }
 }

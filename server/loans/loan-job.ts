@@ -1,20 +1,19 @@
 import { boolean, number, object, string, type InferType } from 'yup'
-import { writeIllAction, writeIllRequest, readIllMessage, type IllAction } from '../../core/formats/ill'
+import { writeIllAction, writeIllRequest, type IllAction } from '../../core/formats/ill'
 import type { LoanEvent } from '../../core/access/loan'
-import type { LoanOffice } from '../../core/schema/library'
+import { isByHand, type LoanOffice } from '../../core/schema/library'
 import { neededBy } from '../../core/write/plan'
 import type { Context } from '../base/context'
-import { decodeXml } from '../base/decode'
 import { OutsideError, requireSuccess } from '../connect/http'
 import { sendMail } from '../connect/mail'
 import { enqueue, type JobHandle, type JobHandler } from '../jobs/queue'
 import { anyLibrary, leaveOf, type Library } from '../library/libraries'
+import { agencyOf, postMessage } from '../library/office-messages'
 import { messagesAt } from '../library/offices'
 import { LARGEST_COPY } from '../../core/schema/api/read'
 import { calendarOf, letterOf, loanBy } from './loans-service'
 import type { LoanRow } from './loans-model'
 import { rhythmOf } from '../sessions/member'
-import { agencyOf } from './messages'
 import { deskMoment, eventRows, inPlace, lastEvent, note } from './standing'
 
 /** Minutes after which a message that could not be sent is sent again by itself. */
@@ -97,29 +96,18 @@ async function send(
   signal: AbortSignal,
 ): Promise<Record<string, unknown>> {
   const { office } = library
-  // it was sent, or given up, before this try of it came to be
-  if (what === 'request' && loan.state !== 'not sent') return {}
+  // it was sent, or given up, before this try of it came to be; or the student sends it by now
+  if ((what === 'request' && loan.state !== 'not sent') || isByHand(office)) return {}
   const at = await deskMoment(c)
   // an office may answer before it confirms
   const afterId = await lastEvent(c, loan.id)
   try {
-    requireHolds(
-      requireSuccess(
-        await c.outside(office.address, {
-          method: 'POST',
-          headers: { 'content-type': 'application/xml; charset=utf-8' },
-          body:
-            what === 'request'
-              ? await requestOf(c, loan, office, at)
-              : writeIllAction(head(loan, office, at), ACTION[what], said),
-          timeoutMs: 20_000,
-          maxBytes: 1_000_000,
-          sameHost: true,
-          signal,
-          ...leaveOf(library),
-        }),
-      ).body,
-    )
+    const message =
+      what === 'request'
+        ? await requestOf(c, loan, office, at)
+        : writeIllAction(head(loan, office, at), ACTION[what], said)
+    const { holds, error } = await postMessage(c, library, office, message, signal)
+    if (!holds) throw new OutsideError(`The office did not take it${error ? `: ${error}` : ''}.`, false)
   } catch (e) {
     if (!(e instanceof OutsideError)) throw e
     const minutes = e.again ? AGAIN[tries] : undefined
@@ -162,22 +150,6 @@ async function requestOf(c: Context, loan: LoanRow, office: LoanOffice, at: stri
     asker: { name: user?.name ?? '', mail: user?.email ?? '' },
     answerTo: messagesAt(c, loan.library),
   })
-}
-
-/** @throws OutsideError where the office did not take the message */
-function requireHolds(body: Buffer): void {
-  let said: ReturnType<typeof readIllMessage>
-  try {
-    said = readIllMessage(decodeXml(body))
-  } catch (e) {
-    throw new OutsideError(`The office answered something else: ${e instanceof Error ? e.message : String(e)}`, false)
-  }
-  if (!('confirmation' in said)) throw new OutsideError('The office answered without a confirmation.', false)
-  if (!said.confirmation.holds)
-    throw new OutsideError(
-      `The office did not take it${said.confirmation.error ? `: ${said.confirmation.error}` : ''}.`,
-      false,
-    )
 }
 
 /** Fetches a scan where its office put it; it counts when its own text proves it. */

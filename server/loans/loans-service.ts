@@ -1,6 +1,9 @@
 import { randomUUID } from 'node:crypto'
 import { Op, type Transaction } from 'sequelize'
+import { describedForOffice, letterToOffice } from '../../core/access/letter'
 import { comes, inOrder, kindFor, lacking, OVER, sayStand, standOf } from '../../core/access/loan'
+import { actsFor, isScanOf, type LoanAct } from '../../core/access/loan-acts'
+import { openUrl } from '../../core/access/openurl'
 import { sayIso } from '../../core/access/coverage'
 import { plainTitle } from '../../core/bib/clean'
 import { yearOf } from '../../core/bib/dates'
@@ -9,10 +12,12 @@ import { writeCalendar, type CalendarDay } from '../../core/formats/calendar'
 import type { Answer, Loan, LoanDraft } from '../../core/schema/api'
 import type { BodyOf } from '../../core/schema/api/endpoint'
 import { api } from '../../core/schema/api'
+import { isByHand } from '../../core/schema/library'
 import { neededBy } from '../../core/write/plan'
 import type { Context } from '../base/context'
 import { notFound, Problem } from '../base/problem'
 import { deskDay } from '../db/desk-day'
+import type { LoanEvent } from '../../core/access/loan'
 import { enqueue } from '../jobs/queue'
 import { anyLibrary, librariesOf, type Library } from '../library/libraries'
 import { hasOffice, offersFor, officesOf } from '../library/offices'
@@ -37,8 +42,13 @@ async function told(c: Context, rows: readonly LoanRow[]): Promise<Loan[]> {
   if (!rows.length) return []
   const today = await deskDay(c.db)
   const ids = rows.map(r => r.id)
-  const [events, inquiries, jobs] = await Promise.all([
+  const [events, users, inquiries, jobs] = await Promise.all([
     eventRows(c, ids),
+    c.db.users.findAll({
+      where: { id: [...new Set(rows.map(r => r.userId))] },
+      attributes: ['id', 'name', 'email'],
+      raw: true,
+    }),
     c.db.inquiries.findAll({
       where: { id: [...new Set(rows.map(r => r.inquiryId))] },
       attributes: ['id', 'title', 'due', 'rhythm'],
@@ -65,7 +75,9 @@ async function told(c: Context, rows: readonly LoanRow[]): Promise<Loan[]> {
     const library = libraries.get(r.library)
     const befell = inPlace(of.get(r.id)!)
     const stand = standOf(r.kind, befell, keptBy(library?.office))
-    const office = offices.find(o => o.library.key === r.library)
+    const pace = offices.find(o => o.library.key === r.library)
+    const byHand = isByHand(library?.office)
+    const user = users.find(u => u.id === r.userId)
     return {
       id: r.id,
       inquiry: { id: inquiry.id, title: inquiry.title, due: inquiry.due, neededBy: needed },
@@ -77,7 +89,7 @@ async function told(c: Context, rows: readonly LoanRow[]): Promise<Loan[]> {
       library: library?.name ?? 'a library that is gone',
       pickUp: library?.office?.pickUp ?? '',
       state: stand.state,
-      stands: sayStand(stand, r.kind, today),
+      stands: sayStand(stand, r.kind, today, byHand),
       said: stand.said,
       since: stand.since,
       asked: stand.asked,
@@ -86,16 +98,35 @@ async function told(c: Context, rows: readonly LoanRow[]): Promise<Loan[]> {
       waits: stand.waits ?? null,
       recalled: stand.recalled ?? false,
       busy: busy.has(r.id),
-      when: (office && comes(office, { kind: r.kind, stand, today, needed })) ?? null,
+      acts: actsFor({ state: stand.state, kind: r.kind, byHand }),
+      hand: library && byHand ? handOf(r, library, user, needed) : null,
+      when: (pace && comes(pace, { kind: r.kind, stand, today, needed })) ?? null,
       events: inOrder(befell).map(e => ({ what: e.what, at: e.at, said: e.said ?? '', until: e.until ?? null })),
     }
   })
 }
 
-/** The last request for each kept work of an inquiry that has one. */
+/** How a student sends a request: on the form of the office, or by a letter. */
+function handOf(
+  { kind, item, note, anyEdition }: LoanRow,
+  { name, office }: Library,
+  user: { name: string; email: string } | undefined,
+  needed: string | null,
+): Loan['hand'] {
+  const from = { name: user?.name ?? '', mail: user?.email ?? '' }
+  const asked = { library: name, kind, neededBy: needed, anyEdition: Boolean(anyEdition), note, from }
+  const { subject, text } = letterToOffice(item, asked)
+  return {
+    form: office?.manner === 'form' ? openUrl(office.address, item) : null,
+    ...{ to: office?.mail ?? '', subject, letter: text, details: describedForOffice(item) },
+  }
+}
+
+/** The last request for each kept work of an inquiry that has one, and the offices that refused it. */
 export async function lastLoans(c: Context, inquiryId: number) {
   const rows = await c.db.loans.findAll({ where: { inquiryId }, order: ['id'], raw: true })
   const last = new Map<number, NonNullable<Answer<'ways'>[number]['loan']>>()
+  const refused = new Map<number, Refused[]>()
   const successors = await c.db.works.findAll({
     where: { id: rows.map(r => r.workId), successorId: { [Op.ne]: null } },
     attributes: ['id', 'successorId'],
@@ -103,14 +134,23 @@ export async function lastLoans(c: Context, inquiryId: number) {
   })
   // works that were joined since: what was asked for one counts for both
   const now = new Map(successors.map(w => [w.id, w.successorId!]))
-  for (const l of await told(c, rows)) {
-    const { id, kind, state, stands, library, until, when } = l
-    last.set(now.get(l.work) ?? l.work, {
-      ...{ id, kind, state, stands, library, until },
+  for (const [i, l] of (await told(c, rows)).entries()) {
+    const { id, kind, state, stands, library, until, when, hand } = l
+    const work = now.get(l.work) ?? l.work
+    last.set(work, {
+      ...{ id, kind, state, stands, library, until, byHand: hand !== null },
       when: when && { from: when.from, to: when.to, likely: when.likely },
     })
+    if (state !== 'refused') continue
+    const said = `${library} refused it on ${sayIso(l.since.slice(0, 10))}${l.said ? `: ${l.said}` : '.'}`
+    refused.set(work, [...(refused.get(work) ?? []), { by: rows[i]!.library, said }])
   }
-  return last
+  return { last, refused }
+}
+/** An office that did not get a text, and why. */
+interface Refused {
+  by: string
+  said: string
 }
 
 /** What would be asked for: of works that are kept, with the offices that can be asked. */
@@ -128,7 +168,7 @@ export async function draftLoans(c: Context, member: Member, wanted: readonly nu
       why: under.has(w.id) ? 'It was asked for already, and is under way.' : null,
     })),
     offices: libraries.map(({ key, name, office }) => ({
-      ...{ library: key, name, terms: office.terms, pickUp: office.pickUp },
+      ...{ library: key, name, manner: office.manner, terms: office.terms, pickUp: office.pickUp },
       kinds: offers
         .filter(o => o.library.key === key)
         .map(({ kind, evidence, from, to, expected, likely, askBy }) => ({
@@ -187,7 +227,7 @@ export async function askFor(
       { transaction: t },
     )
     await c.db.loanEvents.create({ loanId: row.id, what: 'asked', at, said: body.note }, { transaction: t })
-    await enqueue(c, 'loan', inquiryId, userId, { loan: row.id, send: 'request' }, t)
+    if (!isByHand(library.office)) await enqueue(c, 'loan', inquiryId, userId, { loan: row.id, send: 'request' }, t)
     ids.push(row.id)
   }
   if (!ids.length) throw new Problem(422, 'nothing-to-ask', 'All of these are under way already, or not kept.')
@@ -205,6 +245,31 @@ export async function loanBy(c: Context, userId: number, id: number): Promise<Lo
   return (await told(c, [await ownLoan(c, userId, id)]))[0]!
 }
 
+/** What is written down of what a student does that no office has to be told of. */
+const TOLD_HERE: Partial<Record<LoanAct, LoanEvent['what']>> = { 'picked up': 'taken', 'it came': 'ready' }
+/** The same where the student tells the office, or where it never left the house. */
+const BY_HAND: Partial<Record<LoanAct, LoanEvent['what']>> = {
+  ...TOLD_HERE,
+  'handed over': 'sent',
+  'turned down': 'refused',
+  'due on': 'renewed',
+  'given back': 'returned',
+  'give up': 'given up',
+}
+
+/** A file that was brought is the scan that somebody asked for, where one is awaited: its request is over. */
+export async function scanCame(c: Context, inquiryId: number, workId: number): Promise<void> {
+  const rows = await c.db.loans.findAll({
+    where: { inquiryId, workId, kind: 'scan', state: { [Op.notIn]: [...OVER] } },
+    raw: true,
+  })
+  for (const row of rows) {
+    const office = (await anyLibrary(c, row.library))?.office
+    if (!isScanOf({ ...row, byHand: isByHand(office) })) continue
+    await note(c, row, office, { what: 'taken', at: await deskMoment(c), said: 'You brought the file.' })
+  }
+}
+
 /**
  * Carries a request on.
  * @throws Problem 409 where it stands otherwise by now
@@ -213,24 +278,16 @@ export async function actOn(
   c: Context,
   userId: number,
   id: number,
-  { act, said }: BodyOf<typeof api.actOnLoan>,
+  { act, said, until }: BodyOf<typeof api.actOnLoan>,
 ): Promise<void> {
   const row = await ownLoan(c, userId, id)
-  const { state } = row
+  const { state, kind } = row
   const office = (await anyLibrary(c, row.library))?.office
-  const fits =
-    (act === 'answer' && state === 'asked back') ||
-    (act === 'give up' && !OVER.includes(state) && state !== 'with you') ||
-    (act === 'keep longer' && state === 'with you') ||
-    (act === 'fetch' && state === 'ready' && row.kind === 'scan') ||
-    (act === 'picked up' && state === 'ready' && row.kind === 'book') ||
-    (act === 'given back' && state === 'with you') ||
-    (act === 'send again' && state === 'not sent')
-  if (!fits) throw new Problem(409, 'stands-otherwise', 'It stands otherwise by now. Look at it again.')
-  const at = await deskMoment(c)
-  if (act === 'picked up') return void (await note(c, row, office, { what: 'taken', at }))
-  // what never left the house needs nobody's leave to be given up
-  if (act === 'give up' && state === 'not sent') return void (await note(c, row, office, { what: 'given up', at }))
+  const byHand = isByHand(office)
+  if (!actsFor({ state, kind, byHand }).includes(act))
+    throw new Problem(409, 'stands-otherwise', 'It stands otherwise by now. Look at it again.')
+  const what = byHand || (act === 'give up' && state === 'not sent') ? BY_HAND[act] : TOLD_HERE[act]
+  if (what) return void (await note(c, row, office, { what, at: await deskMoment(c), said, until }))
   const payload = act === 'fetch' ? { fetch: true } : act === 'send again' ? { send: 'request' } : { send: act, said }
   await c.db.sequelize.transaction(async t => {
     // of two windows that press in one moment the second sees what the first began

@@ -1,6 +1,6 @@
 import { timingSafeEqual } from 'node:crypto'
 import { eventOf, type LoanStand } from '../../core/access/loan'
-import { readIllMessage, sameAgency, writeIllConfirmation, type Agency, type IllMessage } from '../../core/formats/ill'
+import { readIllMessage, sameAgency, writeIllConfirmation, type IllMessage } from '../../core/formats/ill'
 import type { LoanOffice } from '../../core/schema/library'
 import type { Context } from '../base/context'
 import { decodeXml } from '../base/decode'
@@ -8,15 +8,10 @@ import { hashOf } from '../base/hash'
 import { notFound, Problem } from '../base/problem'
 import { enqueue } from '../jobs/queue'
 import { anyLibrary } from '../library/libraries'
+import { agencyOf } from '../library/office-messages'
 import { tokenOf } from '../library/offices'
 import type { LoanRow } from './loans-model'
 import { note } from './standing'
-
-/** A symbol as settings write it, ISIL:XX-1. */
-export const agencyOf = (symbol: string): Agency => ({
-  type: symbol.slice(0, symbol.indexOf(':')),
-  value: symbol.slice(symbol.indexOf(':') + 1),
-})
 
 /** States that a student is told of by mail. */
 const TOLD: readonly LoanStand['state'][] = ['asked back', 'ready', 'refused']

@@ -8,6 +8,7 @@ import type { Item } from '../../core/bib/item'
 import { partsOf, proofPages, type CopyParts, type CopyText } from '../../core/pdftext/read-text'
 import { ChildFailed, runChild } from '../child/run'
 import type { Context } from '../base/context'
+import { scanCame } from '../loans/loans-service'
 import type { JobRow } from '../jobs/jobs-model'
 import type { JobHandle } from '../jobs/queue'
 import { clean, cleanText, firstLetters, plainTitle } from '../../core/bib/clean'
@@ -71,6 +72,34 @@ export async function receiveCopy(
 
 /** Takes in a file that finds its work by its own text, among all works of the pool. */
 export async function receiveFile(
+  c: Context,
+  of: Pick<UploadRow, 'inquiryId' | 'name'>,
+  bytes: Buffer,
+  given: Given,
+): Promise<Recognised> {
+  const got = await recogniseFile(c, of, bytes, given)
+  await awaited(c, of.inquiryId, got.work, got)
+  return got
+}
+
+/** The file of a student for a work. */
+export async function receiveOwn(
+  c: Context,
+  { inquiryId, work, name }: { inquiryId: number; work: number; name: string },
+  bytes: Buffer,
+  given: Given,
+): Promise<Received> {
+  const got = await receiveCopy(c, inquiryId, work, bytes, `your file "${name}"`, given)
+  await awaited(c, inquiryId, work, got)
+  return got
+}
+
+/** What a student brings may be the scan that they asked for. */
+const awaited = async (c: Context, inquiryId: number, work: number | undefined, got: Received): Promise<void> => {
+  if (work !== undefined && got.copyId !== undefined) await scanCame(c, inquiryId, work)
+}
+
+async function recogniseFile(
   c: Context,
   { inquiryId, name }: Pick<UploadRow, 'inquiryId' | 'name'>,
   bytes: Buffer,
@@ -252,7 +281,7 @@ export async function runCopy(c: Context, { job, signal }: JobHandle): Promise<R
   const got =
     workId === null
       ? await receiveFile(c, upload, bytes, { signal })
-      : await receiveCopy(c, inquiryId, workId, bytes, `your file "${name}"`, { signal })
+      : await receiveOwn(c, { inquiryId, work: workId, name }, bytes, { signal })
   await doneWith(c, upload.id, hash, job.id, got)
   return { ...got }
 }

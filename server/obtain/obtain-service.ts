@@ -7,7 +7,7 @@ import { redescribe } from '../pool/describe'
 import { workLines } from '../pool/lines'
 import { notFound, Problem } from '../base/problem'
 import type { SentFile } from '../serve/serve'
-import { receiveCopy, receiveFile, type Received, type Recognised } from './copies'
+import { receiveFile, receiveOwn, type Received, type Recognised } from './copies'
 import { withLoans, type Route } from '../../core/access/routes'
 import { byTemplate, onCampus } from '../../core/schema/library'
 import { gatedOf, type Gated } from '../library/gate-service'
@@ -49,13 +49,15 @@ export async function waysOf(c: Context, member: Member, from: string) {
     .filter(w => w.state === 'kept')
     .map(w => {
       const ways = found.get(w.id)
-      const routes = ways ? withLoans(ways.routes, items.get(w.id) ?? { type: 'document' }, offers) : null
+      const refused = loans.refused.get(w.id) ?? []
+      const others = offers.filter(o => refused.every(r => r.by !== o.library.key))
+      const routes = ways ? withLoans(ways.routes, items.get(w.id) ?? { type: 'document' }, others) : null
       return {
         ...w,
         routes,
         addresses: (routes ?? []).map(r => addressOf(r, gated, from)),
-        loan: loans.get(w.id) ?? null,
-        closed: ways?.closed ?? [],
+        loan: loans.last.get(w.id) ?? null,
+        closed: [...(ways?.closed ?? []), ...refused.map(r => r.said)],
         trouble: ways?.trouble ?? null,
         copies: (held.get(w.id) ?? []) as (Pick<(typeof copies)[number], 'id' | 'outcome' | 'version' | 'pages'> & {
           said: string[]
@@ -171,7 +173,7 @@ export async function openCopy(
   signal: AbortSignal,
 ): Promise<Received> {
   if (!(await c.db.works.scope('living').count({ where: { id: work, inquiryId } }))) throw notFound()
-  return receiveCopy(c, inquiryId, work, bytes, `your file "${name}"`, { signal, password })
+  return receiveOwn(c, { inquiryId, work, name }, bytes, { signal, password })
 }
 
 /** The same of one that finds its work by its own text. */

@@ -34,6 +34,7 @@ const draft = (...works: object[]) => ({
   works,
   offices: [
     {
+      manner: 'messages',
       ...{ library: 'home', name: 'Halverane Library', terms: 'For your own study.', pickUp: 'Hill Branch' },
       kinds: [
         { kind: 'scan', evidence: '', when },
@@ -126,4 +127,55 @@ test('without an office the way to set one up is shown', async () => {
   open(Obtain, 'obtain')
   await userEvent.click(await screen.findByRole('button', { name: 'Ask' }))
   expect(await screen.findByRole('link', { name: 'See your libraries' })).toHaveAttribute('href', '/libraries')
+})
+
+test('where an office has a form of its own, what is asked for is sent there by hand, now or later', async () => {
+  const form = 'http://library.ostermoor.example/request?url_ver=Z39.88-2004'
+  const asked = (id: number, state: string) => ({
+    ...{
+      id,
+      work: id,
+      title: `Moths at lamp ${id}`,
+      authors: '',
+      year: 2021,
+      kind: 'scan',
+      library: 'Town',
+      pickUp: '',
+    },
+    inquiry: { id: 1, title: 'Lamps', due: null, neededBy: null },
+    ...{ state, stands: state === 'sent' ? 'Sent' : 'Yours to send', said: '', until: null, due: null, waits: null },
+    ...{ since: '2026-10-05T10:00:00.000Z', asked: '2026-10-05T10:00:00.000Z', recalled: false, busy: false },
+    ...{ acts: state === 'sent' ? [] : ['handed over'], when: null, events: [] },
+    hand: { form, to: '', subject: '', letter: '', details: 'Title: Moths' },
+  })
+  answers['GET /inquiries/1/routes'] = [row(3), row(4)]
+  const [office] = draft().offices
+  answers['POST /inquiries/1/loans/draft'] = () => ({
+    status: 200,
+    body: { ...draft(drafted(3), drafted(4)), offices: [{ ...office, manner: 'form' }] },
+  })
+  answers['POST /inquiries/1/loans'] = { loans: [3, 4] }
+  answers['GET /loans'] = { day: '2026-10-05', loans: [asked(3, 'not sent'), asked(4, 'not sent'), asked(9, 'sent')] }
+  answers['POST /loans/3/acts'] = () => ({ status: 202, body: asked(3, 'sent') })
+  open(Obtain, 'obtain')
+  await userEvent.click(await screen.findByRole('button', { name: 'Ask for 2' }))
+  const dialog = within(await screen.findByRole('dialog'))
+  expect(await dialog.findByText(/Then its own form opens, filled in/)).toBeInTheDocument()
+  await userEvent.click(dialog.getByRole('checkbox', { name: 'I accept the terms of Halverane Library' }))
+  await userEvent.click(dialog.getByRole('button', { name: 'On to sending' }))
+  const links = await dialog.findAllByRole('link', { name: 'Open its form' })
+  expect(links.map(l => l.getAttribute('href'))).toEqual([form, form])
+  await userEvent.click(dialog.getAllByRole('button', { name: 'I sent it' })[0]!)
+  expect(await dialog.findByText('Sent.')).toBeInTheDocument()
+  expect(dialog.getAllByRole('link', { name: 'Open its form' })).toHaveLength(1)
+  await userEvent.click(dialog.getByRole('button', { name: 'Done' }))
+  await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull())
+})
+
+test('what is yours to send waits for you', async () => {
+  const loan = { id: 8, kind: 'scan', state: 'not sent', stands: 'Yours to send', library: 'Town', byHand: true }
+  answers['GET /inquiries/1/routes'] = [row(3, { loan: { ...loan, until: null, when: null } })]
+  open(Obtain, 'obtain')
+  const group = within(await screen.findByRole('region', { name: 'waits for you' }))
+  expect(group.getByRole('link', { name: 'Send it' })).toHaveAttribute('href', '/asked')
 })

@@ -1,12 +1,11 @@
 import { array, boolean, object, string } from 'yup'
+import { LOAN_ACTS } from '../../access/loan-acts'
 import { LOAN_EVENTS, LOAN_KINDS, LOAN_STATES } from '../../access/loan'
 import { item } from './core-shapes'
+import { aDay } from '../day'
+import { OFFICE_MANNERS } from '../library'
 import { BYTES, endpoint } from './endpoint'
 import { day, flag, list, maybe, moment, oneOf, orNull, real, rowId, shape, text, whole } from './parts'
-
-/** Acts by which a request is carried on. */
-export const LOAN_ACTS = ['answer', 'give up', 'keep longer', 'fetch', 'picked up', 'given back', 'send again'] as const
-export type LoanAct = (typeof LOAN_ACTS)[number]
 
 /** What of a description can be put right in a request. */
 export const REQUEST_PARTS = ['title', 'container-title', 'volume', 'issue', 'page', 'publisher', 'edition'] as const
@@ -49,6 +48,10 @@ const loan = shape({
   recalled: flag(),
   /** Whether its file is being fetched, or something sent. */
   busy: flag(),
+  /** What can be done with it. */
+  acts: list(oneOf(LOAN_ACTS)),
+  /** How the student sends it, where the office takes no messages: on its form, filled in by an OpenURL, or by a letter. */
+  hand: orNull(shape({ form: orNull(text()), to: text(), subject: text(), letter: text(), details: text() })),
   when,
   events: list(shape({ what: oneOf(LOAN_EVENTS), at: moment(), said: text(), until: orNull(day()) })),
 })
@@ -102,6 +105,7 @@ export const loansApi = {
         shape({
           library: text(),
           name: text(),
+          manner: oneOf(OFFICE_MANNERS),
           terms: text(),
           pickUp: text(),
           kinds: list(shape({ kind: oneOf(LOAN_KINDS), evidence: text(), when })),
@@ -116,11 +120,13 @@ export const loansApi = {
     answer: shape({ loans: list(whole()) }),
   }),
   actOnLoan: endpoint('POST', '/loans/:loan/acts', {
-    does: 'Carries a request on: answers its office, gives it up, keeps a book longer, fetches a scan.',
+    does: 'Carries a request on: answers its office, gives it up, keeps a book longer, fetches a scan; or says what became of it, where its office writes no messages.',
     status: 202,
     body: object({
       act: string().oneOf(LOAN_ACTS).required(),
       said: string().trim().max(1000).default(''),
+      /** Until when a book may be kept. */
+      until: aDay().default(undefined),
     }),
     answer: loan,
   }),

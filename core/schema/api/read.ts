@@ -91,6 +91,8 @@ export const obtainApi = {
         loan: orNull(
           shape({
             ...{ id: whole(), kind: oneOf(LOAN_KINDS), state: oneOf(LOAN_STATES), stands: text(), library: text() },
+            /** Whether it is the student who sends it, and says what became of it. */
+            byHand: flag(),
             /** The last day to fetch a scan or pick up a book. */
             until: orNull(day()),
             /** Between which days it comes most likely, while it is under way. */

@@ -5,7 +5,10 @@ import { Link } from 'react-router'
 import type { LoanEvent } from '../../../core/access/loan'
 import type { Reach } from '../../../core/access/reach'
 import type { Loan } from '../../../core/schema/api'
-import type { LoanAct } from '../../../core/schema/api/loans'
+import type { LoanAct } from '../../../core/access/loan-acts'
+import { HandOver } from './hand-over'
+import { SayDialog, SAYS } from './say-dialog'
+import type { Act } from './use-loans'
 import { ReachMark } from '../../frame/marks'
 import { LoanDays } from './days'
 
@@ -26,11 +29,28 @@ const reachOf = (l: Loan): Reach =>
       ? 'out of reach'
       : 'within reach'
 
-/** What can be done with a request next. */
-const NEXT: Partial<Record<Loan['state'], (l: Loan) => { act: LoanAct; word: string } | undefined>> = {
-  ready: l => (l.kind === 'scan' ? { act: 'fetch', word: 'Fetch' } : { act: 'picked up', word: 'I have it' }),
-  'with you': l => (l.waits ? undefined : { act: 'keep longer', word: 'Keep longer' }),
-  'not sent': l => (l.said ? { act: 'send again', word: 'Send again' } : undefined),
+const ACT_WORDS: Partial<Record<LoanAct, string>> = {
+  fetch: 'Fetch',
+  'it came': 'It is there',
+  'picked up': 'I have it',
+  'keep longer': 'Keep longer',
+  'due on': 'Kept longer …',
+  'turned down': 'It was refused …',
+  'given back': 'I gave it back',
+  'send again': 'Send again',
+}
+
+/** What can be done with a request next: it stands in its row, the rest is folded out. */
+function nextOf(l: Loan): LoanAct | undefined {
+  if (l.busy) return undefined
+  const first: (LoanAct | false)[] = [
+    'fetch',
+    l.state === 'ready' && 'picked up',
+    l.hand !== null && 'it came',
+    !l.waits && 'keep longer',
+    Boolean(l.said) && 'send again',
+  ]
+  return first.find((act): act is LoanAct => act !== false && l.acts.includes(act))
 }
 
 const EVENT_WORDS: Record<LoanEvent['what'], string> = {
@@ -59,26 +79,20 @@ const EVENT_WORDS: Record<LoanEvent['what'], string> = {
 }
 
 /** One request: what it is, how it goes across the days, and what can be done. */
-export function AskedRow({
-  loan: l,
-  today,
-  act,
-  giveUp,
-}: {
-  loan: Loan
-  today: string
-  act: (loan: Loan, act: LoanAct, said?: string) => Promise<boolean>
-  giveUp: () => void
-}) {
+export function AskedRow({ loan: l, today, act, giveUp }: { loan: Loan; today: string; act: Act; giveUp: () => void }) {
   const [isOpen, setOpen] = useState(false)
   const [busy, setBusy] = useState(false)
-  const next = l.busy ? undefined : NEXT[l.state]?.(l)
+  const [saying, setSaying] = useState<LoanAct>()
+  const next = nextOf(l)
+  const handsOver = l.acts.includes('handed over')
+  const comesByMail = l.hand !== null && l.kind === 'scan' && !handsOver && isComing(l)
   const press = async (doing: LoanAct) => {
+    // an office that writes messages says itself until when a book is lent
+    if (SAYS[doing] && l.hand) return setSaying(doing)
     setBusy(true)
     await act(l, doing)
     setBusy(false)
   }
-  const isUnderWay = ['sent', 'on its way', 'ready', 'wrong text', 'not sent'].includes(l.state)
   return (
     <>
       <div className="asked-row" data-loan={l.id}>
@@ -119,14 +133,29 @@ export function AskedRow({
             </Text>
           </Box>
           {next && (
-            <Button size="xs" variant="outline" flex="none" loading={busy} onClick={() => void press(next.act)}>
-              {next.word}
+            <Button size="xs" variant="outline" flex="none" loading={busy} onClick={() => void press(next)}>
+              {ACT_WORDS[next]}
+            </Button>
+          )}
+          {handsOver && (
+            <Button size="xs" variant="outline" flex="none" aria-expanded={isOpen} onClick={() => setOpen(!isOpen)}>
+              Send it
+            </Button>
+          )}
+          {comesByMail && (
+            <Button asChild size="xs" variant="outline" flex="none">
+              <Link to={`/inquiries/${l.inquiry.id}/obtain`}>Bring the file</Link>
             </Button>
           )}
         </Flex>
       </div>
       {isOpen && (
         <Box className="asked-more">
+          {handsOver && (
+            <Box mb="12px">
+              <HandOver loan={l} act={act} />
+            </Box>
+          )}
           <chakra.ol aria-label={`What befell “${l.title}”`}>
             {l.events.map((e, i) => (
               <li key={i}>
@@ -143,12 +172,14 @@ export function AskedRow({
             <Link className="plain-link" to={`/inquiries/${l.inquiry.id}/obtain`}>
               To its ways in Obtain
             </Link>
-            {l.state === 'with you' && (
-              <Button size="2xs" variant="outline" onClick={() => void press('given back')}>
-                I gave it back
-              </Button>
-            )}
-            {isUnderWay && l.waits !== 'cancel' && (
+            {(['it came', 'picked up', 'due on', 'given back', 'turned down'] as const)
+              .filter(doing => doing !== next && l.acts.includes(doing))
+              .map(doing => (
+                <Button key={doing} size="2xs" variant="outline" onClick={() => void press(doing)}>
+                  {ACT_WORDS[doing]}
+                </Button>
+              ))}
+            {l.acts.includes('give up') && l.state !== 'asked back' && l.waits !== 'cancel' && (
               <Button size="2xs" variant="ghost" color="rust" onClick={giveUp}>
                 Give it up …
               </Button>
@@ -161,14 +192,27 @@ export function AskedRow({
           </Flex>
         </Box>
       )}
+      {saying && (
+        <SayDialog
+          title={l.title}
+          asked={SAYS[saying]!}
+          go={told => act(l, saying, told)}
+          close={() => setSaying(undefined)}
+        />
+      )}
     </>
   )
 }
+
+const isComing = ({ state }: Loan): boolean => state === 'sent' || state === 'on its way'
 
 /** The second line of how a request stands. */
 function tail(l: Loan): string {
   if (l.waits === 'cancel') return 'The office was told that you give it up.'
   if (l.waits === 'renewal') return 'You asked to keep it longer.'
+  if (l.hand && l.state === 'not sent')
+    return l.hand.form ? 'on the form of its office' : 'by a letter that stands ready'
+  if (l.hand && l.kind === 'scan' && isComing(l)) return 'it comes to your mail: bring it in Obtain'
   if (l.state === 'asked back') return `waiting for you since ${format(parseISO(l.since), 'EEE d MMM')}`
   if (l.said) return l.said
   if (l.state === 'ready') return l.kind === 'book' ? l.pickUp && `at ${l.pickUp}` : 'then the office wipes it'

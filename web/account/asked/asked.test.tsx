@@ -3,11 +3,14 @@ import '@testing-library/jest-dom/jest-globals'
 import { expect, test } from '@jest/globals'
 import { screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
+import { actsFor } from '../../../core/access/loan-acts'
 import type { Loan } from '../../../core/schema/api'
 import { answers, open, posted } from '../../test/rig'
 import { Asked } from './asked'
 
 const loan = (id: number, more: Partial<Loan> = {}): Loan => ({
+  acts: actsFor({ kind: 'scan', state: 'sent', ...more, byHand: Boolean(more.hand) }),
+  hand: null,
   ...{ id, work: id, title: `Moths at lamp ${id}`, authors: 'Gallivane, Quilluchi', year: 2021, kind: 'scan' },
   inquiry: { id: 1, title: 'Lamps and moths', due: '2026-10-29', neededBy: '2026-10-24' },
   ...{ library: 'Halverane Library', pickUp: 'Hill Branch', state: 'sent', stands: 'Sent', said: '' },
@@ -128,4 +131,65 @@ test('what stands otherwise by now is said, and looked at again', async () => {
   show()
   await userEvent.click(await screen.findByRole('button', { name: 'Fetch' }))
   expect(await screen.findByText('It stands otherwise by now. Look at it again.')).toBeInTheDocument()
+})
+
+const form = 'http://library.ostermoor.example/request?url_ver=Z39.88-2004'
+const hand = { form, to: '', subject: 'A loan', letter: 'Dear loan office', details: 'Title: Moths' }
+
+test('what its office takes no messages of is sent by hand, on its form', async () => {
+  begin(loan(3, { hand, kind: 'book', state: 'not sent', stands: 'Yours to send', when: null }))
+  act(3, { hand, kind: 'book', state: 'sent', stands: 'Sent' })
+  show()
+  await userEvent.click(await screen.findByRole('button', { name: 'Send it' }))
+  expect(screen.getByRole('link', { name: 'Open its form' })).toHaveAttribute('href', form)
+  await userEvent.click(screen.getByRole('button', { name: 'I sent it' }))
+  await waitFor(() => expect(posted('/loans/3/acts')[0]!.body).toEqual({ act: 'handed over', said: '' }))
+  expect(await screen.findByRole('button', { name: 'It is there' })).toBeInTheDocument()
+  expect(screen.queryByRole('link', { name: 'Open its form' })).toBeNull()
+})
+
+test('or by a letter that stands ready', async () => {
+  const letter = { ...hand, form: null, to: 'loans@l.example' }
+  begin(loan(3, { hand: letter, state: 'not sent', stands: 'Yours to send', when: null }))
+  show()
+  await userEvent.click(await screen.findByRole('button', { name: 'Send it' }))
+  expect(screen.getByRole('link', { name: 'Write it in your mail' })).toHaveAttribute(
+    'href',
+    'mailto:loans@l.example?subject=A%20loan&body=Dear%20loan%20office',
+  )
+  expect(screen.getByText('It goes to loans@l.example, and is answered to your own mail.')).toBeInTheDocument()
+})
+
+test('what became of it is put down: until when a book is lent, and why it was refused', async () => {
+  begin(loan(3, { hand, kind: 'book', stands: 'Sent' }), loan(4, { hand, stands: 'Sent' }))
+  act(3, { hand, kind: 'book', state: 'with you', stands: 'Due back 2 Nov', due: '2026-11-02', when: null })
+  act(4, { hand, state: 'refused', stands: 'Refused', when: null })
+  show()
+  await userEvent.click(await screen.findByRole('button', { name: 'Moths at lamp 3' }))
+  await userEvent.click(screen.getByRole('button', { name: 'I have it' }))
+  await userEvent.type(await screen.findByLabelText('Due back on'), '2026-11-02')
+  await userEvent.click(within(screen.getByRole('dialog')).getByRole('button', { name: 'I have it' }))
+  await waitFor(() =>
+    expect(posted('/loans/3/acts')[0]!.body).toEqual({ act: 'picked up', said: '', until: '2026-11-02' }),
+  )
+  await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull())
+  // a scan comes to one’s own mail
+  expect(row(4).getByRole('link', { name: 'Bring the file' })).toHaveAttribute('href', '/inquiries/1/obtain')
+  await userEvent.click(screen.getByRole('button', { name: 'Moths at lamp 4' }))
+  await userEvent.click(screen.getByRole('button', { name: 'It was refused …' }))
+  await userEvent.type(await screen.findByLabelText('What the office says'), 'It is lent to nobody.')
+  await userEvent.click(screen.getByRole('button', { name: 'Put it down' }))
+  await waitFor(() =>
+    expect(posted('/loans/4/acts')[0]!.body).toEqual({ act: 'turned down', said: 'It is lent to nobody.' }),
+  )
+})
+
+test('a longer day is put down only where it is named', async () => {
+  begin(loan(3, { hand, kind: 'book', state: 'with you', stands: 'Due back 2 Nov', due: '2026-11-02', when: null }))
+  show()
+  await userEvent.click(await screen.findByRole('button', { name: 'Moths at lamp 3' }))
+  await userEvent.click(screen.getByRole('button', { name: 'Kept longer …' }))
+  expect(await screen.findByRole('button', { name: 'Put it down' })).toBeDisabled()
+  await userEvent.click(screen.getByRole('button', { name: 'Not now' }))
+  expect(posted('/loans/3/acts')).toHaveLength(0)
 })

@@ -4,16 +4,14 @@ import { useState } from 'react'
 import { Link } from 'react-router'
 import { OVER } from '../../../core/access/loan'
 import { api, type Loan } from '../../../core/schema/api'
-import type { LoanAct } from '../../../core/schema/api/loans'
 import { placeOf } from '../../api/client'
 import { AskDialog } from '../../frame/ask-dialog'
 import { Empty, Failed, Waiting } from '../../frame/parts'
 import { Page } from '../page'
 import { AskedDays, DaysCell, DaysHead } from './days'
 import { AskedRow } from './asked-row'
-import { useLoans } from './use-loans'
+import { useLoans, type Act } from './use-loans'
 
-type Act = (loan: Loan, act: LoanAct, said?: string) => Promise<boolean>
 const many = (n: number, one: string, more = `${one}s`): string => `${n} ${n === 1 ? one : more}`
 
 /** What one asked for, across inquiries: how each stands, and what there is to do. */
@@ -100,7 +98,12 @@ export function Asked() {
           void act(givingUp!, 'give up')
         }}
       >
-        The office is told. The work stays kept, and can be asked for again.
+        {givingUp?.hand
+          ? 'Its office takes no messages from here: tell it yourself. '
+          : givingUp?.state === 'not sent'
+            ? ''
+            : 'The office is told. '}
+        The work stays kept, and can be asked for again.
       </AskDialog>
     </Page>
   )
@@ -119,7 +122,7 @@ function Question({ loan, act, giveUp }: { loan: Loan; act: Act; giveUp: () => v
   const [busy, setBusy] = useState(false)
   const answer = async (said: string) => {
     setBusy(true)
-    await act(loan, 'answer', said)
+    await act(loan, 'answer', { said })
     setBusy(false)
   }
   const own = words.trim()

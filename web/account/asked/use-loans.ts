@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { api, type Answer, type Loan } from '../../../core/schema/api'
-import type { LoanAct } from '../../../core/schema/api/loans'
+import type { LoanAct } from '../../../core/access/loan-acts'
 import { call } from '../../api/client'
 import { tellError } from '../../frame/parts'
 
@@ -9,6 +9,9 @@ const KEY = ['loans']
 const OFTEN = 1500
 const SOON = 5000
 const SELDOM = 30_000
+
+/** Carries a request on; false where it stood otherwise. */
+export type Act = (loan: Loan, act: LoanAct, told?: { said?: string; until?: string }) => Promise<boolean>
 
 /** What one asked for, and what can be done with it. */
 export function useLoans() {
@@ -19,9 +22,12 @@ export function useLoans() {
     refetchInterval: ({ state: { data } }) =>
       data?.loans.some(l => l.busy) ? OFTEN : data?.loans.some(l => l.waits) ? SOON : SELDOM,
   })
-  const act = async (loan: Loan, doing: LoanAct, said = '') => {
+  const act: Act = async (loan, doing, { said = '', until } = {}) => {
     try {
-      const now = await call(api.actOnLoan, { params: { loan: loan.id }, body: { act: doing, said } })
+      const now = await call(api.actOnLoan, {
+        params: { loan: loan.id },
+        body: { act: doing, said, ...(until ? { until } : {}) },
+      })
       client.setQueryData<Answer<'loans'>>(
         KEY,
         before => before && { ...before, loans: before.loans.map(l => (l.id === now.id ? now : l)) },

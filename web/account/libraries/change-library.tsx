@@ -155,7 +155,7 @@ export function ChangeLibrary({
         </Grid>
       )}
       <chakra.label display="flex" gap="8px" alignItems="center" fontWeight="600" fontSize="14px">
-        <input type="checkbox" {...form.register('hasOffice')} /> It gets scans and books from elsewhere (ISO 18626)
+        <input type="checkbox" {...form.register('hasOffice')} /> It gets scans and books from elsewhere
       </chakra.label>
       {hasOffice && <ChangeOffice form={form} />}
       <Line

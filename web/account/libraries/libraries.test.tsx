@@ -286,7 +286,14 @@ test('a title is looked up, with the sentence that says why', async () => {
 
 test('the loan office is told with its pace, and its address to those who set it up', async () => {
   answers['GET /libraries'] = told(listed('7', 'Town', 1))
-  const office = { address: 'http://loans.l.example/', symbol: 'ISIL:XX-1', ours: 'ISIL:XX-2', pickUp: 'Hill Branch' }
+  const manner = 'messages'
+  const office = {
+    manner,
+    address: 'http://loans.l.example/',
+    symbol: 'ISIL:XX-1',
+    ours: 'ISIL:XX-2',
+    pickUp: 'Hill Branch',
+  }
   answers['GET /libraries/7'] = full(
     '7',
     'Town',
@@ -313,5 +320,25 @@ test('the loan office is told with its pace, and its address to those who set it
   await waitFor(() => expect(sent.find(s => s.method === 'PUT')).toBeDefined())
   expect(sent.find(s => s.method === 'PUT')!.body).toMatchObject({
     office: { ...office, scan: { low: 2, high: 12 }, book: { low: 3, high: 10 }, weekend: [6, 7] },
+  })
+})
+
+test('an office that takes no messages has a form, or is written to', async () => {
+  answers['GET /libraries'] = told(listed('7', 'Town', 1))
+  answers['GET /libraries/7'] = full('7', 'Town')
+  answers['PUT /libraries/7'] = full('7', 'Town')
+  open(Libraries, '/libraries/:library?')
+  await userEvent.click(await screen.findByRole('button', { name: 'Change' }))
+  await userEvent.click(screen.getByRole('checkbox', { name: 'It gets scans and books from elsewhere' }))
+  await userEvent.selectOptions(screen.getByLabelText('How it is asked'), 'on its form, in your own window')
+  expect(screen.queryByLabelText('What it is called in messages')).toBeNull()
+  await userEvent.click(screen.getByRole('button', { name: 'Save' }))
+  expect(await screen.findByText('The address of its form.')).toBeInTheDocument()
+  await userEvent.selectOptions(screen.getByLabelText('How it is asked'), 'by a letter, from your own mail')
+  await userEvent.type(screen.getByLabelText('Its mail address'), 'loans@l.example')
+  await userEvent.click(screen.getByRole('button', { name: 'Save' }))
+  await waitFor(() => expect(sent.find(s => s.method === 'PUT')).toBeDefined())
+  expect(sent.find(s => s.method === 'PUT')!.body).toMatchObject({
+    office: { manner: 'mail', mail: 'loans@l.example' },
   })
 })

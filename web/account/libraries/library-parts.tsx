@@ -165,7 +165,7 @@ export function LibraryParts({
         <GateSaid gate={profile.gate} />
       </Part>
       {profile.office && (
-        <Part name="Loan office" what="gets texts from elsewhere">
+        <Part name="Loan office" what="gets texts from elsewhere" {...tried('office')}>
           <Text>
             {[sayPace('A scan', profile.office.scan), sayPace('a book', profile.office.book)]
               .filter(Boolean)
@@ -173,9 +173,9 @@ export function LibraryParts({
             {profile.office.pickUp && `, to be picked up at ${profile.office.pickUp}`}. {profile.office.terms}
           </Text>
           <Text color="soft" wordBreak="break-all">
-            {profile.office.address} <chakra.span>{profile.office.symbol}</chakra.span>
+            {OFFICE_SAID[profile.office.manner]} {profile.office.address || profile.office.mail} {profile.office.symbol}
           </Text>
-          {library.answersAt && (
+          {library.answersAt && profile.office.manner === 'messages' && (
             <Text color="soft" wordBreak="break-all" mt="4px">
               It posts its answers to {library.answersAt}{' '}
               <Button
@@ -247,6 +247,11 @@ export function LibraryParts({
   )
 }
 
+const OFFICE_SAID = {
+  messages: 'By messages (ISO 18626) to',
+  form: 'On its form (OpenURL 1.0):',
+  mail: 'By a letter from your own mail to',
+}
 const sayPace = (what: string, pace: { low: number; high: number } | undefined): string =>
   pace ? `${what} within ${pace.low} to ${pace.high} working days` : ''
 

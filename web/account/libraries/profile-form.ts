@@ -60,7 +60,17 @@ const NO_GATE: Gate = { manner: 'form', template: '', signIn: '', suffix: '', te
 const FIELDS = { card: 'card', password: 'password', also: [] }
 const NO_PACE: PaceForm = { low: '', high: '' }
 const NO_OFFICE = {
-  ...{ address: '', symbol: '', ours: '', terms: '', pickUp: '', keepsScan: 14, keepsBook: 7 },
+  ...{
+    manner: 'messages' as const,
+    address: '',
+    mail: '',
+    symbol: '',
+    ours: '',
+    terms: '',
+    pickUp: '',
+    keepsScan: 14,
+    keepsBook: 7,
+  },
   ...{ weekend: [6, 7], closed: [] },
 }
 /** Nothing is written where it sends no such. */

@@ -20,6 +20,7 @@ import { plainTitle } from '../../../core/bib/clean'
 import { api, type LoanDraft } from '../../../core/schema/api'
 import type { REQUEST_PARTS } from '../../../core/schema/api/loans'
 import { call } from '../../api/client'
+import { SendByHand } from './send-by-hand'
 import { FormDialog } from '../../frame/form'
 import { Failed, Notice, tell, Waiting } from '../../frame/parts'
 import { useHere } from '../../frame/inquiry-frame'
@@ -55,6 +56,7 @@ export function AskLoans({ works, close }: { works: readonly number[]; close: ()
   const [accepted, setAccepted] = useState(false)
   const [failed, setFailed] = useState<Error>()
   const [busy, setBusy] = useState(false)
+  const [byHand, setByHand] = useState<readonly number[]>()
   const { offices = [], works: drafted = [], neededBy = null } = draft.data ?? {}
   const office = offices.find(o => o.library === library) ?? offices[0]
   const kindOf = (w: Draft): LoanKind => kinds.get(w.work) ?? w.kind
@@ -70,6 +72,7 @@ export function AskLoans({ works, close }: { works: readonly number[]; close: ()
         works: chosen.map(w => ({ work: w.work, kind: kindOf(w), parts: parts.get(w.work) ?? {} })),
       }
       const { loans } = await call(api.askFor, { params: { inquiry: inquiry.id }, body })
+      if (office!.manner !== 'messages') return setByHand(loans)
       tell(`Asked for ${loans.length}. Follow ${loans.length === 1 ? 'it' : 'them'} under “Asked for”.`)
       close()
     } catch (e) {
@@ -80,20 +83,31 @@ export function AskLoans({ works, close }: { works: readonly number[]; close: ()
   return (
     <FormDialog
       wide
-      title={works.length === 1 ? 'Ask for it' : 'Ask for these'}
-      submit={() => void send()}
+      title={byHand ? 'Now send it' : works.length === 1 ? 'Ask for it' : 'Ask for these'}
+      submit={() => (byHand ? close() : void send())}
       close={close}
       buttons={
-        <>
-          <Button variant="outline" onClick={close}>
-            Not now
+        byHand ? (
+          <Button type="submit" variant="outline">
+            Done
           </Button>
-          <Button type="submit" colorPalette="vine" loading={busy} disabled={!chosen.length}>
-            {chosen.length > 1 ? `Ask for ${chosen.length}` : 'Ask for it'}
-          </Button>
-        </>
+        ) : (
+          <>
+            <Button variant="outline" onClick={close}>
+              Not now
+            </Button>
+            <Button type="submit" colorPalette="vine" loading={busy} disabled={!chosen.length}>
+              {office && office.manner !== 'messages'
+                ? 'On to sending'
+                : chosen.length > 1
+                  ? `Ask for ${chosen.length}`
+                  : 'Ask for it'}
+            </Button>
+          </>
+        )
       }
     >
+      {byHand && <SendByHand loans={byHand} />}
       {draft.isPending && <Waiting what="Drafting" />}
       {draft.isError && <Failed error={draft.error} again={() => void draft.refetch()} />}
       {draft.data && !office && (
@@ -102,7 +116,7 @@ export function AskLoans({ works, close }: { works: readonly number[]; close: ()
           <Link to="/libraries">See your libraries</Link>
         </Notice>
       )}
-      {office && (
+      {office && !byHand && (
         <>
           {failed && <Notice voice="rust">{failed.message}</Notice>}
           {offices.length > 1 && (
@@ -150,7 +164,7 @@ export function AskLoans({ works, close }: { works: readonly number[]; close: ()
           <Field.Root>
             <Field.Label>Note to the office</Field.Label>
             <Textarea size="sm" rows={1} maxLength={1000} value={note} onChange={e => setNote(e.target.value)} />
-            <Field.HelperText>It is told your name, your address and what you ask for.</Field.HelperText>
+            <Field.HelperText>{SENDING[office.manner]}</Field.HelperText>
           </Field.Root>
           <Stack gap="8px">
             {office.terms && (
@@ -183,6 +197,12 @@ export function AskLoans({ works, close }: { works: readonly number[]; close: ()
       )}
     </FormDialog>
   )
+}
+
+const SENDING = {
+  messages: 'It is told your name, your address and what you ask for.',
+  form: 'Then its own form opens, filled in; you send it there. The note is yours to copy.',
+  mail: 'Then a letter stands ready that you send by your own mail; the note stands in it.',
 }
 
 /** One work of a request: whether it is asked for, in which form, when it comes, and what its description lacks. */

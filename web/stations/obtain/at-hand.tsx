@@ -1,8 +1,9 @@
 import { Box, Button, Flex, Stack, Text } from '@chakra-ui/react'
 import { useState, type ReactNode } from 'react'
-import { letterToAuthor, mailOf, type Letter } from '../../../core/access/letter'
+import { letterToAuthor, type Letter } from '../../../core/access/letter'
 import { openUrl } from '../../../core/access/openurl'
 import { yearOf } from '../../../core/bib/dates'
+import { LetterBox } from '../../frame/letter-box'
 import type { Item } from '../../../core/bib/item'
 import { api, type Obtainable } from '../../../core/schema/api'
 import { useOf } from '../../api/hooks'
@@ -124,43 +125,6 @@ export function CopyPlace({ row }: { row: Obtainable }) {
         {row.doi ?? row.container}
       </Text>
     </Flex>
-  )
-}
-
-/** A letter to be read over, and sent by one's own mail. */
-function LetterBox({ letter, to, name, hint }: { letter: Letter; to?: string; name: string; hint: string }) {
-  const copy = () => copyText(letter.text, 'The letter: copied.')
-  return (
-    <Stack gap="8px">
-      <Text
-        whiteSpace="pre-wrap"
-        wordBreak="break-word"
-        fontFamily="serif"
-        fontSize="13px"
-        lineHeight="18px"
-        borderStart="3px solid"
-        borderColor="grape.line"
-        ps="10px"
-        maxH="200px"
-        overflow="auto"
-        tabIndex={0}
-        role="region"
-        aria-label={name}
-      >
-        {letter.text}
-      </Text>
-      <Flex gap="8px">
-        <Button asChild size="xs" variant="outline">
-          <a href={mailOf(letter, to)}>Write it in your mail</a>
-        </Button>
-        <Button size="xs" variant="ghost" onClick={() => void copy()}>
-          Copy it
-        </Button>
-      </Flex>
-      <Text fontSize="12.5px" lineHeight="17px" color="soft">
-        {hint}
-      </Text>
-    </Stack>
   )
 }
 

@@ -263,7 +263,13 @@ export function WorkRow({
               )}
               {asked ? (
                 <Button asChild size="2xs" variant="outline">
-                  <Link to="/asked">{row.loan?.state === 'asked back' ? 'Answer' : 'See request'}</Link>
+                  <Link to="/asked">
+                    {row.loan?.state === 'asked back'
+                      ? 'Answer'
+                      : doing === 'waits for you' && row.loan?.byHand
+                        ? 'Send it'
+                        : 'See request'}
+                  </Link>
                 </Button>
               ) : (
                 ASKED_FROM.includes(doing) &&
