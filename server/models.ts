@@ -28,7 +28,7 @@ import { readingHeads, readingNotes } from './read/sheets-model'
 import { checks, poolViews, strands } from './sift/sift-model'
 import { citations, fieldYears, nodes, rounds, walks } from './trace/graph-model'
 import { listEntries, lists } from './trace/list-model'
-import { chosenLibraries, libraries, libraryTrials } from './library/libraries-model'
+import { chosenLibraries, libraries, libraryHours, libraryTrials } from './library/libraries-model'
 import { loanEvents, loans } from './loans/loans-model'
 import { ownStyles } from './styles/styles-model'
 import { modelOf } from './db/table'
@@ -42,6 +42,7 @@ const TABLES = {
   libraries,
   chosenLibraries,
   libraryTrials,
+  libraryHours,
   users,
   inquiries,
   memberships,

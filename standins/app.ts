@@ -2,6 +2,7 @@ import express, { type Express, Router } from 'express'
 import { makeCatalogues } from './catalogues'
 import { citationIndex } from './citation-index'
 import { gate, HOME, TOWN, type Gate } from './gate'
+import { openingHours } from './hours'
 import { library } from './library'
 import { loanOffice, OFFICE_FAULTS, type LoanOfficeStandIn, type OfficeFault } from './loan-office'
 import type { Mailbox } from './mail'
@@ -35,6 +36,7 @@ export function outsideWorld(world: ServedWorld, options: { gateMinutes?: number
     ['resolver.halverane.example', pages.resolver],
     ['control.example', control(world, switches, gates, loans)],
     ['loans.halverane.example', loans.router],
+    ['hours.halverane.example', openingHours()],
     ...(options.mail ? [['mail.example', options.mail.pages] as const] : []),
   ])
   for (const c of makeCatalogues(world)) {

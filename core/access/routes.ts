@@ -2,6 +2,7 @@ import type { Facts, Item, Version } from '../bib/item'
 import { doiAddress } from '../bib/identifiers'
 import { familyName } from '../bib/names'
 import { decideTitle, isPrint, linesFor, opensOn, sayIso, type CoverageAnswer } from './coverage'
+import { hoursFor, nextOpen, type Hours } from './hours'
 import { kindFor, type LoanKind, type LoanOffer } from './loan'
 import { notKnown, type Profile } from './profile'
 import { FOUND, listedRoutes, recordedRoutes, shelfRoutes, type ShelfAnswer } from './shelf'
@@ -84,6 +85,8 @@ export interface Known {
   shelves?: readonly ShelfAnswer[]
   /** What shelves said before that do not answer now. */
   shelvesBefore?: readonly Route[]
+  /** When libraries are open, by their keys. */
+  hours?: ReadonlyMap<string, readonly Hours[]>
   /** What repositories have of the work. */
   open: readonly OpenCopy[]
   /** ISO dates; with nothing due, a day that never comes. */
@@ -126,7 +129,7 @@ export function findRoutes(item: Item, facts: Facts, known: Known): RouteAnswer 
   const asked = (known.shelves ?? []).map(s => shelfRoutes(item, s))
   const said = [...asked.flatMap(a => a.routes), ...(known.shelvesBefore ?? [])]
   const there = [...said, ...recordedRoutes(facts, said, today)]
-  for (const r of there.length ? there : listedRoutes(printed, today)) add(r)
+  for (const r of there.length ? there : listedRoutes(printed, today)) add(whileOpen(r, known.hours))
   closed.push(...asked.flatMap(a => a.closed))
   if (!libraries.length && !facts.shelf?.length)
     closed.push('What a library holds is not known: no file of its holdings was read yet.')
@@ -291,6 +294,12 @@ export const withLoans = (routes: readonly Route[], item: Pick<Item, 'type'>, of
         loan: { kind: o.kind, from: o.from, to: o.to, ...(o.askBy ? { askBy: o.askBy } : {}) },
       })),
   ])
+
+/** A way to a shelf, on the first day on which one is let in. */
+function whileOpen(r: Route, hours: Known['hours']): Route {
+  const own = r.library && hoursFor(hours?.get(r.library.key) ?? [], r.shelf?.branch ?? '')
+  return own ? { ...r, expected: nextOpen(own, r.expected) ?? r.expected } : r
+}
 
 /** Ends after which a way is closed, and those after which the student has to go on themselves. */
 const CLOSED: readonly Ended[] = ['not paid', 'gone', 'wrong file', 'lost']

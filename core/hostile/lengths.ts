@@ -1,3 +1,4 @@
+import { readCalendarDays } from '../formats/hours'
 import { readAssignment } from '../write/assignment'
 import { openUrl } from '../access/openurl'
 import { libraryShape } from '../schema/library'
@@ -73,6 +74,10 @@ export const FILLERS = [
   '10.5555/', 'a', 'A', 'a ', 'a.', 'A. ', 'a,', 'and ', ' and', 'or ', 'not ', 'é', 'ﬁ', '漢', '\u0301', 'a\u0301', '🌒',
   'TY  - ', 'AU  - a\n', 'et al. ', 'vol. 1 ', 'pp. 1-', 'Review of ', 'http://', '<i>', '</i>', '<i', 'M', 'x=', 'P1', '-1',
 ] // prettier-ignore
+
+const YEAR = { from: '2026-01-01', to: '2026-12-31' }
+const calendarOf = (...lines: readonly string[]): string =>
+  ['BEGIN:VCALENDAR', 'BEGIN:VEVENT', ...lines, 'END:VEVENT', 'END:VCALENDAR'].join('\r\n')
 
 /** A text of which every other letter is marked in every way. */
 const marked = (text: string): Written => ({
@@ -267,6 +272,9 @@ export const READERS: Record<string, (text: string) => unknown> = {
       `<ISO18626Message><supplyingAgencyMessage><header><timestamp>${t}</timestamp><requestingAgencyRequestId>1</requestingAgencyRequestId></header><messageInfo><note><![CDATA[${t}]]></note></messageInfo></supplyingAgencyMessage></ISO18626Message>`,
     ),
   checkStyle,
+  readCalendarDays: t => readCalendarDays(t, YEAR),
+  'readCalendarDays in a value': t => readCalendarDays(calendarOf(`SUMMARY:${t}`, `DTSTART:${t}`, `RRULE:${t}`), YEAR),
+  'readCalendarDays in its lines': t => readCalendarDays(calendarOf(...t.match(/.{1,60}/gsu)!), YEAR),
   'the title of a style': t =>
     checkStyle(
       `<style xmlns="http://purl.org/net/xbiblio/csl" version="1.0"><info><title><![CDATA[${t}]]></title></info><citation><layout/></citation></style>`,
@@ -357,7 +365,7 @@ export function growsTooFast(read: (t: string) => unknown, filler: string, end =
   // what every reader does once, whatever it is given, would hide how it grows
   const told = TOLD_MS + 2 * clocked(0)
   let length = FIRST
-  for (let ms: number; (ms = clocked(length)) < told; ) {
+  for (let ms: number; (ms = clocked(length)) < told;) {
     if (length === LONGEST) return false
     length = Math.min(length * (ms < told / 4 ? 4 : 2), LONGEST)
   }

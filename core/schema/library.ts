@@ -129,6 +129,20 @@ const pace = () =>
     .default(undefined)
     .optional()
 
+/** When it is open: calendars (RFC 5545) of the whole library, or of a branch. */
+const hoursShape = object({
+  /** As its shelves name it; empty for the whole library. */
+  branch: string().trim().max(200).default(''),
+  /** Whose entries are opening hours. */
+  opening: address().default(''),
+  /** Whose entries say that it is closed. */
+  closed: address().default(''),
+})
+  .noUnknown()
+  .test('one', 'A calendar of its opening hours, or of the days on which it is closed.', h =>
+    Boolean(h.opening || h.closed),
+  )
+
 /** How an office is asked: by messages of ISO 18626, on a form of its own that takes an OpenURL, or by mail. */
 export const OFFICE_MANNERS = ['messages', 'form', 'mail'] as const
 /** What one is called in messages: scheme and symbol, ISIL:XX-1 say. */
@@ -178,6 +192,8 @@ const officeShape = object({
 /** Whether a student has to send what they ask of an office, since it takes no messages of ours. */
 export const isByHand = (office: Pick<LoanOffice, 'manner'> | undefined): boolean => office?.manner !== 'messages'
 
+const isOnce = (names: readonly unknown[] = []): boolean => new Set(names).size === names.length
+
 /** With the key of its library before it, an id has to fit where ids are kept. */
 const LONGEST_ID = 24
 const ownCatalogue = catalogueShape
@@ -193,13 +209,17 @@ export const libraryShape = object({
   /** Its catalogues, which are searched in Gather; their ids are its own. */
   catalogues: array(ownCatalogue.required())
     .max(20)
-    .test('once', 'Two catalogues have one id.', list => new Set(list?.map(x => x.id)).size === (list?.length ?? 0))
+    .test('once', 'Two catalogues have one id.', list => isOnce(list?.map(x => x.id)))
     .default([]),
   /** Its KBART files, one a package. */
   holdings: array(holdingsFile.required()).max(400).default([]),
   gate: gateShape.default(undefined).optional(),
   shelf: shelfShape.default(undefined).optional(),
   office: officeShape.default(undefined).optional(),
+  hours: array(hoursShape.required())
+    .max(20)
+    .test('once', 'Two calendars are of one branch.', list => isOnce(list?.map(h => h.branch)))
+    .default([]),
   /** Where its link resolver takes OpenURL 1.0. */
   resolver: address().default(''),
   /** Networks on which its pages open without the gate, as CIDR. */
@@ -231,11 +251,20 @@ export const onCampus = ({ campus }: Pick<LibraryProfile, 'campus'>, from: strin
 }
 
 /** Addresses of a library that are asked from here. */
-export const addressesOf = ({ holdings, gate, resolver, catalogues, office, shelf }: LibraryProfile): string[] => [
+export const addressesOf = ({
+  holdings,
+  gate,
+  resolver,
+  catalogues,
+  office,
+  shelf,
+  hours,
+}: LibraryProfile): string[] => [
   ...catalogues.flatMap(x => x.sru ?? x.oai ?? []),
   ...holdings.map(f => f.address).filter(a => !a.startsWith(BROUGHT)),
   ...(gate ? [beforeFields(gate.template), ...(gate.signIn ? [gate.signIn] : [])] : []),
   ...(resolver ? [resolver] : []),
   ...(office?.address ? [office.address] : []),
   ...(shelf ? [shelf.address] : []),
+  ...hours.flatMap(h => [h.opening, h.closed].filter(Boolean)),
 ]

@@ -1,4 +1,5 @@
 import { FOLDER } from '../../core/match/file-nature'
+import { readCalendarDays, type CalendarDays, type Window } from '../../core/formats/hours'
 import { readBibliography, type ReadFile } from '../../core/formats/read-file'
 import { readFileMarks, type FileMarks } from '../../core/pdftext/file-marks'
 import { isNonsense } from '../../core/pdftext/nonsense'
@@ -46,6 +47,11 @@ export const tasks = {
       return { text: readBibliography(decodeXml(bytes)) ?? null, charset: 'utf-8' }
     const { text, charset } = decodeText(bytes)
     return { text: readBibliography(text) ?? null, charset }
+  },
+
+  /** Reads the days and hours of a calendar: a rule that never comes true would keep it busy for ever. */
+  calendar(bytes: Buffer, window: Window = { from: '', to: '' }): CalendarDays {
+    return readCalendarDays(decodeText(bytes).text, window)
   },
 
   /** Cuts a list of references that was pasted into its entries. */

@@ -1,4 +1,5 @@
 import { QueryTypes, type Transaction } from 'sequelize'
+import type { Hours } from '../../core/access/hours'
 import type { LibraryProfile } from '../../core/schema/library'
 import type { Context, Db } from '../base/context'
 import { day, describeTable, flag, json, keyText, key, moment, orNull, ownId, text, whole, word } from '../db/table'
@@ -35,8 +36,22 @@ export const libraryTrials = describeTable('library_trials', {
   at: moment(),
 })
 
+/** When libraries are open, by branch, as their calendars said last. */
+export const libraryHours = describeTable('library_hours', {
+  library: keyText(),
+  branch: keyText(),
+  /** From which it was read. */
+  addresses: text(),
+  hours: orNull(json<Hours>()),
+  /** Why it could not be read, or what of it. */
+  trouble: orNull(text()),
+  deskDay: day(),
+  at: moment(),
+})
+
 declare module '../base/context' {
   interface Db {
+    libraryHours: Table<RowOf<typeof libraryHours>>
     libraries: Table<LibraryRow>
     chosenLibraries: Table<RowOf<typeof chosenLibraries>>
     libraryTrials: Table<RowOf<typeof libraryTrials>>

@@ -18,6 +18,7 @@ import { dropSessionsAt } from './gate-model'
 import { fetchHoldings, holdingsOf, keepHoldings } from './holdings'
 import { asksFor, dropCounts, type LibraryRow } from './libraries-model'
 import { chosenBy, fileName, forgetLibraries, leaveOf, librariesFor, notAllowed, type Library } from './libraries'
+import { toldHours } from './hours'
 import { messagesAt } from './offices'
 
 /** What was asked lately is asked again: libraries, and the names of their catalogues. */
@@ -88,6 +89,7 @@ export async function libraryInFull(c: Context, asking: Asking, key: string): Pr
         ...{ day: deskDay, at: at.toISOString() },
       })),
     holdings: await holdingsOf(c, library),
+    hours: await toldHours(c, [library]),
   }
 }
 
@@ -336,6 +338,7 @@ export async function dropLibrary(c: Context, userId: number, key: string): Prom
     await dropSessionsAt(c.db, key, transaction)
     await c.db.chosenLibraries.destroy({ where: { library: key }, transaction })
     await c.db.libraryTrials.destroy({ where: { library: key }, transaction })
+    await c.db.libraryHours.destroy({ where: { library: key }, transaction })
     await lookAnew(c, userId, transaction)
   })
   forget(c)

@@ -1,5 +1,5 @@
 import { Op } from 'sequelize'
-import { addressesOf, BROUGHT, type LibraryProfile } from '../../core/schema/library'
+import { addressesOf, BROUGHT, libraryShape, type LibraryProfile } from '../../core/schema/library'
 import type { Context } from '../base/context'
 import { memory } from '../base/memory'
 import type { OutsideRequest } from '../connect/http'
@@ -26,7 +26,8 @@ const known = memory<Library[]>({ holds: 1000 })
 export const forgetLibraries = (c: Pick<Context, 'db'>): void => known.forget(c)
 
 const ofRow = ({ id, profile, ...row }: LibraryRow): Library => ({
-  ...profile,
+  // what a profile can say came to be after some were written
+  ...libraryShape.cast(profile, { assert: false }),
   key: String(id),
   userId: row.userId,
   isSet: false,

@@ -4,6 +4,8 @@ import type { Serve } from '../serve/serve'
 import { findLibraries } from './directory'
 import { forget, gatedBy, gatedOf, gatesOf, lookAtGate, openGate } from './gate-service'
 import { fetchHoldings } from './holdings'
+import { toldHours } from './hours'
+import { librariesOf } from './libraries'
 import { titleHeld } from './title-held'
 import {
   addLibrary,
@@ -81,8 +83,9 @@ export function libraryRoutes(c: Context, serve: Serve): void {
   })
 }
 
-/** The gates of the libraries that are asked for an inquiry. */
+/** The gates and the hours of the libraries that are asked for an inquiry. */
 export function gateRoutes(c: Context, serve: Serve): void {
+  serve(api.hours, async ({ member }) => toldHours(c, await librariesOf(c, member.inquiryId)))
   serve(api.gates, ({ member, req }) => gatesOf(c, member, req.ip ?? ''))
   serve(api.lookAtGates, async ({ member, req }) => {
     for (const library of await gatedOf(c, member.inquiryId)) await lookAtGate(c, member.userId, library)

@@ -1,12 +1,14 @@
 import { createHmac } from 'node:crypto'
 import { Op } from 'sequelize'
+import type { WorkDays } from '../../core/access/arrival'
 import { offersOf, type LoanKind, type LoanOffer, type Office } from '../../core/access/loan'
 import type { LoanOffice } from '../../core/schema/library'
 import { neededBy } from '../../core/write/plan'
 import type { Member } from '../sessions/member'
 import type { Context } from '../base/context'
 import { memory } from '../base/memory'
-import { librariesOf, type Library } from './libraries'
+import { closedFor, hoursOf } from './hours'
+import { anyLibrary, librariesOf, type Library } from './libraries'
 
 /** A library that gets scans and books from elsewhere. */
 export type WithOffice = Library & { office: LoanOffice }
@@ -43,15 +45,24 @@ export async function officesOf(c: Context, libraries: readonly Library[]): Prom
     c,
     own.map(l => l.key),
   )
-  return own.map(({ key, name, office }) => {
+  const hours = await hoursOf(c, own)
+  return own.map(library => {
+    const { key, name, office } = library
     const seen = (kind: LoanKind) => came.filter(x => x.library === key && x.kind === kind).flatMap(x => x.took ?? [])
     return {
       library: { key, name },
       paces: { ...(office.scan ? { scan: office.scan } : {}), ...(office.book ? { book: office.book } : {}) },
-      days: { weekend: office.weekend, closed: office.closed },
+      days: { weekend: office.weekend, closed: closedFor(library, hours.get(key)) },
       seen: { scan: seen('scan'), book: seen('book') },
     }
   })
+}
+
+/** When the office of a library works. */
+export async function workDaysOf(c: Context, key: string): Promise<WorkDays> {
+  const library = await anyLibrary(c, key)
+  if (!library?.office) return { weekend: [], closed: [] }
+  return { weekend: library.office.weekend, closed: closedFor(library, (await hoursOf(c, [library])).get(key)) }
 }
 
 /** What can be asked of the offices of an inquiry's libraries on a day, and when it is needed. */

@@ -12,6 +12,7 @@ import { identify } from '../catalogues/repositories'
 import { NotAllowed, OutsideError, type OutsideAnswer } from '../connect/http'
 import { deskDay } from '../db/desk-day'
 import { gateCookie, type Gated } from './gate-service'
+import { tryHours } from './hours'
 import { leaveOf, type Library } from './libraries'
 import { agencyOf, postMessage } from './office-messages'
 import { hasShelf, tryShelves } from './shelves'
@@ -37,6 +38,10 @@ export async function tryPart(c: Context, userId: number, library: Library, part
     },
     gate: () => tryGate(c, userId, library),
     office: () => tryOffice(c, library),
+    hours: () => {
+      if (!library.hours.length) throw without('calendar of its hours')
+      return tryHours(c, library)
+    },
     resolver: () => tryResolver(c, library),
   }
   const told = await trying[part]().catch((e: unknown) => {

@@ -5,7 +5,7 @@ import type { LoanOffice } from '../../core/schema/library'
 import type { Context } from '../base/context'
 import { deskDay } from '../db/desk-day'
 import { change } from '../db/revision'
-import { forgetOffices } from '../library/offices'
+import { forgetOffices, workDaysOf } from '../library/offices'
 import type { LoanEventRow, LoanRow } from './loans-model'
 
 /** Days that an office keeps things, where nobody can say any more. */
@@ -53,11 +53,12 @@ export interface Moved {
  */
 export async function note(
   c: Context,
-  loan: Pick<LoanRow, 'id' | 'inquiryId' | 'kind'>,
+  loan: Pick<LoanRow, 'id' | 'inquiryId' | 'kind' | 'library'>,
   office: LoanOffice | undefined,
   { hash, afterId, ...e }: LoanEvent & { hash?: string; afterId?: number | undefined },
   then?: (moved: Moved, transaction: Transaction) => Promise<unknown>,
 ): Promise<Moved | undefined> {
+  const days = await workDaysOf(c, loan.library)
   const moved = await change(c, loan.inquiryId, async transaction => {
     if (hash && (await c.db.loanEvents.count({ where: { loanId: loan.id, hash }, transaction }))) return undefined
     const rows = await eventRows(c, loan.id, transaction)
@@ -72,7 +73,6 @@ export async function note(
     const events = inPlace([...rows, row])
     const before = standOf(loan.kind, inPlace(rows), keptBy(office))
     const now = standOf(loan.kind, events, keptBy(office))
-    const days = { weekend: office?.weekend ?? [], closed: office?.closed ?? [] }
     await c.db.loans.update(
       { state: now.state, took: took(days, events) ?? null },
       { where: { id: loan.id }, transaction },

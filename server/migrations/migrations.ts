@@ -36,6 +36,7 @@ import { handIn } from './migration-0035-hand-in'
 import { written } from './migration-0036-written'
 import { fileMarks } from './migration-0037-file-marks'
 import { rhythm } from './migration-0038-rhythm'
+import { hours } from './migration-0039-hours'
 import { raw } from './migration-0013-raw'
 
 /** All migrations in order. Each can be run again, since statements that define tables cannot be rolled back. */
@@ -78,6 +79,7 @@ const migrations: { name: string; statements: string[]; fill?: (sequelize: Seque
   { name: '0036-written', statements: written },
   { name: '0037-file-marks', statements: fileMarks },
   { name: '0038-rhythm', statements: rhythm },
+  { name: '0039-hours', statements: hours },
 ]
 
 export async function migrate(sequelize: Sequelize): Promise<string[]> {

@@ -18,6 +18,7 @@ import { notKnown } from '../../core/access/profile'
 import type { CatalogueSetting } from '../connect/sru-client'
 import { cataloguesFor } from '../library/catalogues'
 import { profilesFor, refreshHoldings } from '../library/holdings'
+import { hoursOf, renewHours } from '../library/hours'
 import { librariesOf } from '../library/libraries'
 import { askShelves, hasShelf, type WithShelf } from '../library/shelves'
 
@@ -37,6 +38,8 @@ export async function runRouteSearch(
   const today = await deskDay(c.db)
   const ownLibraries = await librariesOf(c, inquiryId)
   const missing = await refreshHoldings(c, ownLibraries)
+  await renewHours(c, ownLibraries, signal)
+  const hours = await hoursOf(c, ownLibraries)
   const catalogues = await cataloguesFor(c, inquiryId)
   const done = new Set((job.progress.done as number[] | undefined) ?? [])
   const troubles = new Set<string>()
@@ -60,6 +63,7 @@ export async function runRouteSearch(
       shelves,
       shelvesBefore,
       open,
+      hours,
       today,
       due: inquiry.due ?? '9999-12-31',
       resolver: c.settings.outside.resolver,

@@ -328,6 +328,28 @@ describe('Obtain', () => {
     expect(letter).toHaveTextContent('On 6 October 2026 I looked for')
     expect(letter).toHaveTextContent('Your catalogue said: It is in: Hill Branch, P 3.')
   })
+  test('each branch says whether it is open, by its own hours or by those of its library', async () => {
+    const at = (id: number, branch: string) =>
+      row(id, [
+        route({
+          ...{ way: 'shelf', url: undefined, from: branch, library: { key: 'home', name: 'Home' } },
+          shelf: { branch, call: 'B 1' },
+        }),
+      ])
+    const told = (branch: string, said: string) => ({ library: 'home', branch, said, week: [], trouble: null })
+    answers['GET /inquiries/1/routes'] = [at(3, 'Hill Branch'), at(4, 'Annex')]
+    answers['GET /inquiries/1/hours'] = [
+      told('', 'Closed on Thu 8 October (Staff day).'),
+      told('hill branch', 'Closed today, opens tomorrow at 10:00.'),
+      { ...told('Annex', 'Open today 8:00–22:00.'), library: 'town' },
+    ]
+    open(ShelfList, 'obtain/shelf')
+    const hill = await screen.findByRole('region', { name: 'Hill Branch' })
+    await waitFor(() => expect(hill).toHaveTextContent('Hill Branch Closed today, opens tomorrow at 10:00.'))
+    expect(screen.getByRole('region', { name: 'Annex' })).toHaveTextContent(
+      'Annex Closed on Thu 8 October (Staff day).',
+    )
+  })
   test('what the shelves said is told: what is out, what is read there and where in it, and it is asked again', async () => {
     const at = (id: number, call: string, shelf: object) =>
       row(id, [

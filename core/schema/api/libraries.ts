@@ -4,7 +4,7 @@ import { BYTES, endpoint } from './endpoint'
 import { day, flag, list, maybe, moment, oneOf, orNull, shape, text, whole } from './parts'
 
 /** The parts of a library that can be tried by asking it. */
-export const TRIED = ['catalogues', 'shelf', 'gate', 'office', 'resolver'] as const
+export const TRIED = ['catalogues', 'shelf', 'gate', 'office', 'hours', 'resolver'] as const
 export type TriedPart = (typeof TRIED)[number]
 
 const ofLibrary = {
@@ -70,6 +70,18 @@ const holdings = shape({
     }),
   ),
 })
+/** When a branch is open. */
+const hoursTold = shape({
+  library: text(),
+  /** Its name; empty where it goes for the whole library. */
+  branch: text(),
+  /** Today, in a sentence. */
+  said: text(),
+  /** The coming week, day by day: hours in words, empty where it is closed; null where it is not known. */
+  week: list(shape({ day: day(), hours: orNull(text()), why: text() })),
+  /** Why its calendars could not be read, or what of them. */
+  trouble: orNull(text()),
+})
 const library = shape({
   ...ofLibrary,
   version: whole(),
@@ -83,6 +95,8 @@ const library = shape({
   /** What came of trying its parts last. */
   tries: list(shape({ part: oneOf(TRIED), holds: flag(), said: text(), day: day(), at: moment() })),
   holdings,
+  /** When it is open, by branch, as its calendars say. */
+  hours: list(hoursTold),
 })
 const gate = shape({
   library: text(),
@@ -180,6 +194,10 @@ export const librariesApi = {
     status: 200,
     body: object({ part: string().oneOf(TRIED).required() }),
     answer: library,
+  }),
+  hours: endpoint('GET', '/inquiries/:inquiry/hours', {
+    does: 'When the libraries of an inquiry are open, by branch.',
+    answer: list(hoursTold),
   }),
   fetchHoldings: endpoint('POST', '/libraries/:library/holdings/fetch', {
     does: 'Fetches its holdings files again, also those of today.',

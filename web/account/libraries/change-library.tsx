@@ -5,6 +5,7 @@ import { ValidationError } from 'yup'
 import { api, type LibraryInFull } from '../../../core/schema/api'
 import { BROUGHT, libraryShape, MANNERS } from '../../../core/schema/library'
 import { call } from '../../api/client'
+import { ChangeHours } from './change-hours'
 import { ChangeOffice } from './change-office'
 import { ChangeCatalogues } from './change-catalogues'
 import { atField, formOf, profileOf, type ProfileForm } from './profile-form'
@@ -158,6 +159,7 @@ export function ChangeLibrary({
         <input type="checkbox" {...form.register('hasOffice')} /> It gets scans and books from elsewhere
       </chakra.label>
       {hasOffice && <ChangeOffice form={form} />}
+      <ChangeHours form={form} />
       <Line
         form={form}
         name="resolver"

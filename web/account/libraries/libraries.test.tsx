@@ -30,6 +30,7 @@ const full = (key: string, name: string, profile: object = {}, more: Partial<Lib
   ...{ key, name, place: '', chosen: 1, isSet: key === 'home', isOwn: key !== 'home', cameFrom: null, onCampus: false },
   ...{ version: 1, waits: [], allowed: true, mayChange: key !== 'home', answersAt: null, tries: [] },
   profile: libraryShape.cast({ name, ...profile }),
+  hours: [],
   holdings: { fetching: false, trouble: null, files: [] },
   ...more,
 })
@@ -341,4 +342,47 @@ test('an office that takes no messages has a form, or is written to', async () =
   expect(sent.find(s => s.method === 'PUT')!.body).toMatchObject({
     office: { manner: 'mail', mail: 'loans@l.example' },
   })
+})
+
+test('its calendars are named by branch, and what is wrong with them is said there', async () => {
+  answers['GET /libraries'] = told(listed('7', 'Town', 1))
+  answers['GET /libraries/7'] = full('7', 'Town')
+  answers['PUT /libraries/7'] = full('7', 'Town')
+  open(Libraries, '/libraries/:library?')
+  await userEvent.click(await screen.findByRole('button', { name: 'Change' }))
+  await userEvent.click(screen.getByRole('button', { name: 'Name its calendars' }))
+  await userEvent.type(screen.getByLabelText('Branch 1'), 'Market Hall')
+  await userEvent.click(screen.getByRole('button', { name: 'Save' }))
+  expect(
+    await screen.findByText('A calendar of its opening hours, or of the days on which it is closed.'),
+  ).toBeInTheDocument()
+  await userEvent.type(screen.getByLabelText('Calendar of the opening hours of branch 1'), 'hours')
+  await userEvent.click(screen.getByRole('button', { name: 'Save' }))
+  expect(await screen.findByText(/This is no address/)).toBeInTheDocument()
+  await userEvent.clear(screen.getByLabelText('Calendar of the opening hours of branch 1'))
+  await userEvent.type(screen.getByLabelText('Calendar of the opening hours of branch 1'), 'http://l.example/a.ics')
+  await userEvent.click(screen.getByRole('button', { name: 'Save' }))
+  await waitFor(() => expect(sent.find(s => s.method === 'PUT')).toBeDefined())
+  expect(sent.find(s => s.method === 'PUT')!.body).toMatchObject({
+    hours: [{ branch: 'Market Hall', opening: 'http://l.example/a.ics', closed: '' }],
+  })
+})
+
+test('a library says by branch when it is open, day by day, and what of its calendars could not be read', async () => {
+  const week = ['8–22', '', null].map((hours, i) => ({ day: `2026-10-0${i + 5}`, hours, why: '' }))
+  const branch = { library: '7', branch: 'Market Hall', said: 'Open today 8:00–22:00.', week, trouble: null }
+  answers['GET /libraries'] = told(listed('7', 'Town', 1))
+  answers['GET /libraries/7'] = full(
+    '7',
+    'Town',
+    { hours: [{ branch: 'Market Hall', opening: 'http://l.example/a.ics' }] },
+    { hours: [branch, { ...branch, branch: 'Quay', said: '', week: [], trouble: 'It is no calendar (RFC 5545).' }] },
+  )
+  open(Libraries, '/libraries/:library?')
+  const table = within(await screen.findByRole('table', { name: 'The coming week' }))
+  expect(table.getAllByRole('columnheader').map(x => x.textContent)).toEqual(['Mo 5', 'Tu 6', 'We 7'])
+  expect(table.getAllByRole('cell').map(x => x.textContent)).toEqual(['', '8–22', 'closed', ''])
+  expect(screen.getByText('It is no calendar (RFC 5545).')).toBeInTheDocument()
+  expect(screen.getByText(/Nothing could be read/)).toBeInTheDocument()
+  expect(screen.getByRole('button', { name: 'Try it: Opening hours' })).toBeInTheDocument()
 })

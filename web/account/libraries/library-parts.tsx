@@ -10,6 +10,7 @@ import { copyText } from '../../frame/clipboard'
 import { Failed, Notice, tell, tellError, Waiting } from '../../frame/parts'
 import { ChangeLibrary } from './change-library'
 import { Files } from './files'
+import { HoursSaid } from './hours-said'
 import { TitleHeld } from './title-held'
 import { useDoing, useLibrary } from './use-libraries'
 
@@ -47,7 +48,7 @@ export function LibraryParts({
   }
   const fetchFiles = () => doing(call(api.fetchHoldings, { params }))
   const parts: TriedPart[] = TRIED.filter(p =>
-    p === 'catalogues' ? profile.catalogues.length > 0 : Boolean(profile[p]),
+    p === 'catalogues' || p === 'hours' ? profile[p].length > 0 : Boolean(profile[p]),
   )
   const tryAll = async () => {
     if (profile.holdings.length) await fetchFiles()
@@ -192,6 +193,11 @@ export function LibraryParts({
               What you asked for
             </Link>
           </Text>
+        </Part>
+      )}
+      {profile.hours.length > 0 && (
+        <Part name="Opening hours" what="by its calendars" {...tried('hours')}>
+          <HoursSaid hours={library.hours} />
         </Part>
       )}
       {profile.resolver && (

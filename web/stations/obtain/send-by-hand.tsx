@@ -7,7 +7,7 @@ import { Failed, Waiting } from '../../frame/parts'
 /** Requests whose office takes no messages: each is sent by the student, now or later. */
 export function SendByHand({ loans }: { loans: readonly number[] }) {
   const { query, act } = useLoans()
-  const asked = query.data?.loans.filter(l => loans.includes(l.id)) ?? []
+  const asked = (query.data?.loans ?? []).filter(l => loans.includes(l.id)).toSorted((a, b) => a.id - b.id)
   return (
     <>
       {query.isPending && <Waiting />}

@@ -3,6 +3,7 @@ import { Link } from 'react-router'
 import { compareCalls } from '../../../core/access/call-number'
 import { reportOfShelf } from '../../../core/access/letter'
 import { bestWay } from '../../../core/access/doing'
+import { hoursFor } from '../../../core/access/hours'
 import type { Route } from '../../../core/access/routes'
 import { api, type Obtainable } from '../../../core/schema/api'
 import { useChange, useOf } from '../../api/hooks'
@@ -42,11 +43,15 @@ function byBranch(rows: readonly Obtainable[], isOfMany: boolean): [branch: stri
 export function ShelfList() {
   const { inquiry, jobs, mayWrite } = useHere()
   const list = useOf(inquiry.id, api.ways)
+  const hours = useOf(inquiry.id, api.hours)
   const look = useChange(inquiry.id, api.lookForWays, (works: number[]) => ({ body: { works } }))
   const looking = jobs.some(j => j.kind === 'routes' && isUnderWay(j))
   if (list.isPending) return <Waiting what="Opening the shelf list" />
   if (list.isError) return <Failed error={list.error} again={() => void list.refetch()} />
   const branches = byBranch(list.data, inquiry.libraries.length > 1)
+  /** Whether a branch is open; its own hours, else those of its library. */
+  const opens = ({ route }: OnShelf): string =>
+    hoursFor(hours.data?.filter(h => h.library === route.library?.key) ?? [], route.from)?.said ?? ''
   const back = (
     <Button asChild size="xs" variant="ghost">
       <Link to={`/inquiries/${inquiry.id}/obtain`}>All ways</Link>
@@ -103,7 +108,10 @@ export function ShelfList() {
               borderBottom="1px solid"
               borderColor="line"
             >
-              {branch}
+              {branch}{' '}
+              <Text as="span" fontWeight="400" fontSize="13px" color="soft">
+                {opens(list[0]!)}
+              </Text>
             </Text>
             <ul style={{ listStyle: 'none' }}>
               {list.map(x => (
