@@ -1,24 +1,31 @@
 import AxeBuilder from '@axe-core/playwright'
 import { clean } from './copy'
-import { expect, test } from './desk'
+import type { APIRequestContext } from '@playwright/test'
+import { expect, homeAlone, test } from './desk'
 
-test('a scan is asked for by keys alone, followed, and given up', async ({ page, request }) => {
+test.afterEach(({ request }) => homeAlone(request))
+
+/** An inquiry that keeps one work. */
+async function keeping(request: APIRequestContext, title: string, item: object): Promise<string> {
   const make = async (path: string, data: object | Buffer, headers = {}) =>
     (await (await request.post(`/api${path}`, { data, headers })).json()) as { id: number; job: number }
   const { id } = await make('/inquiries', {
-    ...{ title: 'Lamps on piers', question: 'What do lamps do to piers?', zone: 'UTC', style: 'apa' },
-    due: '2027-06-30',
+    ...{ title, question: 'What do lamps do to piers?', zone: 'UTC', style: 'apa', due: '2027-06-30' },
   })
   const at = `/inquiries/${id}`
-  const item = {
-    ...{ id: 'a', type: 'article-journal', title: 'Barnacles under a pier lamp', 'container-title': 'Pier Papers' },
-    ...{ issued: { 'date-parts': [[2014]] }, volume: '3' },
-  }
   await make(`${at}/imports`, Buffer.from(JSON.stringify([item])), { 'content-type': 'application/octet-stream' })
   const works = async () => (await (await request.get(`/api${at}/works`)).json()) as { id: number }[]
   await expect.poll(async () => (await works()).length).toBe(1)
   const keep = { id: crypto.randomUUID(), work: (await works())[0]!.id, pass: 'title', choice: 'keep' }
   await make(`${at}/decisions`, { group: crypto.randomUUID(), decisions: [keep] })
+  return at
+}
+
+test('a scan is asked for by keys alone, followed, and given up', async ({ page, request }) => {
+  const at = await keeping(request, 'Lamps on piers', {
+    ...{ id: 'a', type: 'article-journal', title: 'Barnacles under a pier lamp', 'container-title': 'Pier Papers' },
+    ...{ issued: { 'date-parts': [[2014]] }, volume: '3' },
+  })
   await page.goto(`${at}/obtain`)
   await page.getByRole('button', { name: 'Look for ways (1)' }).press('Enter')
   await page.getByRole('button', { name: 'Ask', exact: true }).press('Enter')
@@ -38,4 +45,43 @@ test('a scan is asked for by keys alone, followed, and given up', async ({ page,
   await section.getByRole('button', { name: 'Give it up …' }).press('Enter')
   await page.getByRole('alertdialog').getByRole('button', { name: 'Give it up' }).press('Enter')
   await expect(section.getByText('Given up', { exact: true })).toBeVisible({ timeout: 45_000 })
+})
+
+test('a library without messages is asked on its own form by keys alone, and what became of it is put down', async ({
+  page,
+  request,
+}) => {
+  const made = await request.post('/api/libraries', {
+    data: { address: 'http://library.ostermoor.example/profile.json' },
+  })
+  const { key } = (await made.json()) as { key: string }
+  await request.put('/api/libraries', { data: { libraries: [key] } })
+  const at = await keeping(request, 'Lamps on moles', {
+    ...{ id: 'a', type: 'book', title: 'Limpets under a mole lamp', issued: { 'date-parts': [[2011]] } },
+  })
+  await page.goto(`${at}/obtain`)
+  await page.getByRole('button', { name: 'Look for ways (1)' }).press('Enter')
+  await page.getByRole('button', { name: 'Ask', exact: true }).press('Enter')
+  const dialog = page.getByRole('dialog')
+  await dialog.getByRole('checkbox', { name: /I accept the terms/ }).press('Space')
+  await dialog.getByRole('button', { name: 'On to sending' }).press('Enter')
+  const form = await dialog.getByRole('link', { name: 'Open its form' }).getAttribute('href')
+  expect(new URL(form!).searchParams.get('rft.btitle')).toBe('Limpets under a mole lamp')
+  const { violations } = await new AxeBuilder({ page }).include('[role=dialog]').analyze()
+  expect(violations).toEqual([])
+  await dialog.getByRole('button', { name: 'Done' }).press('Enter')
+  // what was left for later waits
+  await page.getByRole('link', { name: 'Send it' }).press('Enter')
+  const section = page.getByRole('region', { name: 'Lamps on moles' })
+  await section.getByRole('button', { name: 'Send it' }).press('Enter')
+  await section.getByRole('button', { name: 'I sent it' }).press('Enter')
+  await expect(section.getByText('Sent', { exact: true })).toBeVisible()
+  await section.getByRole('button', { name: 'It is there' }).press('Enter')
+  await section.getByRole('button', { name: 'I have it' }).press('Enter')
+  await page.getByLabel('Due back on').fill('2027-03-04')
+  await clean(page)
+  await page.getByRole('dialog').getByRole('button', { name: 'I have it' }).press('Enter')
+  await expect(section.getByText('Due back 4 March 2027')).toBeVisible()
+  await section.getByRole('button', { name: 'I gave it back' }).press('Enter')
+  await expect(section.getByText('Given back', { exact: true })).toBeVisible()
 })

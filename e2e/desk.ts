@@ -97,3 +97,12 @@ export const storedLetters = (page: Page): Promise<number> =>
       }
     })
   })()`)
+
+/** The library of the settings alone is asked again, and none that a test set up is left. */
+export async function homeAlone(request: APIRequestContext): Promise<void> {
+  const { libraries } = (await (await request.get('/api/libraries')).json()) as {
+    libraries: { key: string; isOwn: boolean }[]
+  }
+  await request.put('/api/libraries', { data: { libraries: ['home'] } })
+  for (const l of libraries.filter(x => x.isOwn)) await request.delete(`/api/libraries/${l.key}`)
+}

@@ -1,16 +1,8 @@
 import AxeBuilder from '@axe-core/playwright'
 import { clean } from './copy'
-import { expect, test } from './desk'
+import { expect, homeAlone, test } from './desk'
 
-interface Told {
-  libraries: { key: string; isOwn: boolean }[]
-}
-/** The library of the settings alone is asked again, and nothing of these tests is left. */
-test.afterEach(async ({ request }) => {
-  const { libraries } = (await (await request.get('/api/libraries')).json()) as Told
-  await request.put('/api/libraries', { data: { libraries: ['home'] } })
-  for (const l of libraries.filter(x => x.isOwn)) await request.delete(`/api/libraries/${l.key}`)
-})
+test.afterEach(({ request }) => homeAlone(request))
 
 test('a second library is set up by keys alone, tried, put first, and signed in at its own gate', async ({
   page,

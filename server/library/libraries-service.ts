@@ -121,12 +121,15 @@ async function troublesOf(c: Context, library: Library): Promise<string[]> {
     f => f.report!.refused ?? f.report!.newer!,
   )
   const waits = waitsOf(c, library)
+  const hours = await toldHours(c, [library])
   return [
     ...waits,
     // of what waits no file can come
     ...(trouble && !waits.length ? [trouble] : []),
     ...[...unread].map(([why, list]) => `${list.length === 1 ? list[0]!.name : `${list.length} files`}: ${why}`),
-    ...tries.map(t => t.said),
+    ...hours.flatMap(h => h.trouble ?? []),
+    // calendars are fetched without being tried, too
+    ...tries.filter(t => t.part !== 'hours').map(t => t.said),
   ]
 }
 

@@ -26,7 +26,7 @@ export default async () => {
   }
   const folder = mkdtempSync(join(tmpdir(), 'vine-test-'))
   const port = Number(process.env.TEST_DB_PORT ?? 4710)
-  const { password, socket } = await startDatabase(folder, port)
+  const { password, socket } = await startDatabase(folder, port, { fleeting: true })
   process.env.TEST_DB_PORT = String(port)
   process.env.TEST_DB_PASSWORD = password
   process.env.TEST_DB_SOCKET = socket

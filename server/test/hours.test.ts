@@ -96,11 +96,14 @@ test('calendars that cannot be had leave what they said, and say so', async () =
   const main = (await hours()).find(h => h.branch === 'Main Library')!
   expect(main.said).toBe('Open today 8:00–22:00.')
   expect(main.trouble).toContain('What it said before stands.')
+  const mend = async () => ((await desk.get('/api/libraries')) as Answer<'libraries'>).libraries[0]!.troubles
+  expect((await mend()).join(' ')).toContain('What it said before stands.')
   await control('/reset')
   expect(await tryIt('home')).toMatchObject({
     holds: true,
     said: 'All 4 are read. 4 closed days ahead.',
   })
+  expect(await mend()).toEqual([])
 })
 
 test('they are fetched again after a week, and where they lie elsewhere', async () => {
