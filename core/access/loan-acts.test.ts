@@ -42,6 +42,7 @@ describe('what can be done with a request', () => {
         const told = actsFor({ ...s, byHand: true })
         expect(told).not.toContain('keep longer')
         expect(told).not.toContain('send again')
+        expect(told).not.toContain('answer')
       }),
     )
   })

@@ -24,10 +24,12 @@ export interface Standing {
   byHand: boolean
 }
 
-const isUnderWay = ({ state }: Standing): boolean => state === 'sent' || state === 'on its way'
+/** Whether its office has it; what one asked that takes no messages any more is not answered from here. */
+const isUnderWay = ({ state, byHand }: Standing): boolean =>
+  state === 'sent' || state === 'on its way' || (byHand && state === 'asked back')
 
 const FITS: Record<LoanAct, (l: Standing) => boolean> = {
-  answer: l => l.state === 'asked back',
+  answer: l => l.state === 'asked back' && !l.byHand,
   'send again': l => l.state === 'not sent' && !l.byHand,
   'handed over': l => l.state === 'not sent' && l.byHand,
   fetch: l => l.kind === 'scan' && l.state === 'ready',

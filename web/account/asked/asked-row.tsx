@@ -179,7 +179,7 @@ export function AskedRow({ loan: l, today, act, giveUp }: { loan: Loan; today: s
                   {ACT_WORDS[doing]}
                 </Button>
               ))}
-            {l.acts.includes('give up') && l.state !== 'asked back' && l.waits !== 'cancel' && (
+            {l.acts.includes('give up') && !l.acts.includes('answer') && l.waits !== 'cancel' && (
               <Button size="2xs" variant="ghost" color="rust" onClick={giveUp}>
                 Give it up …
               </Button>

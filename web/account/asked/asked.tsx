@@ -25,7 +25,7 @@ export function Asked() {
   const over = loans.filter(isOver)
   const shown = all || !open.length ? loans : open
   const inquiries = [...new Map(shown.map(l => [l.inquiry.id, l.inquiry])).values()]
-  const question = open.find(l => l.state === 'asked back' && !l.busy)
+  const question = open.find(l => l.acts.includes('answer') && !l.busy)
   return (
     <Page
       wide
