@@ -107,10 +107,12 @@ describe('hours of a calendar', () => {
       ...bad('RRULE:FREQ=SECONDLY'),
       ...entry('SUMMARY:Endless', 'DTSTART:19000101T090000', 'RRULE:FREQ=DAILY'),
       ...entry('SUMMARY:Nowhere'),
+      ...entry('SUMMARY:Never', 'DTSTART:in autumn'),
       ...entry(...weekly),
     )
     expect(spans.map(s => s.day)).toContain('2026-10-05')
     expect(unread).toEqual([
+      expect.stringMatching(/^“Never”: invalid date-time value/),
       '“Odd”: It comes again by a rule that no day follows (SECONDLY).',
       '“Endless”: It comes again more than 20000 times; the rest is not read.',
       '“Nowhere”: It does not say when it begins.',

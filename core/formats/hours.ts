@@ -46,11 +46,18 @@ export function readCalendarDays(text: string, { from, to }: Window): CalendarDa
     const zone = zoneOf(calendar)
     const entries = calendar.getAllSubcomponents('vevent')
     if (entries.length > MOST_ENTRIES) unread.push(`${entries.length - MOST_ENTRIES} entries more than are read.`)
-    const shown = entries.slice(0, MOST_ENTRIES)
+    const shown = entries.slice(0, MOST_ENTRIES).filter(e => {
+      try {
+        byOwnClock(e, zone)
+        return true
+      } catch (why) {
+        unread.push(sayUnread(e, why))
+        return false
+      }
+    })
     const masters = new Set(shown.filter(e => !isMoved(e)).map(uidOf))
     const moved = new Map<string, ICAL.Component[]>()
     for (const e of shown.filter(isMoved)) moved.set(uidOf(e), [...(moved.get(uidOf(e)) ?? []), e])
-    for (const entry of shown) byOwnClock(entry, zone)
     for (const entry of shown) {
       // what is moved belongs to what it is one of; without that it stands for itself
       if (isMoved(entry) && masters.has(uidOf(entry))) continue
@@ -64,7 +71,7 @@ export function readCalendarDays(text: string, { from, to }: Window): CalendarDa
           else spans.push(...stretchesOf(inPlace(start, zone), inPlace(end, zone), said))
         }
       } catch (e) {
-        unread.push(`“${summaryOf(entry) || 'An entry without a name'}”: ${e instanceof Error ? e.message : String(e)}`)
+        unread.push(sayUnread(entry, e))
       }
     }
   }
@@ -105,6 +112,8 @@ function calendarsIn(text: string, unread: string[]): ICAL.Component[] {
 }
 
 const uidOf = (e: ICAL.Component): string => String(e.getFirstPropertyValue('uid') ?? '')
+const sayUnread = (entry: ICAL.Component, why: unknown): string =>
+  `“${summaryOf(entry) || 'An entry without a name'}”: ${why instanceof Error ? why.message : String(why)}`
 const isMoved = (e: ICAL.Component): boolean => e.hasProperty('recurrence-id')
 const summaryOf = (e: ICAL.Component): string => String(e.getFirstPropertyValue('summary') ?? '').trim()
 const isOff = (e: ICAL.Component): boolean => /^cancelled$/i.test(String(e.getFirstPropertyValue('status') ?? ''))

@@ -4,7 +4,7 @@ import type { CalendarDays, Window } from '../../core/formats/hours'
 import type { Answer } from '../../core/schema/api'
 import type { LibraryProfile } from '../../core/schema/library'
 import type { Context } from '../base/context'
-import { ChildFailed, runChild } from '../child/run'
+import { ChildFailed, ChildKilled, runChild } from '../child/run'
 import { OutsideError, requireSuccess } from '../connect/http'
 import { deskDay } from '../db/desk-day'
 import { leaveOf, type Library } from './libraries'
@@ -79,7 +79,7 @@ async function renew(
     hours = hoursBy(of.branch, until, opening, closed)
     troubles.push(...(opening?.unread ?? []), ...(closed?.unread ?? []))
   } catch (e) {
-    if (!(e instanceof OutsideError) && !(e instanceof ChildFailed)) throw e
+    if (!(e instanceof OutsideError || e instanceof ChildFailed || e instanceof ChildKilled)) throw e
     troubles.push(before ? `${e.message} What it said before stands.` : e.message)
   }
   await c.db.libraryHours.upsert({
