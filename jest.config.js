@@ -6,6 +6,7 @@ export default {
   moduleNameMapper: { '^(node-fetch|sync-fetch)$': '<rootDir>/server/test/no-network.cjs' },
   setupFiles: ['<rootDir>/web/test/setup.mjs'],
   testTimeout: 120_000,
+  testSequencer: '<rootDir>/server/test/longest-first.mjs',
   globalSetup: '<rootDir>/server/test/global-setup.mjs',
   globalTeardown: '<rootDir>/server/test/global-teardown.mjs',
   transform: {
