@@ -90,7 +90,9 @@ export const libraries = {
     '& caption': { position: 'absolute', width: '1px', height: '1px', overflow: 'hidden', clipPath: 'inset(50%)' },
     '& th': { fontWeight: '400', color: 'soft', textAlign: 'start' },
     '& tbody th': { color: 'ink', overflowWrap: 'anywhere' },
-    '& td, & th': { paddingBlock: '2px', paddingInlineEnd: '6px', verticalAlign: 'top' },
+    // a word is not broken on a phone
+    '& td': { overflowWrap: 'normal' },
+    '& td, & th': { paddingBlock: '2px', paddingInlineEnd: { base: '2px', md: '6px' }, verticalAlign: 'top' },
     '& tr > :first-child': { width: '24%' },
     '& td[data-closed]': { color: 'soft' },
   },

@@ -228,6 +228,10 @@ function sayDate(item: Item): string {
   return [d, m ? monthNames[m - 1] : undefined, y].filter(Boolean).join(' ')
 }
 
+/** A day, without its year where that is this one. */
+export const sayNear = (day: string, today: string): string =>
+  day.slice(0, 4) === today.slice(0, 4) ? sayIso(day).replace(/ \d{4}$/, '') : sayIso(day)
+
 function describe(h: Holding, today: string): string {
   const from = h.firstDate ? `from ${h.firstDate.slice(0, 4)}` : 'from the beginning'
   const walls = readEmbargo(h.embargo ?? '') ?? []

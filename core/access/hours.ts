@@ -1,7 +1,7 @@
 import { addDays } from '../bib/dates'
 import { fold } from '../bib/fold'
 import type { CalendarDays, Span } from '../formats/hours'
-import { sayIso } from './coverage'
+import { sayNear } from './coverage'
 
 /** When a branch of a library is open. */
 export interface Hours {
@@ -75,11 +75,9 @@ export function nextOpen(hours: Hours, from: string): string | undefined {
 }
 
 const clock = (minutes: number): string => `${Math.floor(minutes / 60)}:${String(minutes % 60).padStart(2, '0')}`
-const WEEKDAYS = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat']
+const WEEKDAY = new Intl.DateTimeFormat('en-GB', { weekday: 'short', timeZone: 'UTC' })
 const sayDay = (day: string, today: string): string =>
-  day === addDays(today, 1)
-    ? 'tomorrow'
-    : `on ${WEEKDAYS[new Date(`${day}T00:00:00Z`).getUTCDay()]} ${sayIso(day).replace(/ \d{4}$/, '')}`
+  day === addDays(today, 1) ? 'tomorrow' : `on ${WEEKDAY.format(new Date(`${day}T00:00:00Z`))} ${sayNear(day, today)}`
 /** Days within which a closed one is told beforehand. */
 const SOON = 7
 

@@ -81,7 +81,7 @@ test('a letter to a loan office has all by which it finds the text, and what is 
     issued: { 'date-parts': [[2019]] },
   }
   expect(describedForOffice(chapter)).toBe(
-    'Title: Noctua at dusk\nBy: Okafor\nBook: Lit Gardens\nEdited by: Lund\nEdition: 2\nPages: 12-19\nPublisher: Seven Elms, Korrin\nYear: 2019\nISBN: 9790555000007',
+    'Title: Noctua at dusk\nBy: Ada Okafor\nBook: Lit Gardens\nEdited by: Mira Lund\nEdition: 2\nPages: 12-19\nPublisher: Seven Elms, Korrin\nYear: 2019\nISBN: 9790555000007',
   )
   const asked = {
     ...{ library: 'Korrin Library', kind: 'scan' as const, neededBy: '2026-10-24', anyEdition: true, note: '' },

@@ -1,4 +1,4 @@
-import { authorLine, spokenName } from '../bib/names'
+import { spokenName } from '../bib/names'
 import { yearOf } from '../bib/dates'
 import { plainTitle } from '../bib/clean'
 import type { Item } from '../bib/item'
@@ -117,14 +117,19 @@ export interface AskedByLetter {
   from: { name: string; mail: string }
 }
 
+/** Names that are told to an office. */
+const NAMES = 10
+const namesOf = (names: Item['author'] = []): string =>
+  [...names.slice(0, NAMES).map(spokenName), ...(names.length > NAMES ? ['and others'] : [])].join(', ')
+
 /** A description, a line a part: what an office finds a text by. */
 export const describedForOffice = (item: Item): string =>
   (
     [
       ['Title', plainTitle(item.title)],
-      ['By', authorLine(item.author, 10)],
+      ['By', namesOf(item.author)],
       [item.type === 'chapter' ? 'Book' : 'In', item['container-title']],
-      ['Edited by', authorLine(item.editor, 10)],
+      ['Edited by', namesOf(item.editor)],
       ['Edition', item.edition],
       ['Volume', item.volume],
       ['Issue', item.issue],

@@ -1,7 +1,7 @@
 import type { IllAnswer } from '../formats/ill'
 import type { Item } from '../bib/item'
 import { arrivalOf, withinDays, workDaysBetween, type Arrival, type Pace, type WorkDays } from './arrival'
-import { sayIso } from './coverage'
+import { sayNear } from './coverage'
 
 export const LOAN_KINDS = ['scan', 'book'] as const
 export type LoanKind = (typeof LOAN_KINDS)[number]
@@ -325,10 +325,6 @@ export function lacking(item: Item): string[] {
     ...(kindFor(item) === 'scan' && !item.page ? ['pages'] : []),
   ]
 }
-
-/** A day, without its year where that is this one. */
-const sayNear = (day: string, today: string): string =>
-  day.slice(0, 4) === today.slice(0, 4) ? sayIso(day).replace(/ \d{4}$/, '') : sayIso(day)
 
 /**
  * How a request stands, in a line.

@@ -134,3 +134,11 @@ describe('a loan office', () => {
     expect(addressesOf(library)).toEqual(['http://loans.l.example/'])
   })
 })
+
+test('a branch has one calendar of each kind, however its name is written', () => {
+  const closed = 'http://l.example/closed.ics'
+  const read = (...branches: string[]) =>
+    libraryShape.validateSync({ name: 'A', hours: branches.map(branch => ({ branch, closed })) })
+  expect(read('', 'Harbour Annex').hours).toHaveLength(2)
+  expect(() => read('Harbour Annex', 'harbour annex')).toThrow('Two calendars are of one branch.')
+})

@@ -3,6 +3,7 @@ import ipaddr from 'ipaddr.js'
 import { parseTemplate } from 'url-template'
 import { array, number, object, reach, ref, string, type InferType, type StringSchema } from 'yup'
 import { isAddress } from '../bib/identifiers'
+import { fold } from '../bib/fold'
 import { aDay } from './day'
 import { catalogueShape } from './catalogue'
 
@@ -218,7 +219,7 @@ export const libraryShape = object({
   office: officeShape.default(undefined).optional(),
   hours: array(hoursShape.required())
     .max(20)
-    .test('once', 'Two calendars are of one branch.', list => isOnce(list?.map(h => h.branch)))
+    .test('once', 'Two calendars are of one branch.', list => isOnce(list?.map(h => fold(String(h.branch)))))
     .default([]),
   /** Where its link resolver takes OpenURL 1.0. */
   resolver: address().default(''),

@@ -6,6 +6,7 @@ import type { LibraryProfile } from '../../core/schema/library'
 import type { Context } from '../base/context'
 import { ChildFailed, ChildKilled, runChild } from '../child/run'
 import { OutsideError, requireSuccess } from '../connect/http'
+import { Patience } from '../connect/patience'
 import { deskDay } from '../db/desk-day'
 import { leaveOf, type Library } from './libraries'
 
@@ -51,10 +52,11 @@ type Read = (address: string) => Promise<CalendarDays | undefined>
 function readerOf(c: Context, library: Library, window: Window, signal?: AbortSignal): Read {
   const stop = signal ? { signal } : {}
   const known = new Map<string, Promise<CalendarDays>>()
+  const patience = new Patience()
   const fetched = async (address: string): Promise<CalendarDays> => {
-    const got = await c.outside(address, {
-      ...{ timeoutMs: 20_000, maxBytes: LARGEST_CALENDAR, ...leaveOf(library), ...stop },
-    })
+    const got = await patience.ask(new URL(address).host, () =>
+      c.outside(address, { timeoutMs: 20_000, maxBytes: LARGEST_CALENDAR, ...leaveOf(library), ...stop }),
+    )
     return runChild('calendar', requireSuccess(got).body, { ...READING, ...stop }, window)
   }
   return async address => {
@@ -74,17 +76,20 @@ async function renew(
 ): Promise<void> {
   const troubles: string[] = []
   let hours = before
+  let day = today
   try {
     const [opening, closed] = [await read(of.opening), await read(of.closed)]
     hours = hoursBy(of.branch, until, opening, closed)
     troubles.push(...(opening?.unread ?? []), ...(closed?.unread ?? []))
   } catch (e) {
     if (!(e instanceof OutsideError || e instanceof ChildFailed || e instanceof ChildKilled)) throw e
+    // it is asked for again the next time
+    day = addDays(today, -HOLD)
     troubles.push(before ? `${e.message} What it said before stands.` : e.message)
   }
   await c.db.libraryHours.upsert({
     ...{ library: library.key, branch: of.branch, addresses: addressesOf(of), hours },
-    ...{ trouble: troubles.join(' ') || null, deskDay: today, at: new Date() },
+    ...{ trouble: troubles.join(' ') || null, deskDay: day, at: new Date() },
   })
 }
 

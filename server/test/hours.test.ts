@@ -106,6 +106,14 @@ test('calendars that cannot be had leave what they said, and say so', async () =
   expect(await mend()).toEqual([])
 })
 
+test('those that could not be had are asked for again the next time ways are looked for', async () => {
+  await control('/switches/hours.halverane.example', { mode: '503' })
+  await tryIt('home')
+  await control('/reset')
+  await lookForWays()
+  expect((await hours()).map(h => h.trouble)).toEqual([null, null, null, null])
+})
+
 test('they are fetched again after a week, and where they lie elsewhere', async () => {
   const at = async () => (await desk.context.db.libraryHours.findAll({ raw: true })).map(r => r.deskDay)
   await lookForWays()

@@ -193,3 +193,18 @@ test('a longer day is put down only where it is named', async () => {
   await userEvent.click(screen.getByRole('button', { name: 'Not now' }))
   expect(posted('/loans/3/acts')).toHaveLength(0)
 })
+
+test('what is refused of what one puts down stays written', async () => {
+  begin(loan(4, { hand, stands: 'Sent' }))
+  answers['POST /loans/4/acts'] = () => ({
+    status: 503,
+    body: { code: 'database-away', title: 'Try again in a moment.' },
+  })
+  show()
+  await userEvent.click(await screen.findByRole('button', { name: 'Moths at lamp 4' }))
+  await userEvent.click(screen.getByRole('button', { name: 'It was refused …' }))
+  await userEvent.type(await screen.findByLabelText('What the office says'), 'It is lent to nobody.')
+  await userEvent.click(screen.getByRole('button', { name: 'Put it down' }))
+  expect(await screen.findByText('Try again in a moment.')).toBeInTheDocument()
+  expect(screen.getByLabelText('What the office says')).toHaveValue('It is lent to nobody.')
+})

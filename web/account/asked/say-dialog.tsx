@@ -38,7 +38,8 @@ export function SayDialog({
   /** Of the work. */
   title: string
   asked: Asked
-  go: (said: { said: string; until?: string }) => Promise<unknown>
+  /** Whether it was taken: what was not stays written. */
+  go: (said: { said: string; until?: string }) => Promise<boolean>
   close: () => void
 }) {
   const [value, setValue] = useState('')
@@ -46,8 +47,9 @@ export function SayDialog({
   const submit = async () => {
     if (asked.needed && !value) return
     setBusy(true)
-    await go(asked.of === 'day' ? { said: '', ...(value ? { until: value } : {}) } : { said: value })
-    close()
+    const taken = await go(asked.of === 'day' ? { said: '', ...(value ? { until: value } : {}) } : { said: value })
+    if (taken) close()
+    else setBusy(false)
   }
   return (
     <FormDialog

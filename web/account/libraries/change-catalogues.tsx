@@ -1,7 +1,8 @@
-import { Box, Button, chakra, Field, Grid, NativeSelect, Text } from '@chakra-ui/react'
+import { chakra, Field, Grid, NativeSelect } from '@chakra-ui/react'
 import { useFieldArray, type UseFormReturn } from 'react-hook-form'
 import { SCHEMAS } from '../../../core/formats/records'
 import { Line } from '../../frame/form'
+import { FormPart, LeaveOut } from './form-part'
 import type { ProfileForm } from './profile-form'
 
 const BY = { sru: 'searched (SRU)', oai: 'taken in (OAI-PMH)' }
@@ -11,13 +12,12 @@ const RECORDS = { marcxml: 'MARC 21 in XML', mods: 'MODS', dc: 'Dublin Core' }
 export function ChangeCatalogues({ form }: { form: UseFormReturn<ProfileForm> }) {
   const { fields, append, remove } = useFieldArray({ control: form.control, name: 'catalogues', keyName: 'key' })
   return (
-    <Box>
-      <Text fontWeight="600" fontSize="14px">
-        Catalogues
-      </Text>
-      <Text fontSize="13px" color="soft" mb="6px">
-        Where its books and articles are searched. Gather asks them too, for all your inquiries.
-      </Text>
+    <FormPart
+      title="Catalogues"
+      about="Where its books and articles are searched. Gather asks them too, for all your inquiries."
+      another="Another catalogue"
+      add={() => append({ id: '', name: '', address: '', by: 'sru', schema: 'marcxml', set: '', openCopies: false })}
+    >
       {fields.map((f, i) => (
         <Grid
           key={f.key}
@@ -44,9 +44,7 @@ export function ChangeCatalogues({ form }: { form: UseFormReturn<ProfileForm> })
             placeholder="https://"
             aria-label={`Address of catalogue ${i + 1}`}
           />
-          <Button size="xs" variant="ghost" aria-label={`Leave out catalogue ${i + 1}`} onClick={() => remove(i)}>
-            Leave out
-          </Button>
+          <LeaveOut what={`catalogue ${i + 1}`} go={() => remove(i)} />
           <Choice label={`How catalogue ${i + 1} is asked`} of={BY} {...form.register(`catalogues.${i}.by`)} />
           <Choice
             label={`Records of catalogue ${i + 1}`}
@@ -58,16 +56,7 @@ export function ChangeCatalogues({ form }: { form: UseFormReturn<ProfileForm> })
           </chakra.label>
         </Grid>
       ))}
-      <Button
-        size="2xs"
-        variant="outline"
-        onClick={() =>
-          append({ id: '', name: '', address: '', by: 'sru', schema: 'marcxml', set: '', openCopies: false })
-        }
-      >
-        Another catalogue
-      </Button>
-    </Box>
+    </FormPart>
   )
 }
 

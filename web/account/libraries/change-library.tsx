@@ -8,6 +8,7 @@ import { call } from '../../api/client'
 import { ChangeHours } from './change-hours'
 import { ChangeOffice } from './change-office'
 import { ChangeCatalogues } from './change-catalogues'
+import { FormPart, LeaveOut } from './form-part'
 import { atField, formOf, profileOf, type ProfileForm } from './profile-form'
 import { Choice, FormDialog, Line } from '../../frame/form'
 import { Notice } from '../../frame/parts'
@@ -85,13 +86,12 @@ export function ChangeLibrary({
         <Line form={form} name="place" label="Place" />
       </Grid>
       <ChangeCatalogues form={form} />
-      <Box>
-        <Text fontWeight="600" fontSize="14px">
-          Holdings files
-        </Text>
-        <Text fontSize="13px" color="soft" mb="6px">
-          Addresses of its KBART files, one a package. Ask the library for them; many publish them.
-        </Text>
+      <FormPart
+        title="Holdings files"
+        about="Addresses of its KBART files, one a package. Ask the library for them; many publish them."
+        another="Another file"
+        add={() => files.append({ name: '', address: '' })}
+      >
         <Box maxH="240px" overflow="auto">
           {files.fields.map((f, i) => (
             <Flex key={f.id} gap="8px" mb="6px" align="flex-start">
@@ -108,16 +108,11 @@ export function ChangeLibrary({
                   aria-label={`Address of file ${i + 1}`}
                 />
               )}
-              <Button size="xs" variant="ghost" aria-label={`Leave out file ${i + 1}`} onClick={() => files.remove(i)}>
-                Leave out
-              </Button>
+              <LeaveOut what={`file ${i + 1}`} go={() => files.remove(i)} />
             </Flex>
           ))}
         </Box>
-        <Button size="2xs" variant="outline" onClick={() => files.append({ name: '', address: '' })}>
-          Another file
-        </Button>
-      </Box>
+      </FormPart>
       <Line
         form={form}
         name="shelf"

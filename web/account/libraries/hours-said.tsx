@@ -31,7 +31,7 @@ export function HoursSaid({ hours }: { hours: readonly Hours[] }) {
                 <th scope="row">{nameOf(h)}</th>
                 {h.week.map(d => (
                   <td key={d.day} title={d.why} data-closed={!d.hours || undefined}>
-                    {d.hours === null ? '' : d.hours || 'closed'}
+                    {d.hours === null ? '' : d.hours || 'shut'}
                   </td>
                 ))}
               </tr>

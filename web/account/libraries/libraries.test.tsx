@@ -381,7 +381,7 @@ test('a library says by branch when it is open, day by day, and what of its cale
   open(Libraries, '/libraries/:library?')
   const table = within(await screen.findByRole('table', { name: 'The coming week' }))
   expect(table.getAllByRole('columnheader').map(x => x.textContent)).toEqual(['Mo 5', 'Tu 6', 'We 7'])
-  expect(table.getAllByRole('cell').map(x => x.textContent)).toEqual(['', '8–22', 'closed', ''])
+  expect(table.getAllByRole('cell').map(x => x.textContent)).toEqual(['', '8–22', 'shut', ''])
   expect(screen.getByText('It is no calendar (RFC 5545).')).toBeInTheDocument()
   expect(screen.getByText(/Nothing could be read/)).toBeInTheDocument()
   expect(screen.getByRole('button', { name: 'Try it: Opening hours' })).toBeInTheDocument()
