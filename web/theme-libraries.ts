@@ -84,7 +84,7 @@ export const libraries = {
   '.library-week': {
     width: '100%',
     tableLayout: 'fixed',
-    fontSize: '12.5px',
+    fontSize: { base: '11px', md: '12.5px' },
     lineHeight: '17px',
     fontVariantNumeric: 'tabular-nums',
     '& caption': { position: 'absolute', width: '1px', height: '1px', overflow: 'hidden', clipPath: 'inset(50%)' },
@@ -92,7 +92,7 @@ export const libraries = {
     '& tbody th': { color: 'ink', overflowWrap: 'anywhere' },
     // a word is not broken on a phone
     '& td': { overflowWrap: 'normal' },
-    '& td, & th': { paddingBlock: '2px', paddingInlineEnd: { base: '2px', md: '6px' }, verticalAlign: 'top' },
+    '& td, & th': { paddingBlock: '2px', paddingInlineEnd: { base: '4px', md: '6px' }, verticalAlign: 'top' },
     '& tr > :first-child': { width: '24%' },
     '& td[data-closed]': { color: 'soft' },
   },
