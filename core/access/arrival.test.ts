@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
 import { addDays } from '../bib/dates'
-import { arrivalOf, withinDays, workDaysBetween, worksOn } from './arrival'
+import { arrivalOf, withinDay, withinDays, workDaysBetween, worksOn } from './arrival'
 import { studentT } from './student-t'
 
 const WEEK = { weekend: [6, 7], closed: [] as string[] }
@@ -34,6 +34,25 @@ describe('working days', () => {
   })
 })
 
+/** Libraries whose habits are drawn as the pace that is told leaves them open: each gives how long a loan takes. */
+function habits({ low, high }: { low: number; high: number }): () => () => number {
+  let seed = 20261005
+  const draw = () => {
+    // a generator of Park and Miller is enough to throw dice
+    seed = (seed * 48271) % 2147483647
+    return seed / 2147483647
+  }
+  const normal = () => Math.sqrt(-2 * Math.log(draw())) * Math.cos(2 * Math.PI * draw())
+  // a gamma of whole shape is a sum of exponentials
+  const gamma = (shape: number) => Array.from({ length: shape }, () => -Math.log(draw())).reduce((x, y) => x + y, 0)
+  const scale = Math.log(high / low) / (2 * 1.396815)
+  return () => {
+    const variance = (scale * scale * 16) / 5 / gamma(4)
+    const mean = Math.log(low * high) / 2 + normal() * Math.sqrt(variance / 4)
+    return () => Math.exp(mean + normal() * Math.sqrt(variance))
+  }
+}
+
 describe('the chance to come within some days', () => {
   test('is the pace that is told, before anything was seen', () => {
     const within = withinDays({ low: 3, high: 10 }, [])
@@ -64,32 +83,34 @@ describe('the chance to come within some days', () => {
     expect(within(Math.exp(1.52145 + 1.372184 * 0.4978))).toBeCloseTo(0.9, 3)
   })
   test('stated chances hold: of ten thousand libraries whose habits are drawn, so many come as was said', () => {
-    let seed = 20261005
-    const draw = () => {
-      // a generator of Park and Miller is enough to throw dice
-      seed = (seed * 48271) % 2147483647
-      return seed / 2147483647
-    }
-    const normal = () => Math.sqrt(-2 * Math.log(draw())) * Math.cos(2 * Math.PI * draw())
-    // a gamma of whole shape is a sum of exponentials
-    const gamma = (shape: number) => Array.from({ length: shape }, () => -Math.log(draw())).reduce((x, y) => x + y, 0)
-    const pace = { low: 3, high: 12 }
-    const scale = (Math.log(12) - Math.log(3)) / (2 * 1.396815)
-    const b = (scale * scale * 16) / 5
+    const habit = habits({ low: 3, high: 12 })
     const bins = Array.from({ length: 10 }, () => 0)
     const times = 10_000
     for (let i = 0; i < times; i++) {
-      const variance = b / gamma(4)
-      const mean = Math.log(6) + normal() * Math.sqrt(variance / 4)
-      const delay = () => Math.exp(mean + normal() * Math.sqrt(variance))
+      const delay = habit()
       const seen = Array.from({ length: i % 7 }, delay)
-      bins[Math.min(9, Math.floor(withinDays(pace, seen)(delay()) * 10))]!++
+      bins[Math.min(9, Math.floor(withinDays({ low: 3, high: 12 }, seen)(delay()) * 10))]!++
     }
     let below = 0
     bins.forEach((n, i) => {
       below += n / times
       expect(Math.abs(below - (i + 1) / 10)).toBeLessThan(0.02)
     })
+  })
+  test('whole days that were counted end some time on the last of them, and so chances hold', () => {
+    expect([0.5, 1, 2, 9].map(withinDay)).toEqual([0.25, 0.5, 1.5, 8.5])
+    const pace = { low: 2, high: 8 }
+    const habit = habits(pace)
+    const times = 10_000
+    let told = 0
+    let came = 0
+    for (let i = 0; i < times; i++) {
+      const delay = habit()
+      const counted = Array.from({ length: 10 }, () => withinDay(Math.ceil(delay())))
+      told += withinDays(pace, counted)(4)
+      came += Number(delay() <= 4)
+    }
+    expect(Math.abs(told - came) / times).toBeLessThan(0.02)
   })
   test('is none of less, and never goes back', () => {
     fc.assert(

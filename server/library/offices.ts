@@ -1,6 +1,6 @@
 import { createHmac } from 'node:crypto'
 import { Op } from 'sequelize'
-import type { WorkDays } from '../../core/access/arrival'
+import { withinDay, type WorkDays } from '../../core/access/arrival'
 import { offersOf, type LoanKind, type LoanOffer, type Office } from '../../core/access/loan'
 import type { LoanOffice } from '../../core/schema/library'
 import { neededBy } from '../../core/write/plan'
@@ -48,7 +48,7 @@ export async function officesOf(c: Context, libraries: readonly Library[]): Prom
   const hours = await hoursOf(c, own)
   return own.map(library => {
     const { key, name, office } = library
-    const seen = (kind: LoanKind) => came.filter(x => x.library === key && x.kind === kind).flatMap(x => x.took ?? [])
+    const seen = (kind: LoanKind) => came.filter(x => x.library === key && x.kind === kind).flatMap(x => x.took ?? []).map(withinDay)
     return {
       library: { key, name },
       paces: { ...(office.scan ? { scan: office.scan } : {}), ...(office.book ? { book: office.book } : {}) },
