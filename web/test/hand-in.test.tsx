@@ -228,10 +228,30 @@ describe('the order of the list', () => {
     expect(orders()).toHaveLength(2)
   })
 
-  test('is chosen in a list', async () => {
+  test('what was moved stands there at once, and goes back where the server refuses it', async () => {
+    let refuse: () => void = () => undefined
+    const refused = new Promise<void>(done => (refuse = done))
+    answers['GET /inquiries/1/bibliography'] = list({ layout: { ...LAYOUT, order: 'hand' } })
+    answers['PUT /inquiries/1/entries/order'] = async () => {
+      await refused
+      return { status: 422, body: { code: 'invalid', title: 'These are not your entries.' } }
+    }
+    open(Compose, 'compose')
+    const order = () => screen.getAllByText(/^Work \d\.$/).map(x => x.textContent)
+    const [first] = await screen.findAllByRole('button', { name: 'Move down' })
+    expect(order()).toEqual(['Work 5.', 'Work 6.'])
+    await userEvent.click(first!)
+    expect(order()).toEqual(['Work 6.', 'Work 5.'])
+    refuse()
+    expect(await screen.findByText(/These are not your entries/)).toBeInTheDocument()
+    await waitFor(() => expect(order()).toEqual(['Work 5.', 'Work 6.']))
+  })
+
+  test('is chosen in a list, and said by its name', async () => {
     answers['PUT /inquiries/1/layout'] = LAYOUT
     open(Compose, 'compose')
     await userEvent.selectOptions(await screen.findByRole('combobox', { name: 'Order of the list' }), 'oldest first')
     await waitFor(() => expect(sent.find(s => s.method === 'PUT')?.body).toEqual({ order: 'year' }))
+    expect(await screen.findByText('Laid oldest first.')).toBeInTheDocument()
   })
 })

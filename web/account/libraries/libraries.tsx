@@ -1,9 +1,10 @@
 import { Box, Button, chakra, Flex, IconButton, Text } from '@chakra-ui/react'
 import { ArrowDown, ArrowUp } from 'lucide-react'
-import { useState, type KeyboardEvent } from 'react'
+import { useState, type KeyboardEvent, type ReactNode } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
 import type { Libraries as Told } from '../../../core/schema/api'
 import { Failed, Kbd, Waiting } from '../../frame/parts'
+import { Sortable, SortableRow } from '../../frame/sortable'
 import { Page } from '../page'
 import { AddLibrary } from './add-library'
 import { LibraryParts } from './library-parts'
@@ -41,7 +42,7 @@ export function Libraries() {
       {query.data && shown && (
         <div className="libraries">
           <chakra.nav aria-label="Libraries" minW="0">
-            <Stem list={chosen} shown={shown.key} move={move} />
+            <Stem list={chosen} shown={shown.key} move={move} laid={keys => void choose(keys)} />
             <ListItem name="Open copies" said="for anybody, no card" more="always asked last" />
             {others.length > 0 && (
               <>
@@ -67,7 +68,7 @@ export function Libraries() {
               </Text>
               {chosen.length > 1 && (
                 <Text className="library-hint">
-                  Move one: <Kbd>Alt</Kbd> <Kbd>↑</Kbd> <Kbd>↓</Kbd>
+                  Move one: <Kbd>Alt</Kbd> <Kbd>↑</Kbd> <Kbd>↓</Kbd>, or drag it.
                 </Text>
               )}
             </Box>
@@ -109,10 +110,13 @@ function Stem({
   list,
   shown,
   move,
+  laid,
 }: {
   list: readonly Listed[]
   shown: string
   move: (key: string, by: 1 | -1) => void
+  /** Told of another order. */
+  laid: (keys: string[]) => void
 }) {
   const onKey = (key: string) => (e: KeyboardEvent) => {
     const by = e.altKey ? ({ ArrowUp: -1, ArrowDown: 1 } as const)[e.key as 'ArrowUp'] : undefined
@@ -121,37 +125,50 @@ function Stem({
     move(key, by)
   }
   return (
-    <ol className="library-list library-stem">
-      {list.map((l, i) => (
-        <li key={l.key} onKeyDown={onKey(l.key)}>
-          <ListItem library={l} n={i + 1} isShown={l.key === shown} canMove={list.length > 1} />
-          {list.length > 1 && (
-            <Flex className="library-moves">
-              <IconButton
-                size="2xs"
-                variant="ghost"
-                aria-label={`Ask ${l.name} earlier`}
-                disabled={i === 0}
-                onClick={() => move(l.key, -1)}
-              >
-                <ArrowUp size={14} />
-              </IconButton>
-              <IconButton
-                size="2xs"
-                variant="ghost"
-                aria-label={`Ask ${l.name} later`}
-                disabled={i === list.length - 1}
-                onClick={() => move(l.key, 1)}
-              >
-                <ArrowDown size={14} />
-              </IconButton>
-            </Flex>
-          )}
-        </li>
-      ))}
-    </ol>
+    <Sortable ids={list.map(l => l.key)} moved={laid}>
+      <ol className="library-list library-stem">
+        {list.map((l, i) => (
+          <li key={l.key} onKeyDown={onKey(l.key)}>
+            <Placed library={l} isAlone={list.length === 1}>
+              <ListItem library={l} n={i + 1} isShown={l.key === shown} canMove={list.length > 1} />
+              {list.length > 1 && (
+                <Flex className="library-moves">
+                  <IconButton
+                    size="2xs"
+                    variant="ghost"
+                    aria-label={`Ask ${l.name} earlier`}
+                    disabled={i === 0}
+                    onClick={() => move(l.key, -1)}
+                  >
+                    <ArrowUp size={14} />
+                  </IconButton>
+                  <IconButton
+                    size="2xs"
+                    variant="ghost"
+                    aria-label={`Ask ${l.name} later`}
+                    disabled={i === list.length - 1}
+                    onClick={() => move(l.key, 1)}
+                  >
+                    <ArrowDown size={14} />
+                  </IconButton>
+                </Flex>
+              )}
+            </Placed>
+          </li>
+        ))}
+      </ol>
+    </Sortable>
   )
 }
+
+const Placed = ({ library: l, isAlone, children }: { library: Listed; isAlone: boolean; children: ReactNode }) =>
+  isAlone ? (
+    children
+  ) : (
+    <SortableRow id={l.key} name={l.name}>
+      {children}
+    </SortableRow>
+  )
 
 type ItemProps =
   | { library: Listed; n?: number; isShown: boolean; canMove?: boolean }

@@ -1,5 +1,6 @@
 import { Box, Button, chakra, Flex, NativeSelect, Text, useMediaQuery } from '@chakra-ui/react'
-import { Fragment, useMemo, useState } from 'react'
+import { arrayMove } from '@dnd-kit/sortable'
+import { Fragment, useMemo, useState, type ReactNode } from 'react'
 import { Link } from 'react-router'
 import { placeOfStrand, ORDERS, type Order } from '../../../core/paper/layout'
 import { TITLE } from '../../../core/paper/bibliography'
@@ -11,6 +12,7 @@ import { useHere } from '../../frame/inquiry-frame'
 import { keyName, useKeyMap, useKeys } from '../../frame/keys'
 import { ReachMark } from '../../frame/marks'
 import { Empty, Failed, Heading, Kbd, tell, tellError, Waiting } from '../../frame/parts'
+import { Sortable, SortableRow } from '../../frame/sortable'
 import type { ChosenStyle } from '../../frame/styles/choose-style'
 import { StyleField } from '../../frame/styles/style-field'
 import { AroundText } from './around-text'
@@ -19,6 +21,7 @@ import { Entry, type OpenEntry } from './entry'
 import { FromReading } from './from-reading'
 import { ORDER_NAMES } from './order-names'
 import { Rules } from './rules'
+import { useLaid } from './use-laid'
 import { useWordingDesk } from './use-wording'
 import { citedOf } from './use-written'
 
@@ -39,7 +42,7 @@ export function Compose() {
         )}
       </>
     )
-  return <List list={list.data} />
+  return <List list={list.data} readAt={list.dataUpdatedAt} />
 }
 
 /** The style of the list, to be changed. */
@@ -68,12 +71,11 @@ function InOrder({ now }: { now: Order }) {
         color="ink"
         fontWeight="600"
         value={now}
-        onChange={e =>
-          set.mutate(e.target.value as Order, {
-            onSuccess: () => tell(`Laid ${ORDER_NAMES[e.target.value as Order]}.`),
-            onError: tellError,
-          })
-        }
+        onChange={e => {
+          // the field shows the old one until the list is laid
+          const to = e.target.value as Order
+          set.mutate(to, { onSuccess: () => tell(`Laid ${ORDER_NAMES[to]}.`), onError: tellError })
+        }}
       >
         {ORDERS.map(o => (
           <option key={o} value={o}>
@@ -88,7 +90,7 @@ function InOrder({ now }: { now: Order }) {
 
 const NONE: readonly WorkLine[] = []
 
-function List({ list: b }: { list: Bibliography }) {
+function List({ list: b, readAt }: { list: Bibliography; readAt: number }) {
   const { inquiry } = useHere()
   const works = useWorks(inquiry.id).data ?? NONE
   const enter = useChange(inquiry.id, api.addEntry, (work: number) => ({ body: { work } }))
@@ -102,20 +104,12 @@ function List({ list: b }: { list: Bibliography }) {
   useKeys({ finding: toNextFinding })
   const of = new Map(b.entries.map(e => [e.id, e]))
   const title = b.texts.find(t => t.place === 'title')?.content.trim()
-  const lay = useChange(inquiry.id, api.layEntries, (entries: number[]) => ({ body: { entries } }))
+  const { ids, layAs } = useLaid(b, readAt)
   const move = useStable((id: number, by: -1 | 1) => {
-    const ids = b.entries.map(e => e.id)
     const at = ids.indexOf(id)
-    const to = at + by
-    if (to < 0 || to >= ids.length || lay.isPending) return
-    const was = [...ids]
-    ids.splice(at, 1)
-    ids.splice(to, 0, id)
-    lay.mutate(ids, {
-      onSuccess: () => tell('Moved.', { label: 'Undo', onClick: () => lay.mutate(was, { onError: tellError }) }),
-      onError: tellError,
-    })
+    if (at + by >= 0 && at + by < ids.length) layAs(arrayMove(ids, at, at + by))
   })
+  const isByHand = b.layout.order === 'hand'
   const toReading = useStable(() => setAsked(n => n + 1))
   const listed = useMemo(() => new Set(b.entries.map(e => e.work)), [b.entries])
   const waiting = works.filter(w => w.state === 'kept' && !listed.has(w.id))
@@ -207,42 +201,45 @@ function List({ list: b }: { list: Bibliography }) {
           <Box flex="1" minW="0" className="compose-list" pt="12px">
             <chakra.h1 className="entries-head">{title || TITLE}</chakra.h1>
             <AroundText list={b} place="opening" label="The opening" invite="Write an opening" cited={cited} />
-            {b.sections.map(s => (
-              <Fragment key={s.strand ?? 0}>
-                {s.heading && <chakra.h2 className="entries-part">{s.heading}</chakra.h2>}
-                {s.strand && (
-                  <AroundText
-                    list={b}
-                    place={placeOfStrand(s.strand)}
-                    label={`What “${s.heading}” is about`}
-                    invite="Write what it is about"
-                    cited={cited}
-                  />
-                )}
-                {s.entries
-                  .flatMap(id => of.get(id) ?? [])
-                  .map(e => (
-                    <Entry
-                      key={e.id}
-                      entry={e}
-                      move={b.layout.order === 'hand' ? move : undefined}
-                      hanging={b.hangingIndent}
-                      works={works}
-                      check={checks.data?.entries.find(c => c.entry === e.id)}
-                      style={checks.data?.style ?? ''}
-                      listed={listed}
-                      putOnList={putIn}
-                      ready={ready}
-                      wording={wording}
+            <Sortable ids={isByHand ? ids : []} moved={layAs}>
+              {b.sections.map(s => (
+                <Fragment key={s.strand ?? 0}>
+                  {s.heading && <chakra.h2 className="entries-part">{s.heading}</chakra.h2>}
+                  {s.strand && (
+                    <AroundText
+                      list={b}
+                      place={placeOfStrand(s.strand)}
+                      label={`What “${s.heading}” is about`}
+                      invite="Write what it is about"
                       cited={cited}
-                      isOpen={open?.id === e.id}
-                      opened={setOpen}
-                      toReading={toReading}
-                      beside={isWide || open?.id !== e.id ? undefined : reading}
                     />
-                  ))}
-              </Fragment>
-            ))}
+                  )}
+                  {(isByHand ? ids.filter(id => s.entries.includes(id)) : s.entries)
+                    .flatMap(id => of.get(id) ?? [])
+                    .map(e => (
+                      <Placed key={e.id} id={e.id} name={e.title} isByHand={isByHand}>
+                        <Entry
+                          entry={e}
+                          move={isByHand ? move : undefined}
+                          hanging={b.hangingIndent}
+                          works={works}
+                          check={checks.data?.entries.find(c => c.entry === e.id)}
+                          style={checks.data?.style ?? ''}
+                          listed={listed}
+                          putOnList={putIn}
+                          ready={ready}
+                          wording={wording}
+                          cited={cited}
+                          isOpen={open?.id === e.id}
+                          opened={setOpen}
+                          toReading={toReading}
+                          beside={isWide || open?.id !== e.id ? undefined : reading}
+                        />
+                      </Placed>
+                    ))}
+                </Fragment>
+              ))}
+            </Sortable>
             <AroundText list={b} place="closing" label="The closing" invite="Write a closing" cited={cited} />
             <div className="entries-foot" />
           </Box>
@@ -251,6 +248,12 @@ function List({ list: b }: { list: Bibliography }) {
       <ToPutIn waiting={waiting} putIn={putIn} />
     </Box>
   )
+}
+
+/** An entry at its place, with a handle where the list is laid by hand. */
+function Placed({ isByHand, children, ...row }: { id: number; name: string; isByHand: boolean; children: ReactNode }) {
+  const { mayWrite } = useHere()
+  return isByHand && mayWrite ? <SortableRow {...row}>{children}</SortableRow> : children
 }
 
 /** To the first key of the next card with something to be mended. */
