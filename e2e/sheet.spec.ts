@@ -85,7 +85,7 @@ test('pasted lines are looked up, and what is not found is named', async ({ page
   await page.goto('/inquiries/2/gather')
   await page.getByRole('tab', { name: 'Your own files' }).click()
   await page
-    .getByLabel('DOIs, ISBNs or references, one a line')
+    .getByLabel('DOIs, ISBNs, references or links, one a line')
     .fill('10.5555/not.there\nTurnips on the moon and how they sing')
   await page.getByRole('button', { name: 'Look up 2 lines' }).click()
   await expect(page.getByText('2 not found')).toBeVisible()

@@ -1,18 +1,34 @@
 /** A DOI in its normal form (lower case, no resolver, no trailing punctuation), or undefined where there is none. */
 export function normaliseDoi(text: string | undefined | null): string | undefined {
   if (!text) return undefined
-  let s = text.trim()
-  try {
-    if (/%2f/i.test(s)) s = decodeURIComponent(s)
-  } catch {
-    // a stray percent sign is part of the DOI, not an escape
-  }
+  const s = text.trim()
+  const plain = /%2f/i.test(s) ? decoded(s) : s
   // old ones have signs in them that end one in running text: they count where a field is nothing but the DOI
-  const old = OLD.exec(s)?.[1]
-  const found = old ?? /10\.\d{4,9}(?:\.\d+)*\/[^\s"<>]+/.exec(s)?.[0]
+  const old = OLD.exec(plain)?.[1]
+  const found =
+    old ?? (WEB.test(s) && isAddress(s) ? partsOf(s) : [plain]).flatMap(part => IN_TEXT.exec(part)?.[0] ?? [])[0]
   if (!found) return undefined
   const doi = withoutTail(found)
   return doi.endsWith('/') ? undefined : doi.toLowerCase()
+}
+
+const IN_TEXT = /10\.\d{4,9}(?:\.\d+)*\/[^\s"<>]+/
+
+const WEB = /^https?:/i
+
+/** Without its escapes; a stray percent sign is no escape. */
+function decoded(text: string): string {
+  try {
+    return decodeURIComponent(text)
+  } catch {
+    return text
+  }
+}
+
+/** Where a DOI may stand in an address: in its path, or in one of its values, since the next is no part of it. */
+function partsOf(address: string): string[] {
+  const { pathname, searchParams } = new URL(address)
+  return [decoded(pathname), ...searchParams.values()]
 }
 
 const OLD =

@@ -1,6 +1,6 @@
 import { readCalendarDays } from '../formats/hours'
 import { readAssignment } from '../write/assignment'
-import { openUrl } from '../access/openurl'
+import { openUrl, readOpenUrl } from '../formats/openurl'
 import { libraryShape } from '../schema/library'
 import { compareCalls } from '../access/call-number'
 import { lasting } from '../access/links'
@@ -281,6 +281,8 @@ export const READERS: Record<string, (text: string) => unknown> = {
     ),
   'a style that is looked for': t => findStyles([named('x', { name: t, fields: [t] })], t),
   openUrl: t => openUrl('http://resolver.example/', { type: 'article-journal', title: t, page: t, DOI: t, ISSN: t }),
+  readOpenUrl: t =>
+    readOpenUrl(`http://resolver.example/?rft.atitle=${encodeURIComponent(t)}&rft.au=${encodeURIComponent(t)}&${t}`),
   compareCalls: t => compareCalls(t, `${t}1`),
   parseCql,
   matchSpans: t => matchSpans({ kind: 'clause', relation: 'any', modifiers: [], term: 'moth* lamp' }, t),

@@ -71,7 +71,7 @@ test.each([
 
 test('a DOI in an address, encoded or not; what is no DOI is read as a reference', () => {
   const values = (t: string) => readPasted(t).map(p => [p.by, p.value])
-  expect(values('http://x.example/10.5555%2Fab.1?x')).toEqual([['doi', '10.5555/ab.1?x']])
+  expect(values('http://x.example/10.5555%2Fab.1?x')).toEqual([['doi', '10.5555/ab.1']])
   expect(values('see <10.5555/ab.1>, “10.5555/ab.2”')[0]).toEqual(['doi', '10.5555/ab.1'])
   expect(values('10.55/short')[0]![0]).toBe('reference')
 })
@@ -98,4 +98,32 @@ test('a fit counts each word once, against the longer of the two; an empty one f
   expect(titleFit('', 'lamps')).toBe(0)
   expect(titleFit('lamps', '…')).toBe(0)
   expect(titleFit('', '')).toBe(0)
+})
+
+test.each([
+  ['https://p.example/full?doi=10.5555/abc.1&lang=en', ['10.5555/abc.1', undefined]],
+  ['https://doi.org/10.5555/abc?utm_source=mail#top', ['10.5555/abc', undefined]],
+  ['read https://p.example/doi/full/10.5555/abc/pdf.', ['10.5555/abc/pdf', '10.5555/abc']],
+  ['https://r.example/openurl?ctx_ver=Z39.88-2004&rft_id=info:doi/10.5555/np.4&rft.genre=article', ['10.5555/np.4']],
+])('the DOI in %s', (line, [value, or]) =>
+  expect(readPasted(line)).toMatchObject([{ by: 'doi', value, ...(or ? { or } : {}) }]),
+)
+
+test('a link for a resolver says what it is of, also out of the source of a page', () => {
+  const keys = 'rft_val_fmt=info:ofi/fmt:kev:mtx:journal&rft.atitle=Lit+piers&rft.jtitle=Night+Papers&rft.date=2020'
+  for (const line of [
+    `https://r.example/openurl?${keys}`,
+    keys,
+    `<span class="Z3988" title="${keys.replaceAll('&', '&amp;')}"></span>`,
+  ])
+    expect(readPasted(line)).toMatchObject([
+      {
+        ...{ by: 'reference', value: 'Lit piers' },
+        reference: { item: { 'container-title': 'Night Papers', issued: { 'date-parts': [[2020]] } } },
+        link: { type: 'article-journal' },
+      },
+    ])
+  expect(readPasted('https://r.example/?isbn=978-990-00-1996-1&title=Moths&aulast=Lune')).toMatchObject([
+    { by: 'isbn', value: '9789900019961', link: { title: 'Moths' } },
+  ])
 })

@@ -35,7 +35,7 @@ export async function runPaste(c: Context, { job, signal, progress }: JobHandle)
   for (const [i, p] of wanted.entries()) {
     signal.throwIfAborted()
     await progress({ step: 'looking up', done: i, of: wanted.length })
-    const answer = await lookUp(c, row.inquiryId, p, signal)
+    const answer = orAsDescribed(p, await lookUp(c, row.inquiryId, p, signal))
     if ('why' in answer) report.refused.push({ line: p.line, why: answer.why, excerpt: firstLetters(p.text, 200) })
     else {
       const { found } = answer
@@ -59,11 +59,19 @@ export async function runPaste(c: Context, { job, signal, progress }: JobHandle)
   return { importId: row.id, read: entries.length, works: works.slice(0, 100) }
 }
 
+/** What nobody has stands as a link describes it, where that names it. */
+function orAsDescribed({ link, text }: Pasted, answer: Answer): Answer {
+  if (!('why' in answer) || !link?.title) return answer
+  const item = { ...link, id: 'link', type: link.type ?? 'document' }
+  const doubt = `${answer.why} It stands as the link describes it.`
+  return { found: { item, facts: {}, raw: text, format: 'OpenURL', where: 'the link itself', doubt } }
+}
+
 /** Looks one line up; whatever comes back for it ends no other. */
 async function lookUp(c: Context, inquiryId: number, p: Pasted, signal: AbortSignal): Promise<Answer> {
   try {
     if (p.by !== 'doi') return await bySearch(c, inquiryId, p, signal)
-    const found = await byDoi(c, p.value, signal)
+    const found = (await byDoi(c, p.value, signal)) ?? (p.or && (await byDoi(c, p.or, signal)))
     return found ? { found } : { why: `The DOI ${p.value} is not registered.` }
   } catch (e) {
     if (signal.aborted || isDatabaseTrouble(e)) throw e

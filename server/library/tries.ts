@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import { openUrl } from '../../core/access/openurl'
+import { openUrl } from '../../core/formats/openurl'
 import { readWebPage, type Form } from '../../core/access/web-page'
 import type { TriedPart } from '../../core/schema/api/libraries'
 import { writeIllAction } from '../../core/formats/ill'

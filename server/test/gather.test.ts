@@ -204,6 +204,7 @@ test('pasted DOIs, ISBNs and references are looked up; what is not found is name
   const there = `/api/inquiries/${other}`
   const listed = (key: string) => (w: WorldWork) => (w.catalogues[key]?.from ?? '9') <= world.day
   const article = world.works.find(w => w.item.DOI && listed('broadleaf')(w) && w.date < world.day)!
+  const behind = world.works.find(w => w !== article && w.item.DOI && w.date < world.day)!
   const book = world.works.find(w => w.form === 'book' && w.item.ISBN && listed('shelf')(w))!
   const cited = world.works.find(
     w =>
@@ -220,11 +221,14 @@ test('pasted DOIs, ISBNs and references are looked up; what is not found is name
     `${cited.item.author![0]!.family}, A. (${cited.year}). ${cited.item.title}. Some Journal, 4, 1–9.`,
     'A work that nobody ever wrote about turnips on the moon',
     `Nobody, N. (${cited.year}). ${cited.item.title}. Another Journal, 9, 1–2.`,
+    // as one copies it from the window of a platform, and from a catalogue's own menu
+    `http://p.example/doi/full/${behind.item.DOI}/pdf?lang=en`,
+    'http://r.example/openurl?rft_val_fmt=info:ofi/fmt:kev:mtx:journal&rft.atitle=Radishes+on+the+far+moon&rft.jtitle=Lunar+Notes&rft.aulast=Lune&rft.date=2020',
   ].join('\n')
   const { body } = await desk.owner.post(`${there}/pasted`).send({ text }).expect(202)
   await desk.finish(other, body.job)
   const { body: row } = await desk.owner.get(`${there}/imports/${body.id}`).expect(200)
-  expect(row).toMatchObject({ state: 'done', fileName: '6 pasted lines', report: { read: 3 } })
+  expect(row).toMatchObject({ state: 'done', fileName: '8 pasted lines', report: { read: 5 } })
   expect(row.report.refused.map((r: { line: number }) => r.line)).toEqual([2, 5, 6])
   expect(row.report.refused[2].why).toMatch(/has that title, but it is by .+, so it was not taken for yours/)
   expect(row.report.found.map((f: { line: number; where: string }) => [f.line, f.where]).slice(0, 2)).toEqual([
@@ -233,7 +237,12 @@ test('pasted DOIs, ISBNs and references are looked up; what is not found is name
   ])
   expect(row.report.refused[0].why).toContain('10.5555/never.seen is not registered')
   const titles = ((await desk.owner.get(`${there}/works`)).body as { title: string }[]).map(w => w.title.toLowerCase())
-  for (const w of [article, book, cited]) expect(titles).toContain(w.item.title!.toLowerCase())
+  expect(row.report.found.at(-1)).toMatchObject({
+    ...{ line: 8, where: 'the link itself', title: 'Radishes on the far moon' },
+    doubt: expect.stringMatching(/^Nobody who was asked has .* It stands as the link describes it\.$/),
+  })
+  expect(titles).toContain('radishes on the far moon')
+  for (const w of [article, book, cited, behind]) expect(titles).toContain(w.item.title!.toLowerCase())
   await desk.owner.post(`${there}/pasted`).send({ text: ' \n ' }).expect(422)
 }, 60_000)
 

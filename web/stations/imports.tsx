@@ -80,7 +80,7 @@ export function Imports() {
   )
 }
 
-/** Lines with DOIs, ISBNs or references, looked up one by one. */
+/** Lines with DOIs, ISBNs, references or links, looked up one by one. */
 function Paste() {
   const { inquiry } = useHere()
   const [text, setText] = useState('')
@@ -89,8 +89,8 @@ function Paste() {
   return (
     <Box mt="14px">
       <Textarea
-        aria-label="DOIs, ISBNs or references, one a line"
-        placeholder={'or paste DOIs, ISBNs or references here, one a line'}
+        aria-label="DOIs, ISBNs, references or links, one a line"
+        placeholder={'or paste DOIs, ISBNs, references or links here, one a line'}
         value={text}
         onChange={e => setText(e.target.value)}
         rows={3}

@@ -331,7 +331,7 @@ export const gatherApi = {
     answer: shape({ id: whole(), job: whole() }),
   }),
   paste: endpoint('POST', '/inquiries/:inquiry/pasted', {
-    does: 'Looks up lines with DOIs, ISBNs or references, as a job.',
+    does: 'Looks up lines with DOIs, ISBNs, references or links, as a job.',
     status: 202,
     body: object({ text: string().max(200_000).required('Paste at least one line.') }),
     answer: shape({ id: whole(), job: whole() }),

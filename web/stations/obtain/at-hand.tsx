@@ -1,7 +1,7 @@
 import { Box, Button, Flex, Stack, Text } from '@chakra-ui/react'
 import { useState, type ReactNode } from 'react'
 import { letterToAuthor, type Letter } from '../../../core/access/letter'
-import { openUrl } from '../../../core/access/openurl'
+import { openUrl } from '../../../core/formats/openurl'
 import { yearOf } from '../../../core/bib/dates'
 import { LetterBox } from '../../frame/letter-box'
 import type { Item } from '../../../core/bib/item'
