@@ -13,7 +13,7 @@ import { writeKbart } from '../demo/kbart'
 import { readSettings } from '../server/base/settings'
 import { outsideClient } from '../server/connect/http'
 import { setLibraries } from '../server/library/libraries'
-import { askShelves, hasShelf } from '../server/library/shelves'
+import { askShelves, shelvesOf } from '../server/library/shelves'
 import { outsideWorld } from '../standins/app'
 import { entered } from '../standins/records'
 import { serveWorld } from '../standins/world'
@@ -43,7 +43,8 @@ for (const seed of [31, 32, 33]) {
   const client = outsideClient(settings.outside)
   const counting: typeof client = (...given) => (asked++, client(...given))
   const c = { settings, outside: counting }
-  const library = setLibraries({ settings }).find(hasShelf)!
+  const shelves = setLibraries({ settings }).map(shelvesOf).find(Boolean)!
+  const library = { key: '', name: shelves.name }
   /** Where a work stands by the truth of the world. */
   const standsAt = (w: WorldWork): string | undefined => {
     const run = w.venue ? world.venues.get(w.venue)?.print : undefined
@@ -69,9 +70,9 @@ for (const seed of [31, 32, 33]) {
       const item: Item = { ...entered({ id: w.id, from: how.from, how, work: w }) }
       if (works++ % 2) delete item.ISBN
       const began = performance.now()
-      const answer = await askShelves(c, library, item, world.day)
+      const answer = await askShelves(c, shelves, item, world.day)
       ms += performance.now() - began
-      const calls = answer ? shelfRoutes(item, answer).routes.map(r => r.shelf!.call) : []
+      const calls = answer ? shelfRoutes(item, { ...answer, library }).routes.map(r => r.shelf!.call) : []
       const truth = standsAt(w)
       const right = truth === undefined ? !calls.length : calls.includes(truth) && calls.every(x => x === truth)
       tell(sort, right, () => JSON.stringify({ truth, calls, answer, item }))

@@ -26,10 +26,10 @@ export function control(path: string, body: object = {}): Promise<void> {
   })
 }
 
-/** The page of the made-up world's mail. */
-export function mail(): Promise<string> {
+/** What a host of the made-up world answers. */
+export function ofWorld(host: string, path: string): Promise<string> {
   return new Promise((done, fail) => {
-    request({ host: '127.0.0.1', port: here().port + 2, path: '/', headers: { host: 'mail.example' } }, answer => {
+    request({ host: '127.0.0.1', port: here().port + 2, path, headers: { host } }, answer => {
       let text = ''
       answer.on('data', (p: Buffer) => (text += p.toString()))
       answer.on('end', () => done(text))
@@ -38,6 +38,9 @@ export function mail(): Promise<string> {
       .end()
   })
 }
+
+/** The page of the made-up world's mail. */
+export const mail = (): Promise<string> => ofWorld('mail.example', '/')
 
 const sheetOf = async (request: APIRequestContext, inquiry: number) =>
   (await (await request.get(`/api/inquiries/${inquiry}/sheet`)).json()) as { sheet: object; version: number }

@@ -1,6 +1,9 @@
 import AxeBuilder from '@axe-core/playwright'
 import { clean } from './copy'
-import { expect, homeAlone, test } from './desk'
+import { readRecord } from '../core/formats/records'
+import { readSruAnswer } from '../core/formats/sru'
+import { readShelfHoldings } from '../core/formats/shelf'
+import { expect, homeAlone, ofWorld, test } from './desk'
 
 test.afterEach(({ request }) => homeAlone(request))
 
@@ -23,7 +26,18 @@ test('a second library is set up by keys alone, tried, put first, and signed in 
   await expect(page.getByRole('row', { name: /Journals for readers \d+ 0/ })).toBeVisible()
   await page.getByRole('button', { name: 'Try it: Gate' }).press('Enter')
   await expect(page.getByText(/It answers, and asks for card and password/)).toBeVisible()
-  await page.getByRole('link', { name: /2 Ostermoor Town Library/ }).focus()
+  // it is dragged to the top, and put back and there again by keys
+  const grip = async (name: string) => (await page.getByTitle(`Drag “${name}” to another place`).boundingBox())!
+  const [from, to] = [await grip('Ostermoor Town Library'), await grip('Halverane Library')]
+  await page.mouse.move(from.x + 6, from.y + 6)
+  await page.mouse.down()
+  await page.mouse.move(from.x + 6, from.y - 20, { steps: 4 })
+  await page.mouse.move(to.x + 6, to.y + 6, { steps: 8 })
+  await page.mouse.up()
+  await expect(page.getByRole('link', { name: /2 Halverane Library/ })).toBeVisible()
+  await page.getByRole('link', { name: /1 Ostermoor Town Library/ }).focus()
+  await page.keyboard.press('Alt+ArrowDown')
+  await expect(page.getByRole('link', { name: /2 Ostermoor Town Library/ })).toBeFocused()
   await page.keyboard.press('Alt+ArrowUp')
   await expect(page.getByRole('link', { name: /1 Ostermoor Town Library/ })).toBeFocused()
   await clean(page)
@@ -89,4 +103,63 @@ test('what is wrong in a library of one’s own is said at its place, what is ri
   await page.getByLabel('of the year').fill('2001')
   await page.keyboard.press('Enter')
   await expect(page.getByText(/^Held from 1998/)).toBeVisible()
+})
+
+/** A book that stands at one of several libraries, and can be taken there, as their catalogue has it. */
+async function bookAt(sign: string): Promise<object> {
+  const asked = 'version=1.2&operation=searchRetrieve&query=title%3Dlamps&maximumRecords=100'
+  const { records } = readSruAnswer(await ofWorld('union.example', `/sru?${asked}`))
+  const found = records.find(({ raw }) => readShelfHoldings(raw).some(h => h.of === sign && h.free === 1))
+  const { title, author, issued, ISBN } = readRecord('marcxml', found!.raw).item
+  return { id: 'a', type: 'book', title, author, issued, ...(ISBN ? { ISBN } : {}) }
+}
+
+test('a partner is named and tried by keys alone; for a book that stands there one goes there', async ({
+  page,
+  request,
+}) => {
+  await page.goto('/libraries')
+  await page.getByRole('button', { name: 'Add a library' }).press('Enter')
+  await page.getByRole('button', { name: 'Begin with an empty one' }).press('Enter')
+  await page.getByRole('button', { name: 'Change', exact: true }).press('Enter')
+  await page.getByRole('button', { name: 'Name a partner' }).press('Enter')
+  await page.getByLabel('Its name', { exact: true }).fill('Korrin Regional Library')
+  await page.getByLabel('Where it is').fill('Korrin')
+  await page.getByLabel('Its shelf catalogue').fill('http://union.example/sru')
+  await page.getByLabel('What it is called there').last().fill('XX-KOR')
+  await page.getByRole('button', { name: 'Save' }).press('Enter')
+  await expect(page.getByText(/What does it do for you\?/)).toBeVisible()
+  const { violations } = await new AxeBuilder({ page }).include('[role=dialog]').analyze()
+  expect(violations).toEqual([])
+  await page.getByLabel('Going there').selectOption('you may borrow there')
+  await page.getByRole('button', { name: 'Save' }).press('Enter')
+  await page.getByRole('button', { name: 'Try it: Partners' }).press('Enter')
+  await expect(page.getByText(/Korrin Regional Library: [1-9]\d* of the first \d+ on “city”/)).toBeVisible()
+  await clean(page)
+  const own = page.url().split('/').at(-1)
+  await request.put('/api/libraries', { data: { libraries: [own] } })
+
+  const book = await bookAt('XX-KOR')
+  const made = await request.post('/api/inquiries', {
+    data: { title: 'Lamps', question: 'What do lamps do?', zone: 'UTC', style: 'apa' },
+  })
+  const { id } = (await made.json()) as { id: number }
+  await request.post(`/api/inquiries/${id}/imports`, {
+    data: Buffer.from(JSON.stringify([book])),
+    headers: { 'content-type': 'application/octet-stream' },
+  })
+  const works = async () => (await (await request.get(`/api/inquiries/${id}/works`)).json()) as { id: number }[]
+  await expect.poll(async () => (await works()).length).toBe(1)
+  const keep = { id: crypto.randomUUID(), work: (await works())[0]!.id, pass: 'title', choice: 'keep' }
+  await request.post(`/api/inquiries/${id}/decisions`, { data: { group: crypto.randomUUID(), decisions: [keep] } })
+  await page.goto(`/inquiries/${id}/obtain`)
+  await page.getByRole('button', { name: 'Look for ways (1)' }).press('Enter')
+  const group = page.getByRole('region', { name: 'at the shelf' })
+  await expect(group.getByText('Go there', { exact: true })).toBeVisible({ timeout: 45_000 })
+  await page.getByRole('link', { name: 'Shelf list' }).press('Enter')
+  const place = page.getByRole('region', { name: 'Korrin Regional Library, Main building' })
+  await expect(place.getByText('going to Korrin')).toBeVisible()
+  await clean(page)
+  await place.getByRole('button', { name: 'Took it' }).press('Enter')
+  await expect(place.getByRole('button', { name: 'Took it' })).toHaveAttribute('aria-pressed', 'true')
 })

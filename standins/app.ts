@@ -1,5 +1,5 @@
 import express, { type Express, Router } from 'express'
-import { makeCatalogues } from './catalogues'
+import { makeCatalogues, unionCatalogue } from './catalogues'
 import { citationIndex } from './citation-index'
 import { gate, HOME, TOWN, type Gate } from './gate'
 import { openingHours } from './hours'
@@ -8,6 +8,7 @@ import { loanOffice, OFFICE_FAULTS, type LoanOfficeStandIn, type OfficeFault } f
 import type { Mailbox } from './mail'
 import { oaiServer } from './oai'
 import { drawPdf } from './pdf'
+import { ESTERMARK, toEstermarkMarc } from './partners'
 import { platform, type Visit } from './platforms'
 import { TOWN_SHELVES } from './shelves'
 import { sruServer } from './sru'
@@ -39,6 +40,10 @@ export function outsideWorld(world: ServedWorld, options: { gateMinutes?: number
     ['hours.halverane.example', openingHours()],
     ...(options.mail ? [['mail.example', options.mail.pages] as const] : []),
   ])
+  const union = unionCatalogue(world)
+  hosts.set(union.host, sruServer(union, world))
+  // the last partner keeps a catalogue of its own
+  hosts.set(ESTERMARK.host, sruServer({ ...union, ...ESTERMARK, render: toEstermarkMarc }, world))
   for (const c of makeCatalogues(world)) {
     const router = sruServer(c, world)
     hosts.set(c.host, router)

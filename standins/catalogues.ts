@@ -6,6 +6,7 @@ import { IndexBuilder, INDEX_VERSION, type FrozenIndex } from '../core/query/pos
 import { TOKENISER_VERSION } from '../core/query/tokens'
 import { fullText, searchFields, toDublinCore, toMarcXml, toMods, type Entry } from './records'
 import { HILL_SHELVES } from './shelves'
+import { toUnionMarc, unionEntries, UNION } from './partners'
 import type { ServedWorld } from './world'
 
 /** One catalogue of the made-up world: what it covers, and what it can be asked. */
@@ -41,13 +42,30 @@ export interface Form {
   render(e: Entry, day: string): string
 }
 
-type Manner = Omit<Catalogue, 'entries' | 'on' | 'kept' | 'anywhere' | 'render'> & {
+export type Manner = Omit<Catalogue, 'entries' | 'on' | 'kept' | 'anywhere' | 'render'> & {
   anywhere?: string[]
   render(e: Entry, world: ServedWorld): string
   more?: (e: Entry, world: ServedWorld) => Record<string, string | string[] | undefined>
 }
 
 const split = (s: string): string[] => s.split(' ')
+const SHELF: Manner = {
+  key: 'shelf',
+  host: 'shelf.example',
+  title: 'Halverane Shelf Catalogue',
+  description:
+    'Books, chapters, theses, recordings, e-books and print journals of the home library, with branch and call number.',
+  schema: 'marcxml',
+  indexes: split('title author subject year language type isbn issn doi'),
+  sort: split('year title author'),
+  facets: split('type subject'),
+  truncation: true,
+  proximity: false,
+  scan: true,
+  window: 2000,
+  render: e => toMarcXml(e),
+  also: HILL_SHELVES,
+}
 const MANNERS: Manner[] = [
   {
     key: 'broadleaf',
@@ -148,51 +166,41 @@ const MANNERS: Manner[] = [
     window: 1000,
     render: toDublinCore,
   },
-  {
-    key: 'shelf',
-    host: 'shelf.example',
-    title: 'Halverane Shelf Catalogue',
-    description:
-      'Books, chapters, theses, recordings, e-books and print journals of the home library, with branch and call number.',
-    schema: 'marcxml',
-    indexes: split('title author subject year language type isbn issn doi'),
-    sort: split('year title author'),
-    facets: split('type subject'),
-    truncation: true,
-    proximity: false,
-    scan: true,
-    window: 2000,
-    render: toMarcXml,
-    also: HILL_SHELVES,
-  },
+  SHELF,
 ]
+
+/** What partners of the home library have, in one catalogue of them all. */
+export const unionCatalogue = (world: ServedWorld): Catalogue => {
+  const { also: _, ...manner } = SHELF
+  return make(world, { ...manner, ...UNION, render: e => toUnionMarc(e, world.day) }, unionEntries(world))
+}
 
 const grantLine = (world: ServedWorld, id: string): string => {
   const g = world.facts.grants.find(x => x.id === id)
   return g ? `${g.funder}, ${g.id}` : id
 }
 
-export function makeCatalogues(world: ServedWorld): Catalogue[] {
-  return MANNERS.map(({ more, render, ...m }) => {
-    const entries = entriesOf(world, m.key)
-    const names: Record<string, string[]> = {
-      '': m.anywhere ?? m.indexes.filter(i => !['year', 'language', 'type', 'doi', 'isbn', 'issn'].includes(i)),
-    }
-    for (const i of m.indexes) if (i !== 'year') names[i] = [i]
-    const index = kept(world, m.key, () => {
-      const b = new IndexBuilder()
-      for (const e of entries) b.add({ ...searchFields(e), ...more?.(e, world) })
-      return b.freeze()
-    })
-    return {
-      ...m,
-      anywhere: names['']!,
-      entries,
-      render: (e: Entry) => render(e, world),
-      on: { index, names, numbers: { year: Float64Array.from(entries, e => e.how.year ?? yearOf(e)) } },
-      kept: new KeptAnswers(),
-    }
+export const makeCatalogues = (world: ServedWorld): Catalogue[] =>
+  MANNERS.map(m => make(world, m, entriesOf(world, m.key)))
+
+function make(world: ServedWorld, { more, render, ...m }: Manner, entries: Entry[]): Catalogue {
+  const names: Record<string, string[]> = {
+    '': m.anywhere ?? m.indexes.filter(i => !['year', 'language', 'type', 'doi', 'isbn', 'issn'].includes(i)),
+  }
+  for (const i of m.indexes) if (i !== 'year') names[i] = [i]
+  const index = kept(world, m.key, () => {
+    const b = new IndexBuilder()
+    for (const e of entries) b.add({ ...searchFields(e), ...more?.(e, world) })
+    return b.freeze()
   })
+  return {
+    ...m,
+    anywhere: names['']!,
+    entries,
+    render: (e: Entry) => render(e, world),
+    on: { index, names, numbers: { year: Float64Array.from(entries, e => e.how.year ?? yearOf(e)) } },
+    kept: new KeptAnswers(),
+  }
 }
 
 /** Every description that the catalogues hold, as they send it. */

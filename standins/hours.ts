@@ -34,6 +34,7 @@ const CALENDARS: Record<string, string> = {
   ),
   'science.ics': calendar('Science Library', weekly('MO,TU,WE,TH,FR', '0900', '1800')),
   'harbour.ics': calendar('Harbour Annex', weekly('TU,WE,TH', '1000', '1600')),
+  'estermark.ics': calendar('Estermark', weekly('TU,TH', '1000', '1700')),
   'closed.ics': calendar(
     'Closed days',
     shut('Staff day', '20261026', '20261027'),

@@ -34,6 +34,8 @@ interface Case {
   request: string
   answerTo: string
   isScan: boolean
+  /** Who is asked first, by the names that were told. */
+  from: string[]
   work: WorldWork | undefined
   plan: Planned[]
   /** It stands still until the student answered. */
@@ -126,7 +128,9 @@ export function loanOffice(world: ServedWorld) {
     const doi = numbers.find(n => n.bibliographicItemIdentifierCode === 'DOI')?.bibliographicItemIdentifier
     const work =
       (doi && world.byDoi.get(doi.toLowerCase())) || byTitle.get(plain(String(bib.titleOfComponent ?? bib.title ?? '')))
+    const suppliers = [said.supplierInfo ?? []].flat() as { supplierDescription?: string }[]
     const of: Case = {
+      from: suppliers.flatMap(s => s.supplierDescription ?? []),
       ...{ request: id, answerTo: info?.address?.electronicAddress?.electronicAddressData ?? '' },
       ...{ isScan: service.serviceType === 'Copy', work, plan: [], waits: false, renewed: false, sent: 0 },
     }
@@ -152,11 +156,15 @@ export function loanOffice(world: ServedWorld) {
 
   /** Plans how a thing is got, from a day on. */
   function supply(of: Case, from: string): void {
-    const days = of.isScan ? 2 + lot(of.request, 'days', 6) : 3 + lot(of.request, 'days', 9)
+    const [near] = of.from
+    // who knows where it stands has it sooner
+    const [least, most] = of.isScan ? (near ? [2, 3] : [2, 6]) : near ? [3, 4] : [3, 9]
+    const days = least + lot(of.request, 'days', most)
     of.plan.push({
       day: workDay(from, 1),
       reason: 'StatusChange',
       status: 'WillSupply',
+      ...(near ? { info: `<ill:note>From ${escapeXml(near)}.</ill:note>` } : {}),
       inside: `<ill:expectedDeliveryDate>${workDay(from, days)}T00:00:00Z</ill:expectedDeliveryDate>`,
     })
     const day = workDay(from, days)

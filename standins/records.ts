@@ -141,7 +141,7 @@ function depositElements(e: Entry): string {
   return `${el('dc:type', type)}${el('dc:rights', d.embargoUntil ? `embargoed until ${d.embargoUntil}` : 'open access')}${el('dc:identifier', `http://fennmark.example/deposit/${d.id}.pdf`)}`
 }
 
-const field = (tag: string, subfields: [string, unknown][], indicators = '  '): string => {
+export const field = (tag: string, subfields: [string, unknown][], indicators = '  '): string => {
   const inner = subfields.flatMap(([code, v]) =>
     v === undefined || v === '' ? [] : [`<subfield code="${code}">${x(String(v))}</subfield>`],
   )
@@ -150,12 +150,39 @@ const field = (tag: string, subfields: [string, unknown][], indicators = '  '): 
     : ''
 }
 
+/** Where a thing stands in the home library. */
+function placesOf({ journal, work: { shelf } }: Entry): string {
+  const print = journal?.print
+  if (print)
+    return (
+      field('852', [
+        ['b', print.branch],
+        ['h', print.call],
+      ]) +
+      field('866', [
+        ['a', `${print.from}-${print.to ?? ''}`],
+        ['z', print.gaps],
+      ]) +
+      (print.microfilm
+        ? field('866', [
+            ['a', print.microfilm],
+            ['z', 'microfilm, reading room'],
+          ])
+        : '')
+    )
+  if (journal || !shelf || shelf.ebook) return ''
+  return field('852', [
+    ['b', shelf.branch],
+    ['h', shelf.call],
+    ['z', shelf.loanUntil ? `on loan until ${shelf.loanUntil}` : undefined],
+  ])
+}
+
 /** A MARCXML record of the shelf catalogue: books, chapters, theses, recordings, and journals with their runs. */
-export function toMarcXml(e: Entry): string {
+export function toMarcXml(e: Entry, places = placesOf(e)): string {
   const open = `<record xmlns="http://www.loc.gov/MARC21/slim"><leader>00000n${e.journal ? 'as' : 'am'} a2200000 i 4500</leader><controlfield tag="001">${e.id}</controlfield>`
   if (e.journal) {
     const j = e.journal
-    const p = j.print!
     return (
       `${open}${field('022', [['a', j.issnPrint]])}${field('222', [['a', j.title]], ' 0')}${field('245', [['a', j.title]], '00')}${field(
         '264',
@@ -177,20 +204,7 @@ export function toMarcXml(e: Entry): string {
             )
           : ''
       }` +
-      `${field('852', [
-        ['b', p.branch],
-        ['h', p.call],
-      ])}${field('866', [
-        ['a', `${p.from}-${p.to ?? ''}`],
-        ['z', p.gaps],
-      ])}${
-        p.microfilm
-          ? field('866', [
-              ['a', p.microfilm],
-              ['z', 'microfilm, reading room'],
-            ])
-          : ''
-      }</record>`
+      `${places}</record>`
     )
   }
   const w = e.work
@@ -273,15 +287,7 @@ export function toMarcXml(e: Entry): string {
           )
         : ''
     }` +
-    `${
-      w.shelf && !w.shelf.ebook
-        ? field('852', [
-            ['b', w.shelf.branch],
-            ['h', w.shelf.call],
-            ['z', w.shelf.loanUntil ? `on loan until ${w.shelf.loanUntil}` : undefined],
-          ])
-        : ''
-    }` +
+    places +
     `${
       w.shelf?.ebook
         ? field(

@@ -67,7 +67,7 @@ const toIso20775 = (e: Entry, day: string): string => {
 function toOpac(e: Entry, day: string): string {
   const has = !e.journal && draw(e, 'town', 3) > 0
   const until = draw(e, 'town lent', 3) ? undefined : outUntil(e, 'town back', day)
-  return `<opacRecord><bibliographicRecord>${toMarcXml(e).replace(/<datafield tag="852".*?<\/datafield>/, '')}</bibliographicRecord><holdings>${
+  return `<opacRecord><bibliographicRecord>${toMarcXml(e, '')}</bibliographicRecord><holdings>${
     has
       ? `<holding><localLocation>Market Square</localLocation><shelvingLocation>Adult lending</shelvingLocation>${el(
           'callNumber',

@@ -54,6 +54,13 @@ const without = ({ day, from, to }: Span, off: readonly Span[]): NonNullable<Hou
 export const hoursFor = <H extends Pick<Hours, 'branch'>>(all: readonly H[], branch: string): H | undefined =>
   all.find(h => h.branch && fold(h.branch) === fold(branch)) ?? all.find(h => !h.branch)
 
+/** The hours of where a thing stands: a partner's are its own alone, since it does not open with the library. */
+export const hoursAt = <H extends Pick<Hours, 'branch'>>(
+  all: readonly H[],
+  { partner, shelf }: { partner?: string; shelf?: { branch: string } },
+): H | undefined =>
+  partner ? all.find(h => h.branch && fold(h.branch) === fold(partner)) : hoursFor(all, shelf?.branch ?? '')
+
 /** The hours of a day, none where it is closed; undefined where it is not known. */
 export function openOn({ open, shut, until }: Hours, day: string): NonNullable<Hours['open']> | undefined {
   if (day > until) return undefined

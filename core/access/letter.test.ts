@@ -85,6 +85,7 @@ test('a letter to a loan office has all by which it finds the text, and what is 
   )
   const asked = {
     ...{ library: 'Korrin Library', kind: 'scan' as const, neededBy: '2026-10-24', anyEdition: true, note: '' },
+    suppliers: [],
     from: { name: 'Ines Quill', mail: 'ines@student.example' },
   }
   const { subject, text } = letterToOffice(chapter, asked)
@@ -93,6 +94,10 @@ test('a letter to a loan office has all by which it finds the text, and what is 
   expect(text).toContain('I need it by 24 October 2026.')
   expect(text).not.toContain('Another edition')
   expect(text).toMatch(/With thanks,\nInes Quill\nines@student\.example$/)
+  const suppliers = [{ said: 'Marlund has it. It is in: Tower, B 12; asked on 5 October 2026.' }]
+  expect(letterToOffice(chapter, { ...asked, suppliers }).text).toMatch(
+    /ISBN: 9790555000007\n\nMarlund has it\. .*\n\nI need/,
+  )
   const book = letterToOffice({ ...chapter, type: 'book' }, { ...asked, kind: 'book', neededBy: null })
   expect(book.text).toContain('Another edition will do.')
   expect(book.text).not.toContain('I need it by')

@@ -113,6 +113,8 @@ export interface AskedByLetter {
   neededBy: string | null
   anyEdition: boolean
   note: string
+  /** What its partners said that have it. */
+  suppliers: readonly { said: string }[]
   /** Name and mail address of the student. */
   from: { name: string; mail: string }
 }
@@ -147,13 +149,14 @@ export const describedForOffice = (item: Item): string =>
 
 /** A letter by which a student asks a loan office for a scan or a book. */
 export function letterToOffice(item: Item, asked: AskedByLetter): Letter {
-  const { library, kind, neededBy, anyEdition, note, from } = asked
+  const { library, kind, neededBy, anyEdition, note, suppliers, from } = asked
   return {
     subject: `${kind === 'scan' ? 'A scan' : 'A loan'}: “${plainTitle(item.title)}”`,
     text: [
       `Dear loan office of ${library},`,
       kind === 'scan' ? 'Could you get me a scan of this text?' : 'Could you borrow this book for me?',
       describedForOffice(item),
+      ...(suppliers.length ? [suppliers.map(s => s.said).join('\n')] : []),
       ...(neededBy ? [`I need it by ${sayIso(neededBy)}.`] : []),
       ...(kind === 'book' && anyEdition ? ['Another edition will do.'] : []),
       ...(kind === 'scan' ? ['It is for my own study, and I pass it to nobody.'] : []),

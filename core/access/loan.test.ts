@@ -146,7 +146,7 @@ describe('what a message means', () => {
     [{ status: 'CopyCompleted' }, 'ready'],
     [{ status: 'Loaned' }, 'ready'],
     [{ status: 'Unfilled' }, 'refused'],
-    [{ status: 'RetryPossible' }, 'question'],
+    [{ status: 'RetryPossible' }, 'sent back'],
     [{ status: 'Recalled' }, 'recalled'],
     [{ status: 'Overdue' }, 'overdue'],
     [{ status: 'LoanCompleted' }, 'ended'],
@@ -176,6 +176,7 @@ describe('what can be asked for', () => {
     paces: { scan: { low: 2, high: 7 } },
     days: { weekend: [6, 7], closed: [] },
     seen: { scan: [], book: [] },
+    partners: [],
   }
   test('an office offers what it sends, with when it comes', () => {
     expect(offersOf([office], '2026-10-05', '2026-10-24', 0.8)).toMatchObject([

@@ -26,6 +26,7 @@ export const LOAN_EVENTS = [
   'overdue',
   'returned',
   'refused',
+  'sent back',
   'cancel asked',
   'not cancelled',
   'given up',
@@ -77,6 +78,8 @@ export interface LoanStand {
   /** What was asked of the office and is not answered yet. */
   waits?: 'renewal' | 'cancel'
   recalled?: boolean
+  /** It was refused as it was asked for, or for now: it can be asked for again. */
+  again?: boolean
 }
 
 /** Requests that are over. */
@@ -174,7 +177,8 @@ export function standOf(kind: LoanKind, events: readonly LoanEvent[], kept: Reco
         break
       }
       case 'refused':
-        if (!isLate) become('refused', e)
+      case 'sent back':
+        if (!isLate) become('refused', e, e.what === 'sent back' ? { again: true } : {})
         break
       case 'given up':
       case 'returned':
@@ -229,7 +233,8 @@ export function eventOf(m: IllAnswer): LoanEvent | undefined {
     case 'WillSupply':
       return e('expected', { until: m.expected ?? undefined })
     case 'RetryPossible':
-      return e('question')
+      // the standard ends a request by this; it is asked again by one of its own
+      return e('sent back')
     case 'Loaned':
     case 'CompletedWithoutReturn':
     case 'CopyCompleted':
@@ -249,19 +254,26 @@ export function eventOf(m: IllAnswer): LoanEvent | undefined {
   }
 }
 
-/** What a library's office does, and how long that takes. */
-export interface Office {
-  library: { key: string; name: string }
-  /** What it sends, and within how many working days. */
+/** How fast a thing comes. */
+export interface Speed {
+  /** What is sent, and within how many working days. */
   paces: Partial<Record<LoanKind, Pace>>
-  days: WorkDays
   /** Working days that earlier ones took. */
   seen: Record<LoanKind, readonly number[]>
+}
+/** What a library's office does, and how long that takes. */
+export interface Office extends Speed {
+  library: { key: string; name: string }
+  days: WorkDays
+  /** Libraries that send through it what they have. */
+  partners: readonly (Speed & { name: string })[]
 }
 /** What can be asked of an office on a day. */
 export interface LoanOffer extends Arrival {
   library: { key: string; name: string }
   kind: LoanKind
+  /** Of a thing that this partner has. */
+  partner?: string
   evidence: string
 }
 
@@ -275,25 +287,41 @@ export const offersOf = (
   needed: string | null,
   wanted: number,
 ): LoanOffer[] =>
-  offices.flatMap(({ library, paces, days, seen }) =>
-    LOAN_KINDS.flatMap(kind => {
-      const pace = paces[kind]
-      if (!pace) return []
-      const within = withinDays(pace, seen[kind])
-      const when = arrivalOf({ within, days, asked: today, today, needed, wanted })
-      return [{ library, kind, ...when, evidence: sayPace(library.name, kind, pace, seen[kind]) }]
-    }),
+  offices.flatMap(({ library, days, partners, ...own }) =>
+    [own, ...partners].flatMap((from: Speed & { name?: string }) =>
+      LOAN_KINDS.flatMap(kind => {
+        const pace = from.paces[kind]
+        if (!pace) return []
+        const seen = from.seen[kind]
+        const when = arrivalOf({ within: withinDays(pace, seen), days, asked: today, today, needed, wanted })
+        const { name } = from
+        const evidence = sayPace(library.name, kind, pace, { seen, from: name })
+        return [{ library, kind, ...(name ? { partner: name } : {}), ...when, evidence }]
+      }),
+    ),
   )
 
-const sayPace = (name: string, kind: LoanKind, { low, high }: Pace, seen: readonly number[]): string =>
-  `${name} gets ${kind === 'scan' ? 'a scan' : 'the book'} within ${low} to ${high} working days` +
+const sayPace = (
+  name: string,
+  kind: LoanKind,
+  { low, high }: Pace,
+  { seen, from }: { seen: readonly number[]; from: string | undefined },
+): string =>
+  `${name} gets ${kind === 'scan' ? 'a scan' : 'the book'}${from ? ' from there' : ''} within ${low} to ${high} working days` +
   (seen.length ? `, as it says and by ${seen.length} that came.` : ', as it says.')
 
-/** When a request that is under way comes. */
+/**
+ * When a request that is under way comes.
+ * @param partner who was named first as having it
+ */
 export function comes(
-  { paces, days, seen }: Office,
-  { kind, stand, today, needed }: { kind: LoanKind; stand: LoanStand; today: string; needed: string | null },
+  office: Office,
+  o: { kind: LoanKind; partner?: string | undefined; stand: LoanStand; today: string; needed: string | null },
 ): Arrival | undefined {
+  const { kind, stand, today, needed } = o
+  const { days } = office
+  const from = office.partners.find(p => p.name === o.partner && p.paces[kind])
+  const { paces, seen } = from ?? office
   const pace = paces[kind]
   if (!pace || !['sent', 'on its way', 'asked back', 'not sent'].includes(stand.state)) return undefined
   // what stands still begins anew once it is answered
@@ -344,7 +372,7 @@ export function sayStand(s: LoanStand, kind: LoanKind, today: string, byHand = f
       if (byHand) return 'Yours to send'
       return s.said ? 'It could not be sent' : 'Being sent'
     case 'refused':
-      return 'Refused'
+      return s.again ? 'Sent back: it can be asked for again' : 'Refused'
     case 'with you':
       if (!s.due) return 'With you'
       return s.due < today ? `Was due back ${sayNear(s.due, today)}` : `Due back ${sayNear(s.due, today)}`

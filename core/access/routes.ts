@@ -2,8 +2,9 @@ import type { Facts, Item, Version } from '../bib/item'
 import { doiAddress } from '../bib/identifiers'
 import { familyName } from '../bib/names'
 import { decideTitle, isPrint, linesFor, opensOn, sayIso, type CoverageAnswer } from './coverage'
-import { hoursFor, nextOpen, type Hours } from './hours'
+import { hoursAt, nextOpen, type Hours } from './hours'
 import { kindFor, type LoanKind, type LoanOffer } from './loan'
+import { partnerRoutes, type PartnerAnswer } from './partners'
 import { notKnown, type Profile } from './profile'
 import { FOUND, listedRoutes, recordedRoutes, shelfRoutes, type ShelfAnswer } from './shelf'
 import type { Ended, Walked } from './walk'
@@ -29,6 +30,8 @@ export interface Route {
   asks: string
   /** The library on whose account it is open. */
   library?: { key: string; name: string }
+  /** The library beside that one which has it: one goes there, or is sent it through the office. */
+  partner?: string
   /** Whether the student opens it in their own window, since nothing is fetched there from here. */
   hand?: boolean
   /** Where it stands in the library, what was said of its copies on which day, whether all are out, whether it stays there. */
@@ -85,6 +88,10 @@ export interface Known {
   shelves?: readonly ShelfAnswer[]
   /** What shelves said before that do not answer now. */
   shelvesBefore?: readonly Route[]
+  /** What partners have, as far as they were asked. */
+  partners?: readonly PartnerAnswer[]
+  /** Ways by partners that do not answer now, as they were before. */
+  partnersBefore?: readonly Route[]
   /** When libraries are open, by their keys. */
   hours?: ReadonlyMap<string, readonly Hours[]>
   /** What repositories have of the work. */
@@ -131,6 +138,10 @@ export function findRoutes(item: Item, facts: Facts, known: Known): RouteAnswer 
   const there = [...said, ...recordedRoutes(facts, said, today)]
   for (const r of there.length ? there : listedRoutes(printed, today)) add(whileOpen(r, known.hours))
   closed.push(...asked.flatMap(a => a.closed))
+  const near = partnerRoutes(item, known.partners ?? [])
+  for (const r of [...near.routes, ...(known.partnersBefore ?? [])])
+    add(r.way === 'shelf' ? whileOpen(r, known.hours) : r)
+  closed.push(...near.closed)
   if (!libraries.length && !facts.shelf?.length)
     closed.push('What a library holds is not known: no file of its holdings was read yet.')
   const author = item.author?.[0]
@@ -259,16 +270,21 @@ function openRoutes(facts: Facts, { open, today, due }: Known): RouteAnswer {
 
 const VERSIONS: readonly Version[] = ['version of record', 'accepted manuscript', 'preprint', 'translation']
 
+/** From this chance on that it is sent in time nobody travels for it. */
+const SENT = 0.8
+
 /** Ways, best first: by chance to arrive in time, then by version, then by effort. */
 export function inOrder(routes: readonly Route[]): Route[] {
   // an unsure line and a sure one differ; differences of a few percent between ways that both come today do not
   // what may be there today is tried before another library is troubled
   const sure = (r: Route) => {
     if (r.likely < 0.5) return r.likely > 0 ? 1 : 0
+    // a journey is for what is not sent for certain
+    if (r.way === 'loan') return r.likely >= SENT ? 5 : 3
     // what is out of the shelf is there for nobody, and may be kept longer
-    if (r.way === 'loan') return 3
     if (r.shelf?.out) return 2
-    return r.likely >= 0.9 ? 5 : 4
+    if (r.partner) return 4
+    return r.likely >= 0.9 ? 7 : 6
   }
   return routes.toSorted(
     (a, b) =>
@@ -279,30 +295,55 @@ export function inOrder(routes: readonly Route[]): Route[] {
 }
 
 /**
- * Ways with those by which a text is asked for from elsewhere. They move with the day, so they are told anew each time
- * and are no part of what was looked up.
+ * Ways with those by which a text is asked for from elsewhere. They move with the day, so they are told anew each time:
+ * what was looked up says which partners have it, and no day. Each office is one way, by the partner that is fastest.
  */
-export const withLoans = (routes: readonly Route[], item: Pick<Item, 'type'>, offers: readonly LoanOffer[]): Route[] =>
-  inOrder([
-    ...routes,
-    ...offers
-      .filter(o => o.kind === kindFor(item))
-      .map((o): Route => ({
-        ...{ way: 'loan', version: 'version of record', from: o.library.name, library: o.library },
-        ...{ evidence: o.evidence, expected: o.expected, likely: o.likely },
+export function withLoans(routes: readonly Route[], item: Pick<Item, 'type'>, offers: readonly LoanOffer[]): Route[] {
+  const asked = offers.filter(o => o.kind === kindFor(item))
+  const loans = [...new Set(asked.map(o => o.library.key))].flatMap((key): Route[] => {
+    const [first, ...others] = suppliersOf(routes, asked, key)
+    const o = first?.offer ?? asked.find(x => x.library.key === key && !x.partner)
+    if (!o) return []
+    const too = others.map(x => x.route.from)
+    const evidence = [
+      first?.route.evidence,
+      too.length && `${too.join(' and ')} ${too.length > 1 ? 'have' : 'has'} it too.`,
+    ]
+    return [
+      {
+        ...{ way: 'loan', version: 'version of record', from: first?.route.from ?? o.library.name, library: o.library },
+        ...(first ? { partner: first.route.from } : {}),
+        ...{ evidence: [...evidence, o.evidence].filter(Boolean).join(' '), expected: o.expected, likely: o.likely },
         asks: o.kind === 'scan' ? 'asking for a scan' : 'asking for the book',
         loan: { kind: o.kind, from: o.from, to: o.to, ...(o.askBy ? { askBy: o.askBy } : {}) },
-      })),
-  ])
+      },
+    ]
+  })
+  return inOrder([...routes.filter(r => r.way !== 'loan'), ...loans])
+}
+
+/** Partners of a library that have a text and send it, the fastest first. */
+export const suppliersOf = (
+  routes: readonly Route[],
+  offers: readonly LoanOffer[],
+  library: string,
+): { route: Route; offer: LoanOffer }[] =>
+  routes
+    .filter(r => r.way === 'loan' && r.library?.key === library)
+    .flatMap(route => {
+      const offer = offers.find(o => o.library.key === library && o.partner === route.partner)
+      return offer ? [{ route, offer }] : []
+    })
+    .toSorted((a, b) => b.offer.likely - a.offer.likely || (a.offer.expected < b.offer.expected ? -1 : 1))
 
 /** A way to a shelf, on the first day on which one is let in. */
 function whileOpen(r: Route, hours: Known['hours']): Route {
-  const own = r.library && hoursFor(hours?.get(r.library.key) ?? [], r.shelf?.branch ?? '')
+  const own = hoursAt((r.library && hours?.get(r.library.key)) ?? [], r)
   return own ? { ...r, expected: nextOpen(own, r.expected) ?? r.expected } : r
 }
 
 /** Ends after which a way is closed, and those after which the student has to go on themselves. */
-const CLOSED: readonly Ended[] = ['not paid', 'gone', 'wrong file', 'lost']
+export const CLOSED: readonly Ended[] = ['not paid', 'gone', 'wrong file', 'lost']
 const BY_HAND: Partial<Record<Ended, string>> = {
   'sign in': 'signing in there yourself',
   challenge: 'opening it yourself',

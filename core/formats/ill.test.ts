@@ -46,11 +46,26 @@ const request = (more: Partial<IllRequest> = {}): string =>
       note: '',
       answerTo: 'https://vine.example/a',
     },
+    suppliers: [],
     asker: { name: 'Imre', mail: 'imre@desk.example' },
     ...more,
   })
 
 describe('a request', () => {
+  test('names those that have it in their order, by sign where that is known, and no others', () => {
+    const suppliers = [
+      { name: 'Korrin & sons', agency: { type: 'ISIL', value: 'XX-K' }, call: 'K 1', said: 'It is in.' },
+      { name: 'Marlund', call: '', said: '' },
+    ]
+    expect(read(request({ suppliers })).request!.supplierInfo).toEqual([
+      {
+        ...{ sortOrder: '1', supplierCode: { agencyIdType: 'ISIL', agencyIdValue: 'XX-K' } },
+        ...{ supplierDescription: 'Korrin & sons', callNumber: 'K 1', availabilityNote: 'It is in.' },
+      },
+      { sortOrder: '2', supplierDescription: 'Marlund' },
+    ])
+    expect(request()).not.toContain('supplierInfo')
+  })
   test('of a part names what it stands in, and itself as the component', () => {
     const { bibliographicInfo: bib, serviceInfo: service, header, ...rest } = read(request()).request!
     expect(bib).toMatchObject({

@@ -30,6 +30,14 @@ export interface IllRequest extends IllHeader {
   neededBy: string | null
   anyEdition: boolean
   note: string
+  /** Libraries that have it, those to be asked first before others. */
+  suppliers: readonly {
+    name: string
+    /** Where it is known. */
+    agency?: Agency
+    call: string
+    said: string
+  }[]
   asker: { name: string; mail: string }
   /** Where answers are to be posted. */
   answerTo: string
@@ -112,10 +120,21 @@ export function writeIllRequest(r: IllRequest): string {
         anyEdition: r.anyEdition ? 'Y' : 'N',
         note: r.note,
       }),
-      patronInfo: { patronId: r.asker.mail, givenName: r.asker.name },
+      supplierInfo: r.suppliers.length
+        ? r.suppliers.map((s, i) =>
+            said({
+              sortOrder: i + 1,
+              supplierCode: s.agency && agency(s.agency),
+              supplierDescription: s.name,
+              callNumber: s.call,
+              availabilityNote: s.said,
+            }),
+          )
+        : undefined,
       requestingAgencyInfo: {
         address: { electronicAddress: { electronicAddressType: 'Other', electronicAddressData: r.answerTo } },
       },
+      patronInfo: { patronId: r.asker.mail, givenName: r.asker.name },
     }),
   })
 }

@@ -4,6 +4,8 @@ import { withoutUndefined } from './terms'
 
 /** What stands on a shelf in one place under one number, as a catalogue tells it. */
 export interface ShelfHolding {
+  /** The library, in a catalogue of several. */
+  of?: string
   /** Part of the library, by its name or its sign. */
   branch: string
   call: string
@@ -39,6 +41,7 @@ export function shelfHoldingsOfMarc({ fields }: Pick<MarcRecord, 'fields'>): She
   return together(
     places.flatMap((place): Copy[] => {
       const at: Copy = withoutUndefined({
+        of: valueOf(place, 'a'),
         branch: valueOf(place, 'b') ?? valueOf(place, 'c') ?? valueOf(place, 'a') ?? '',
         room: valueOf(place, 'b') ? valueOf(place, 'c') : undefined,
         call: valuesOf(place, 'khijm').join(' '),
@@ -102,7 +105,7 @@ export function together(copies: readonly Copy[]): ShelfHolding[] {
   const of = new Map<string, ShelfHolding & { known: boolean }>()
   for (const { state, branch = '', call = '', copies: n = 1, ...x } of copies) {
     const free = x.free ?? (state === undefined ? undefined : state === 'in' ? n : 0)
-    const key = [branch, x.room ?? '', call, x.run ?? ''].join('\u0000')
+    const key = [x.of ?? '', branch, x.room ?? '', call, x.run ?? ''].join('\u0000')
     const have = of.get(key)
     if (!have) {
       of.set(key, { branch, call, ...x, copies: n, ...(free === undefined ? {} : { free }), known: free !== undefined })

@@ -21,7 +21,7 @@ describe('fields of MARC 21', () => {
       ),
     ).toEqual([
       { branch: 'Hill Branch', room: 'Floor 2', call: 'B 12 .W49', copies: 1 },
-      { branch: 'Store', call: 'S 4', copies: 1 },
+      { of: 'XX-HAL', branch: 'Store', call: 'S 4', copies: 1 },
     ])
   })
 
@@ -123,7 +123,7 @@ describe('the OPAC syntax in XML', () => {
   test('its copies are counted, with the day on which one is back', () => {
     expect(readShelfHoldings(opac(one))).toEqual([
       {
-        ...{ branch: 'Main or Quay reading rooms', call: 'MLCM 89/00602 (N)' },
+        ...{ of: 's-HL/GC', branch: 'Main or Quay reading rooms', call: 'MLCM 89/00602 (N)' },
         ...{ copies: 2, free: 1, back: '2026-10-19', waiting: 1 },
       },
     ])
@@ -148,7 +148,7 @@ describe('holdings of ISO 20775', () => {
       ),
     )
     expect(said).toEqual([
-      { branch: 'Hill Branch', room: 'Floor 3', call: 'B 12', copies: 2, free: 1, back: '2026-10-21' },
+      { of: 'XX-HAL', branch: 'Hill Branch', room: 'Floor 3', call: 'B 12', copies: 2, free: 1, back: '2026-10-21' },
     ])
   })
 
@@ -158,20 +158,25 @@ describe('holdings of ISO 20775', () => {
         `<h:holdingSimple>${copy('<h:availabilityStatus>0</h:availabilityStatus><h:availableFor>5</h:availableFor>')}</h:holdingSimple>`,
       ),
     )
-    expect(one).toEqual({ branch: 'Hill Branch', room: 'Floor 3', call: 'B 12', copies: 1, stays: true })
+    expect(one).toEqual({
+      ...{ of: 'XX-HAL', branch: 'Hill Branch', room: 'Floor 3' },
+      ...{ call: 'B 12', copies: 1, stays: true },
+    })
   })
 
   test('a summary without copies', () => {
     const summary =
       '<h:holdingSimple><h:copiesSummary><h:copiesCount>3</h:copiesCount><h:status><h:availableCount>0</h:availableCount><h:earliestDispatchDate>2026-11-02</h:earliestDispatchDate></h:status></h:copiesSummary></h:holdingSimple>'
     expect(readShelfHoldings(holdings(summary))).toEqual([
-      { branch: 'Hill Branch', call: '', copies: 3, free: 0, back: '2026-11-02' },
+      { of: 'XX-HAL', branch: 'Hill Branch', call: '', copies: 3, free: 0, back: '2026-11-02' },
     ])
   })
 
   test('parts of a set', () => {
     const set = `<h:holdingStructured><h:set><h:component><h:enumerationAndChronology><h:text>v.2</h:text></h:enumerationAndChronology><h:shelfLocator>P 3</h:shelfLocator></h:component></h:set></h:holdingStructured>`
-    expect(readShelfHoldings(holdings(set))).toEqual([{ branch: 'Hill Branch', call: 'P 3', run: 'v.2', copies: 1 }])
+    expect(readShelfHoldings(holdings(set))).toEqual([
+      { of: 'XX-HAL', branch: 'Hill Branch', call: 'P 3', run: 'v.2', copies: 1 },
+    ])
   })
 })
 

@@ -24,7 +24,8 @@ const ISO_STATES: Record<string, State> = { '1': 'in', '2': 'out' }
 const ON_THE_SPOT = '5'
 
 function ofIso20775(h: Xml): Copy[] {
-  const branch = textOf(first(h, 'physicalLocation')) ?? textOf(first(h, 'institutionIdentifier', 'value')) ?? ''
+  const of = textOf(first(h, 'institutionIdentifier', 'value'))
+  const branch = textOf(first(h, 'physicalLocation')) ?? of ?? ''
   const simple = first(h, 'holdingSimple')
   const run = all(h, 'summaryHoldings').map(textOf).find(Boolean)
   const sets = first(h, 'holdingStructured')
@@ -34,7 +35,7 @@ function ofIso20775(h: Xml): Copy[] {
     const free = dayOf(textOf(first(status, 'dateTimeAvailable')) ?? textOf(first(status, 'earliestDispatchDate')))
     const state = ISO_STATES[textOf(first(status, 'availabilityStatus')) ?? '']
     return withoutUndefined({
-      branch,
+      ...{ of, branch },
       room: textOf(first(x, 'sublocation')),
       call: textOf(first(x, 'shelfLocator')) ?? '',
       note: textOf(first(x, 'note')),
@@ -48,11 +49,11 @@ function ofIso20775(h: Xml): Copy[] {
   const summary = first(simple, 'copiesSummary')
   const count = numberOf(first(summary, 'copiesCount'))
   if (copies.length || count === undefined)
-    return copies.length ? copies : run ? [withoutUndefined({ branch, call: '', run })] : []
+    return copies.length ? copies : run ? [withoutUndefined({ of, branch, call: '', run })] : []
   const free = all(summary, 'status').map(s => numberOf(first(s, 'availableCount')))
   return [
     withoutUndefined({
-      ...{ branch, call: '', copies: count, run },
+      ...{ of, branch, call: '', copies: count, run },
       free: free.some(n => n !== undefined) ? free.reduce<number>((sum, n) => sum + (n ?? 0), 0) : undefined,
       back: dayOf(textOf(first(summary, 'status', 'earliestDispatchDate'))),
       waiting: numberOf(first(summary, 'reservationQueueLength')),
@@ -62,6 +63,7 @@ function ofIso20775(h: Xml): Copy[] {
 
 function ofOpac(h: Xml): Copy[] {
   const at = withoutUndefined({
+    of: textOf(first(h, 'nucCode')),
     branch: textOf(first(h, 'localLocation')) ?? textOf(first(h, 'shelvingLocation')) ?? textOf(first(h, 'nucCode')),
     room: textOf(first(h, 'localLocation')) ? textOf(first(h, 'shelvingLocation')) : undefined,
     call: textOf(first(h, 'callNumber')) ?? '',

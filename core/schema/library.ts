@@ -116,12 +116,20 @@ const gateShape = object({
 /** Where it tells what stands on its shelves, and what of that is out: a catalogue that is asked by SRU. */
 const shelfShape = object({
   address: address().required('The address at which its shelves are asked (SRU).'),
+  /** In a catalogue of several libraries: how that names what is its own, by sign or by name. Empty where all is. */
+  named: array(string().trim().required().max(200)).max(20).default([]),
 }).noUnknown()
 
+/** What one is called in messages: scheme and symbol, ISIL:XX-1 say. */
+const SYMBOL = /^[^:\s]+:\S+$/
+const NO_SYMBOL = 'A scheme, a colon and a symbol: ISIL:XX-1, say.'
+
+/** What a form leaves empty is missing, and no number that is wrong. */
+const days = () => number().transform((read: number, given: unknown) => (given === '' ? undefined : read))
 const pace = () =>
   object({
-    low: number().min(0.5).max(300).required('The days within which one in ten comes.'),
-    high: number()
+    low: days().min(0.5).max(300).required('The days within which one in ten comes.'),
+    high: days()
       .moreThan(ref('low'), 'The second number of days is the larger one.')
       .max(300)
       .required('The days within which nine in ten come.'),
@@ -130,9 +138,31 @@ const pace = () =>
     .default(undefined)
     .optional()
 
-/** When it is open: calendars (RFC 5545) of the whole library, or of a branch. */
+/** Whether a partner lets one in: not at all, to read there, or to borrow too. */
+export const VISITS = ['no', 'read', 'borrow'] as const
+/** A library that stands by another one: it sends through that one's loan office, or lets its readers in. */
+const partnerShape = object({
+  name: string().trim().required('The name of the partner.').max(200),
+  /** Where it is: what one has to travel to. */
+  place: string().trim().max(200).default(''),
+  shelf: shelfShape.required('The address at which its shelves are asked (SRU).'),
+  /** What it is called in messages, for the office to know whom to ask. */
+  symbol: string().trim().max(80).matches(SYMBOL, { message: NO_SYMBOL, excludeEmptyString: true }).default(''),
+  visit: string().oneOf(VISITS).default('no'),
+  /** Working days between which four of five come from there; without them it does not send such. */
+  scan: pace(),
+  book: pace(),
+})
+  .noUnknown()
+  .test(
+    'some',
+    'What does it do for you? It sends scans, sends books, or lets you in.',
+    p => Boolean(p.scan ?? p.book) || (p.visit ?? 'no') !== 'no',
+  )
+
+/** When it is open: calendars (RFC 5545) of the whole library, of a branch, or of a partner. */
 const hoursShape = object({
-  /** As its shelves name it; empty for the whole library. */
+  /** As its shelves name it, or the name of a partner; empty for the whole library. */
   branch: string().trim().max(200).default(''),
   /** Whose entries are opening hours. */
   opening: address().default(''),
@@ -146,15 +176,11 @@ const hoursShape = object({
 
 /** How an office is asked: by messages of ISO 18626, on a form of its own that takes an OpenURL, or by mail. */
 export const OFFICE_MANNERS = ['messages', 'form', 'mail'] as const
-/** What one is called in messages: scheme and symbol, ISIL:XX-1 say. */
 const symbol = (required: string) =>
   string()
     .trim()
     .max(80)
-    .matches(/^[^:\s]+:\S+$/, {
-      message: 'A scheme, a colon and a symbol: ISIL:XX-1, say.',
-      excludeEmptyString: true,
-    })
+    .matches(SYMBOL, { message: NO_SYMBOL, excludeEmptyString: true })
     .default('')
     .when('manner', { is: 'messages', then: s => s.required(required) })
 
@@ -217,6 +243,10 @@ export const libraryShape = object({
   gate: gateShape.default(undefined).optional(),
   shelf: shelfShape.default(undefined).optional(),
   office: officeShape.default(undefined).optional(),
+  partners: array(partnerShape.required())
+    .max(40)
+    .test('once', 'Two partners have one name.', list => isOnce(list?.map(p => fold(String(p.name)))))
+    .default([]),
   hours: array(hoursShape.required())
     .max(20)
     .test('once', 'Two calendars are of one branch.', list => isOnce(list?.map(h => fold(String(h.branch)))))
@@ -240,6 +270,7 @@ export const libraryShape = object({
 export type LibraryProfile = InferType<typeof libraryShape>
 export type LoanOffice = NonNullable<LibraryProfile['office']>
 export type Gate = NonNullable<LibraryProfile['gate']>
+export type Partner = LibraryProfile['partners'][number]
 
 /** Whether a machine stands in one of the networks of a library. */
 export const onCampus = ({ campus }: Pick<LibraryProfile, 'campus'>, from: string): boolean => {
@@ -259,6 +290,7 @@ export const addressesOf = ({
   catalogues,
   office,
   shelf,
+  partners,
   hours,
 }: LibraryProfile): string[] => [
   ...catalogues.flatMap(x => x.sru ?? x.oai ?? []),
@@ -267,5 +299,6 @@ export const addressesOf = ({
   ...(resolver ? [resolver] : []),
   ...(office?.address ? [office.address] : []),
   ...(shelf ? [shelf.address] : []),
+  ...partners.map(p => p.shelf.address),
   ...hours.flatMap(h => [h.opening, h.closed].filter(Boolean)),
 ]

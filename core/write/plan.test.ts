@@ -5,7 +5,7 @@ import { decisionSeconds, GUESSED, makePlan, neededBy, paceOf, USUAL, type Rhyth
 
 const work = (id: number, more: Partial<ToRead> = {}): ToRead => ({
   ...{ id, pages: 10, pagesRead: 0, isRead: false, hasCopy: true, isBook: false, isOverview: false, year: 2020 },
-  ...{ isListed: true, words: 0, ...more },
+  ...{ isListed: true, words: 0, until: null, ...more },
 })
 const paces = { page: paceOf(GUESSED.page, [], 3), entry: paceOf(GUESSED.entry, [], 30), decision: paceOf(0.5, []) }
 const given = {
@@ -118,6 +118,25 @@ describe('a plan back from the due date', () => {
       ]),
     )
     expect(done).toBe(1)
+  })
+
+  test('reads first what goes back, and says where that is before it can be read', () => {
+    const works = [
+      work(1, { pagesRead: 2 }),
+      work(2, { until: '2026-10-20', pages: 30 }),
+      work(3, { until: '2026-10-06', pages: 20 }),
+      work(4, { until: '2026-10-06', pages: 40 }),
+      work(5, { until: '2026-10-01', isRead: true }),
+    ]
+    // an hour a day, three minutes a page: 20 pages are read today, 40 more by the 7th
+    const { reading } = makePlan({ ...given, works, wanted: 5 })
+    expect(reading.map(r => [r.work, r.until, r.goesBefore])).toEqual([
+      [5, '2026-10-01', false],
+      [3, '2026-10-06', false],
+      [4, '2026-10-06', true],
+      [2, '2026-10-20', false],
+      [1, null, false],
+    ])
   })
 
   test('reads what was begun first, then what is here, overviews before others and older before newer', () => {

@@ -1,4 +1,4 @@
-import { addDays } from '../bib/dates'
+import { addDays, daysBetween } from '../bib/dates'
 
 /** How somebody works on an inquiry. */
 export interface Rhythm {
@@ -72,6 +72,8 @@ export interface ToRead {
   /** The student said that it is read. */
   isRead: boolean
   hasCopy: boolean
+  /** ISO date on which it goes back, where it is borrowed and lies on the student's desk. */
+  until: string | null
   isBook: boolean
   /** It is an overview of others. */
   isOverview: boolean
@@ -97,6 +99,9 @@ export interface Reading {
   /** Minutes of reading, and of writing about it. */
   read: number
   write: number
+  /** The day on which it goes back, and whether it goes before it is read at the student's own rhythm. */
+  until: string | null
+  goesBefore: boolean
 }
 
 export const STEPS = ['search', 'sift', 'read', 'write'] as const
@@ -167,14 +172,18 @@ export function neededBy(due: string | null, rhythm: Rhythm = USUAL): string | n
   return addDays(days.at(-1) ?? due, -1)
 }
 
-/** What works still ask for, in the order in which they are best read. */
+/** What works still ask for, in the order in which they are best read: first what goes back, in the order of its days. */
 function readingOf(
   works: readonly ToRead[],
   page: Pace,
   entry: Pace,
-  words: { from: number; wanted: number },
+  { today, rhythm, ...words }: { from: number; wanted: number; today: string; rhythm: Rhythm },
 ): Reading[] {
-  const rank = (w: ToRead) => [w.pagesRead > 0 ? 0 : 1, w.hasCopy ? 0 : 1, w.isOverview ? 0 : 1, w.year ?? 9999, w.id]
+  const rank = (w: ToRead) => [
+    w.until ? daysBetween(today, w.until) : FARTHEST,
+    ...[w.pagesRead > 0 ? 0 : 1, w.hasCopy ? 0 : 1, w.isOverview ? 0 : 1, w.year ?? 9999, w.id],
+  ]
+  let minutes = 0
   return [...works]
     .map(w => ({ w, rank: rank(w) }))
     .sort((a, b) => a.rank.map((r, i) => r - b.rank[i]!).find(Boolean) ?? 0)
@@ -184,7 +193,12 @@ function readingOf(
       const all = w.isBook ? Math.min(known, PAGES_OF_A_BOOK) : known
       const pages = w.isRead || isWritten ? 0 : Math.max(0, all - w.pagesRead)
       const write = isWritten ? 0 : Math.max(0, 1 - w.words / words.wanted) * entry.minutes
-      return { work: w.id, pages, isGuess: w.pages === null, read: pages * page.minutes, write }
+      const read = pages * page.minutes
+      minutes += read
+      const { until } = w
+      const readBy = until && daysOfWork(today, rhythm, 1, Math.ceil(minutes / rhythm.minutesADay)).at(-1)
+      const goesBefore = Boolean(until && pages && (!readBy || readBy > until))
+      return { work: w.id, pages, isGuess: w.pages === null, read, write, until, goesBefore }
     })
 }
 
@@ -216,7 +230,9 @@ export function makePlan(o: {
   // of what is nowhere asked for, half counts as written
   const from = Math.max(1, o.words.from ?? (o.words.to ?? USUAL_WORDS) / 2)
   const middle = o.words.from && o.words.to ? (o.words.from + o.words.to) / 2 : (o.words.from ?? o.words.to)
-  const reading = readingOf(chosen, paces.page, paces.entry, { from, wanted: middle ?? USUAL_WORDS })
+  const reading = readingOf(chosen, paces.page, paces.entry, {
+    ...{ from, wanted: middle ?? USUAL_WORDS, today, rhythm },
+  })
 
   const oneMore = { read: TYPICAL_PAGES * paces.page.minutes, write: paces.entry.minutes }
   const sum = (of: 'read' | 'write') => reading.reduce((n, r) => n + r[of], 0) + missing * oneMore[of]

@@ -166,6 +166,14 @@ function toldOutside(c: Context, chosen: readonly Library[]): Answer<'libraries'
           },
         ]
       : []),
+    ...(chosen.some(l => l.partners.length)
+      ? [
+          {
+            who: 'The catalogues of partners',
+            what: 'numbers and titles of kept works that cannot be had at home the same day',
+          },
+        ]
+      : []),
     ...(chosen.some(l => l.office)
       ? [{ who: 'The loan office of a library', what: 'your name, your address and what you ask it for' }]
       : []),

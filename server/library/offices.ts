@@ -1,8 +1,9 @@
 import { createHmac } from 'node:crypto'
 import { Op } from 'sequelize'
 import { withinDay, type WorkDays } from '../../core/access/arrival'
-import { offersOf, type LoanKind, type LoanOffer, type Office } from '../../core/access/loan'
-import type { LoanOffice } from '../../core/schema/library'
+import { offersOf, type LoanKind, type LoanOffer, type Office, type Speed } from '../../core/access/loan'
+import type { Supplier } from '../../core/access/partners'
+import type { LoanOffice, Partner } from '../../core/schema/library'
 import { neededBy } from '../../core/write/plan'
 import type { Member } from '../sessions/member'
 import type { Context } from '../base/context'
@@ -17,17 +18,23 @@ export const hasOffice = (l: Library): l is WithOffice => l.office !== undefined
 /** So many of the last requests tell how fast an office is. */
 const SEEN = 60
 
-type Came = { library: string; kind: LoanKind; took: number | null }[]
+interface Came {
+  library: string
+  kind: LoanKind
+  took: number | null
+  /** Who had it, where that was known. */
+  suppliers: readonly Supplier[] | null
+}
 
 /** How fast offices were holds for a minute: every list asks, and it moves by little. */
-const seenBefore = memory<Came>({ holds: 60_000 })
+const seenBefore = memory<Came[]>({ holds: 60_000 })
 
 /** How long the last requests took that came, by library. */
-const cameFrom = (c: Context, keys: readonly string[]): Promise<Came> =>
+const cameFrom = (c: Context, keys: readonly string[]): Promise<Came[]> =>
   seenBefore.get(c, keys.join(), () =>
     c.db.loans.findAll({
       where: { library: [...keys], took: { [Op.ne]: null } },
-      attributes: ['library', 'kind', 'took'],
+      attributes: ['library', 'kind', 'took', 'suppliers'],
       order: [['id', 'DESC']],
       limit: SEEN * keys.length,
       raw: true,
@@ -48,14 +55,27 @@ export async function officesOf(c: Context, libraries: readonly Library[]): Prom
   const hours = await hoursOf(c, own)
   return own.map(library => {
     const { key, name, office } = library
-    const seen = (kind: LoanKind) => came.filter(x => x.library === key && x.kind === kind).flatMap(x => x.took ?? []).map(withinDay)
+    const here = came.filter(x => x.library === key)
     return {
       library: { key, name },
-      paces: { ...(office.scan ? { scan: office.scan } : {}), ...(office.book ? { book: office.book } : {}) },
+      ...speedOf(office, here),
       days: { weekend: office.weekend, closed: closedFor(library, hours.get(key)) },
-      seen: { scan: seen('scan'), book: seen('book') },
+      partners: library.partners.map(p => ({ name: p.name, ...speedOf(p, here, p.name) })),
     }
   })
+}
+
+/** How fast things come, in general or from a partner. */
+function speedOf({ scan, book }: Pick<Partner, 'scan' | 'book'>, came: readonly Came[], from?: string): Speed {
+  const seen = (kind: LoanKind) =>
+    came
+      .filter(x => x.kind === kind && x.suppliers?.[0]?.name === from)
+      .flatMap(x => x.took ?? [])
+      .map(withinDay)
+  return {
+    paces: { ...(scan ? { scan } : {}), ...(book ? { book } : {}) },
+    seen: { scan: seen('scan'), book: seen('book') },
+  }
 }
 
 /** When the office of a library works. */

@@ -1,10 +1,8 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals'
 import type { Item } from '../../core/bib/item'
-import { libraryShape } from '../../core/schema/library'
 import { answering } from '../connect/answering'
 import { OutsideError } from '../connect/http'
-import type { Library } from './libraries'
-import { askShelves, tryShelves, type WithShelf } from './shelves'
+import { askShelves, tryShelves, type Shelves } from './shelves'
 
 /** A catalogue as libraries run them: it answers by what it is asked. */
 let answer: (asked: URLSearchParams) => string | number
@@ -25,14 +23,9 @@ beforeAll(async () => {
 afterAll(() => c.close())
 
 /** A library whose shelves are asked for the first time. */
-const fresh = (): WithShelf => {
+const fresh = (named: string[] = []): Shelves => {
   seen = []
-  const shelf = { address: `http://shelf.example/${++n}` }
-  const profile = libraryShape.cast({ name: 'Quay Library', shelf })
-  const library: Library = {
-    ...{ ...profile, key: '7', userId: null, isSet: false, allowed: true, version: 1, cameFrom: null },
-  }
-  return { ...library, shelf }
+  return { id: '7.shelf', name: 'The shelf catalogue of Quay Library', address: `http://shelf.example/${++n}`, named }
 }
 
 const book: Item = {
@@ -73,7 +66,7 @@ test('a catalogue of records: by its number, and where that is not known there b
         ? found()
         : found(marc({ title: 'Lamps of the upper town', place: 'Annex' }), marc({ place: 'Hill Branch' }))
   expect(await askShelves(c, library, book, DAY)).toEqual({
-    ...{ library: { key: '7', name: 'Quay Library' }, day: DAY },
+    day: DAY,
     holdings: [{ branch: 'Hill Branch', call: 'B 12', copies: 1 }],
     known: true,
   })
@@ -153,6 +146,7 @@ test('trying it says in which form it tells its shelves, and of how many records
       : found(marc({ place: 'Hill Branch' }), marc({ title: 'A city of lamps' }))
   expect(await tryShelves(c, fresh())).toEqual({
     holds: true,
+    short: '1 of the first 2 on “city”.',
     said: 'It tells its shelves by its records: 1 of 2 of the first on “city” say where they stand.',
   })
   answer = asked => (asked.get('operation') === 'explain' ? explain(['title'], [MARC]) : found(marc({})))

@@ -1,17 +1,40 @@
+import { standingAt } from '../../core/access/partners'
+import type { Partner } from '../../core/schema/library'
 import { isSought, sayEdition, soughtOnShelf, type ShelfAnswer } from '../../core/access/shelf'
+import { fold } from '../../core/bib/fold'
 import { familyName } from '../../core/bib/names'
 import { normaliseIsbn, normaliseIssn } from '../../core/bib/identifiers'
 import type { Item } from '../../core/bib/item'
 import { readRecord, schemaFor } from '../../core/formats/records'
 import { readShelfHoldings } from '../../core/formats/shelf'
 import type { Clause, Query, QueryNode } from '../../core/query/cql'
-import { OutsideError } from '../connect/http'
+import { OutsideError, type OutsideRequest } from '../connect/http'
 import { askSru, explainOf, type Asking, type SruPage, type SruSetting } from '../connect/sru-client'
 import { leaveOf, type Library } from './libraries'
 
-/** A library that tells what stands on its shelves. */
-export type WithShelf = Library & { shelf: NonNullable<Library['shelf']> }
-export const hasShelf = (l: Library): l is WithShelf => l.shelf !== undefined
+/** Shelves that can be asked: of a library, or of a partner of it. */
+export interface Shelves extends Pick<OutsideRequest, 'also'> {
+  id: string
+  name: string
+  address: string
+  /** How a catalogue of several libraries names what stands here. */
+  named: readonly string[]
+}
+/** What shelves have of a work; whose they are is known to who asks. */
+export type ShelvesSaid = Omit<ShelfAnswer, 'library'>
+
+/** The shelves of a library, where it tells them. */
+export const shelvesOf = (library: Library): Shelves | undefined =>
+  library.shelf && {
+    ...{ id: `${library.key}.shelf`, name: `The shelf catalogue of ${library.name}`, ...library.shelf },
+    ...leaveOf(library),
+  }
+
+/** The shelves of a partner of a library. */
+export const shelvesAt = (library: Library, { name, shelf }: Partner): Shelves => ({
+  ...{ id: `${library.key}.shelf.${fold(name)}`, name: `The shelf catalogue of ${name}`, ...shelf },
+  ...leaveOf(library),
+})
 
 /** Records that are looked at: editions of one book, journals of one title. */
 const MOST = 20
@@ -19,31 +42,51 @@ const MOST = 20
 const HOLDINGS = /20775|iso[-_ ]?hold|holdings/i
 const OPAC = /opac/i
 
-/** The shelves of a library as they are asked. */
-export const shelvesOf = (library: WithShelf): SruSetting => ({
-  ...{ id: `${library.key}.shelf`, name: `The shelf catalogue of ${library.name}`, sru: library.shelf.address },
-  ...{ schema: 'marcxml', openCopies: false, ...leaveOf(library) },
+const settingOf = ({ id, name, address, also }: Shelves): SruSetting => ({
+  ...{ id, name, sru: address, schema: 'marcxml', openCopies: false },
+  ...(also ? { also } : {}),
 })
 
 /**
- * Asks the shelves of a library for a work: by its number, else by its title. The record says which work it is; what
- * stands there is read from the fullest that the server gives, its holdings (ISO 20775) before its records.
+ * Asks shelves for a work: by its number, else by its title. The record says which work it is; what stands there is
+ * read from the fullest that the server gives, its holdings (ISO 20775) before its records.
  * @param day ISO date of the desk
  * @returns undefined for works that stand on no shelf
- * @throws OutsideError where it does not answer
+ * @throws OutsideError where they do not answer
  */
 export async function askShelves(
   c: Asking,
-  library: WithShelf,
+  shelves: Shelves,
   item: Item,
   day: string,
   signal?: AbortSignal,
-): Promise<ShelfAnswer | undefined> {
+): Promise<ShelvesSaid | undefined> {
+  const said = await askCatalogue(c, shelves, item, day, signal)
+  return said && ofThese(shelves, said)
+}
+
+/** What a catalogue of several libraries says of one of them: of what stands elsewhere it has only heard. */
+export function ofThese({ named }: Shelves, said: ShelvesSaid): ShelvesSaid {
+  if (!named.length) return said
+  const holdings = standingAt(said.holdings, named)
+  // that others have another edition says nothing of these shelves
+  const { known: _, others: __, ...rest } = said
+  return { ...rest, holdings, ...(holdings.length ? { known: true } : {}) }
+}
+
+/** The same of all that the catalogue knows, wherever it stands. @throws OutsideError */
+export async function askCatalogue(
+  c: Asking,
+  shelves: Shelves,
+  item: Item,
+  day: string,
+  signal?: AbortSignal,
+): Promise<ShelvesSaid | undefined> {
   const wanted = soughtOnShelf(item)
   if (!wanted) return undefined
-  const at = shelvesOf(library)
+  const at = settingOf(shelves)
   const { abilities, told, holdingsForm } = await formsOf(c, at, signal)
-  const answer: ShelfAnswer = { library: { key: library.key, name: library.name }, day, holdings: [] }
+  const answer: ShelvesSaid = { day, holdings: [] }
   const others = new Set<string>()
   let refused: OutsideError | undefined
   let answered = false
@@ -90,12 +133,15 @@ async function formsOf(c: Asking, at: SruSetting, signal?: AbortSignal) {
 const TRIAL = 'city'
 
 /** Asks shelves in what form they tell what stands there, and whether their first records do. @throws OutsideError */
-export async function tryShelves(c: Asking, library: WithShelf): Promise<{ holds: boolean; said: string }> {
-  const { assumed, told, holdingsForm } = await formsOf(c, shelvesOf(library))
+export async function tryShelves(
+  c: Asking,
+  shelves: Shelves,
+): Promise<{ holds: boolean; said: string; short?: string }> {
+  const { assumed, told, holdingsForm } = await formsOf(c, settingOf(shelves))
   const root: QueryNode = { kind: 'clause', index: 'title', relation: '=', modifiers: [], term: TRIAL }
   const asked = holdingsForm ? { ...told, as: holdingsForm } : told
   const { records } = await askSru(c, asked, { root }, 1, SAMPLE)
-  const telling = records.filter(r => holdingsIn(r.raw).length).length
+  const telling = records.filter(r => standingAt(holdingsIn(r.raw), shelves.named).length).length
   const form = holdingsForm ? 'holdings of their own' : told.as ? 'records with holdings' : 'its records'
   if (!records.length)
     return {
@@ -104,7 +150,10 @@ export async function tryShelves(c: Asking, library: WithShelf): Promise<{ holds
     }
   return {
     holds: telling > 0,
-    said: `It tells its shelves by ${form}: ${telling} of ${records.length} of the first on “${TRIAL}” say where they stand.`,
+    short: `${telling} of the first ${records.length} on “${TRIAL}”.`,
+    said: `It tells its shelves by ${form}: ${telling} of ${records.length} of the first on “${TRIAL}” ${
+      shelves.named.length ? 'stand here' : 'say where they stand'
+    }.`,
   }
 }
 const SAMPLE = 50

@@ -7,7 +7,7 @@ import { OutsideError } from '../connect/http'
 import { deskDay } from '../db/desk-day'
 import { titleInFiles } from './holdings'
 import type { Library } from './libraries'
-import { askShelves, hasShelf } from './shelves'
+import { askShelves, shelvesOf } from './shelves'
 
 /**
  * What a library says of a journal or a book, as its files are read now.
@@ -36,11 +36,12 @@ export async function titleHeld(
 
 /** What stands on its shelves, or why that is not known. */
 async function saidByShelves(c: Context, library: Library, item: Item): Promise<string[]> {
-  if (!hasShelf(library)) return []
+  const shelves = shelvesOf(library)
+  if (!shelves) return []
   try {
-    const answer = await askShelves(c, library, item, await deskDay(c.db))
+    const answer = await askShelves(c, shelves, item, await deskDay(c.db))
     if (!answer) return []
-    const { routes, closed } = shelfRoutes(item, answer)
+    const { routes, closed } = shelfRoutes(item, { ...answer, library })
     return [...routes.map(r => r.evidence), ...closed]
   } catch (e) {
     if (!(e instanceof OutsideError)) throw e

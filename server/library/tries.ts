@@ -15,7 +15,8 @@ import { gateCookie, type Gated } from './gate-service'
 import { tryHours } from './hours'
 import { leaveOf, type Library } from './libraries'
 import { agencyOf, postMessage } from './office-messages'
-import { hasShelf, tryShelves } from './shelves'
+import { tryPartners } from './partners'
+import { shelvesOf, tryShelves } from './shelves'
 
 /** What came of trying a part, in words. */
 interface Told {
@@ -33,23 +34,35 @@ export async function tryPart(c: Context, userId: number, library: Library, part
   const trying = {
     catalogues: () => tryCatalogues(c, library),
     shelf: () => {
-      if (!hasShelf(library)) throw without('shelf catalogue')
-      return tryShelves(c, library)
+      const shelves = shelvesOf(library)
+      if (!shelves) throw without('shelf catalogue')
+      return tryShelves(c, shelves)
     },
     gate: () => tryGate(c, userId, library),
     office: () => tryOffice(c, library),
+    partners: () => {
+      if (!library.partners.length) throw without('partner')
+      return tryPartners(c, library)
+    },
     hours: () => {
       if (!library.hours.length) throw without('calendar of its hours')
       return tryHours(c, library)
     },
     resolver: () => tryResolver(c, library),
   }
-  const told = await trying[part]().catch((e: unknown) => {
+  const { holds, said } = await trying[part]().catch((e: unknown) => {
     if (!(e instanceof OutsideError)) throw e
     const own = e instanceof NotAllowed ? ' An administrator can allow it.' : ''
     return { holds: false, said: `${e.message}${own}` }
   })
-  await c.db.libraryTrials.upsert({ library: library.key, part, ...told, deskDay: await deskDay(c.db), at: new Date() })
+  await c.db.libraryTrials.upsert({
+    library: library.key,
+    part,
+    holds,
+    said,
+    deskDay: await deskDay(c.db),
+    at: new Date(),
+  })
 }
 
 const without = (what: string) => new Problem(422, 'no-part', `This library has no ${what}.`)

@@ -1,3 +1,4 @@
+import { Op } from 'sequelize'
 import { boolean, number, object, string, type InferType } from 'yup'
 import { writeIllAction, writeIllRequest, type IllAction } from '../../core/formats/ill'
 import type { LoanEvent } from '../../core/access/loan'
@@ -137,7 +138,13 @@ async function requestOf(c: Context, loan: LoanRow, office: LoanOffice, at: stri
     c.db.users.findByPk(loan.userId, { attributes: ['name', 'email'], raw: true }),
     c.db.inquiries.findByPk(loan.inquiryId, { attributes: ['due', 'rhythm'], raw: true }),
   ])
-  const { kind, item, note: words } = loan
+  const { kind, item, note: words, suppliers } = loan
+  const before = await c.db.loans.findOne({
+    where: { ...{ inquiryId: loan.inquiryId, workId: loan.workId, library: loan.library }, id: { [Op.lt]: loan.id } },
+    attributes: ['request', 'state'],
+    order: [['id', 'DESC']],
+    raw: true,
+  })
   return writeIllRequest({
     ...head(loan, office, at),
     ...{
@@ -147,8 +154,13 @@ async function requestOf(c: Context, loan: LoanRow, office: LoanOffice, at: stri
       anyEdition: Boolean(loan.anyEdition),
       neededBy: neededBy(inquiry?.due ?? null, rhythmOf(inquiry?.rhythm ?? null)),
     },
+    suppliers: (suppliers ?? []).map(({ name, symbol, call, said }) => ({
+      ...{ name, call, said },
+      ...(symbol ? { agency: agencyOf(symbol) } : {}),
+    })),
     asker: { name: user?.name ?? '', mail: user?.email ?? '' },
     answerTo: messagesAt(c, loan.library),
+    ...(before?.state === 'refused' ? { previous: before.request } : {}),
   })
 }
 

@@ -1,4 +1,5 @@
 import type { LoanEvent, LoanKind, LoanState } from '../../core/access/loan'
+import type { Supplier } from '../../core/access/partners'
 import type { Item } from '../../core/bib/item'
 import { day, describeTable, flag, json, moment, orNull, ownId, real, text, whole, word } from '../db/table'
 import type { RowOf, Table } from '../db/table'
@@ -17,6 +18,8 @@ export const loans = describeTable('loans', {
   item: json<Item>(),
   note: text(),
   anyEdition: flag(),
+  /** Partners that had it when it was asked for, those to be asked first before others. */
+  suppliers: orNull(json<Supplier[]>()),
   /** How it stands: it follows from its events. */
   state: word<LoanState>(),
   /** Working days that it took to come, once it came. */

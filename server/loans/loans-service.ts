@@ -1,17 +1,20 @@
 import { randomUUID } from 'node:crypto'
 import { Op, type Transaction } from 'sequelize'
 import { describedForOffice, letterToOffice } from '../../core/access/letter'
-import { comes, inOrder, kindFor, lacking, OVER, sayStand, standOf } from '../../core/access/loan'
+import { comes, inOrder, kindFor, lacking, OVER, sayStand, standOf, type LoanOffer } from '../../core/access/loan'
 import { actsFor, isScanOf, type LoanAct } from '../../core/access/loan-acts'
 import { openUrl } from '../../core/formats/openurl'
 import { sayIso } from '../../core/access/coverage'
 import { plainTitle } from '../../core/bib/clean'
 import { yearOf } from '../../core/bib/dates'
+import type { Item } from '../../core/bib/item'
 import { authorLine } from '../../core/bib/names'
 import { writeCalendar, type CalendarDay } from '../../core/formats/calendar'
 import type { Answer, Loan, LoanDraft } from '../../core/schema/api'
 import type { BodyOf } from '../../core/schema/api/endpoint'
 import { api } from '../../core/schema/api'
+import { suppliersTold, type Supplier } from '../../core/access/partners'
+import { suppliersOf } from '../../core/access/routes'
 import { isByHand } from '../../core/schema/library'
 import { neededBy } from '../../core/write/plan'
 import type { Context } from '../base/context'
@@ -87,6 +90,7 @@ async function told(c: Context, rows: readonly LoanRow[]): Promise<Loan[]> {
       year: yearOf(r.item) ?? null,
       kind: r.kind,
       library: library?.name ?? 'a library that is gone',
+      suppliers: (r.suppliers ?? []).map(s => s.name),
       pickUp: library?.office?.pickUp ?? '',
       state: stand.state,
       stands: sayStand(stand, r.kind, today, byHand),
@@ -100,7 +104,7 @@ async function told(c: Context, rows: readonly LoanRow[]): Promise<Loan[]> {
       busy: busy.has(r.id),
       acts: actsFor({ state: stand.state, kind: r.kind, byHand }),
       hand: library && byHand ? handOf(r, library, user, needed) : null,
-      when: (pace && comes(pace, { kind: r.kind, stand, today, needed })) ?? null,
+      when: (pace && comes(pace, { kind: r.kind, partner: r.suppliers?.[0]?.name, stand, today, needed })) ?? null,
       events: inOrder(befell).map(e => ({ what: e.what, at: e.at, said: e.said ?? '', until: e.until ?? null })),
     }
   })
@@ -108,13 +112,21 @@ async function told(c: Context, rows: readonly LoanRow[]): Promise<Loan[]> {
 
 /** How a student sends a request: on the form of the office, or by a letter. */
 function handOf(
-  { kind, item, note, anyEdition }: LoanRow,
+  { kind, item, note, anyEdition, suppliers }: LoanRow,
   { name, office }: Library,
   user: { name: string; email: string } | undefined,
   needed: string | null,
 ): Loan['hand'] {
   const from = { name: user?.name ?? '', mail: user?.email ?? '' }
-  const asked = { library: name, kind, neededBy: needed, anyEdition: Boolean(anyEdition), note, from }
+  const asked = {
+    library: name,
+    kind,
+    neededBy: needed,
+    anyEdition: Boolean(anyEdition),
+    note,
+    from,
+    suppliers: suppliers ?? [],
+  }
   const { subject, text } = letterToOffice(item, asked)
   return {
     form: office?.manner === 'form' ? openUrl(office.address, item) : null,
@@ -122,18 +134,23 @@ function handOf(
   }
 }
 
-/** The last request for each kept work of an inquiry that has one, and the offices that refused it. */
-export async function lastLoans(c: Context, inquiryId: number) {
-  const rows = await c.db.loans.findAll({ where: { inquiryId }, order: ['id'], raw: true })
-  const last = new Map<number, NonNullable<Answer<'ways'>[number]['loan']>>()
-  const refused = new Map<number, Refused[]>()
+/** Works that were joined since, each with the one it is now: what was asked for one counts for both. */
+async function successorsOf(c: Context, rows: readonly LoanRow[]): Promise<Map<number, number>> {
+  if (!rows.length) return new Map()
   const successors = await c.db.works.findAll({
     where: { id: rows.map(r => r.workId), successorId: { [Op.ne]: null } },
     attributes: ['id', 'successorId'],
     raw: true,
   })
-  // works that were joined since: what was asked for one counts for both
-  const now = new Map(successors.map(w => [w.id, w.successorId!]))
+  return new Map(successors.map(w => [w.id, w.successorId!]))
+}
+
+/** The last request for each kept work of an inquiry that has one, and the offices that refused it. */
+export async function lastLoans(c: Context, inquiryId: number) {
+  const rows = await c.db.loans.findAll({ where: { inquiryId }, order: ['id'], raw: true })
+  const last = new Map<number, NonNullable<Answer<'ways'>[number]['loan']>>()
+  const refused = new Map<number, Refused[]>()
+  const now = await successorsOf(c, rows)
   for (const [i, l] of (await told(c, rows)).entries()) {
     const { id, kind, state, stands, library, until, when, hand } = l
     const work = now.get(l.work) ?? l.work
@@ -141,12 +158,25 @@ export async function lastLoans(c: Context, inquiryId: number) {
       ...{ id, kind, state, stands, library, until, byHand: hand !== null },
       when: when && { from: when.from, to: when.to, likely: when.likely },
     })
-    if (state !== 'refused') continue
+    // what was sent back can be asked of the same office again
+    if (state !== 'refused' || l.events.some(e => e.what === 'sent back')) continue
     const said = `${library} refused it on ${sayIso(l.since.slice(0, 10))}${l.said ? `: ${l.said}` : '.'}`
     refused.set(work, [...(refused.get(work) ?? []), { by: rows[i]!.library, said }])
   }
   return { last, refused }
 }
+
+/** The books of an inquiry that somebody has borrowed, by their works, each with the day on which it goes back. */
+export async function borrowedUntil(
+  c: Context,
+  inquiryId: number,
+  userId: number,
+): Promise<Map<number, string | null>> {
+  const rows = await c.db.loans.findAll({ where: { inquiryId, userId, state: 'with you' }, order: ['id'], raw: true })
+  const now = await successorsOf(c, rows)
+  return new Map((await told(c, rows)).map(l => [now.get(l.work) ?? l.work, l.due]))
+}
+
 /** An office that did not get a text, and why. */
 interface Refused {
   by: string
@@ -162,22 +192,51 @@ export async function draftLoans(c: Context, member: Member, wanted: readonly nu
   const under = await underWay(c, inquiryId, wanted)
   const { offers, needed } = await offersFor(c, member)
   const libraries = (await librariesOf(c, inquiryId)).filter(hasOffice)
+  const having = await havingPartners(c, works, offers)
   return {
     works: works.map(w => ({
       ...{ work: w.id, item: w.item, kind: kindFor(w.item), lacks: lacking(w.item) },
+      partners: libraries.flatMap(({ key }) => {
+        const found = having(w, key)
+        const first = found[0]?.offer
+        return first
+          ? [{ library: key, names: found.map(f => f.route.from), evidence: first.evidence, when: whenOf(first) }]
+          : []
+      }),
       why: under.has(w.id) ? 'It was asked for already, and is under way.' : null,
     })),
     offices: libraries.map(({ key, name, office }) => ({
       ...{ library: key, name, manner: office.manner, terms: office.terms, pickUp: office.pickUp },
       kinds: offers
-        .filter(o => o.library.key === key)
-        .map(({ kind, evidence, from, to, expected, likely, askBy }) => ({
-          kind,
-          evidence,
-          when: { from, to, expected, likely, askBy },
-        })),
+        .filter(o => o.library.key === key && !o.partner)
+        .map(o => ({ kind: o.kind, evidence: o.evidence, when: whenOf(o) })),
     })),
     neededBy: needed,
+  }
+}
+const whenOf = ({ from, to, expected, likely, askBy }: LoanOffer) => ({ from, to, expected, likely, askBy })
+
+/** Which partners of a library have a work and send it, the fastest first, as they were asked last. */
+async function havingPartners(
+  c: Context,
+  works: readonly { id: number; item: Item }[],
+  offers: readonly LoanOffer[],
+  transaction?: Transaction,
+) {
+  const rows = await c.db.routes.findAll({
+    where: { workId: works.map(w => w.id) },
+    attributes: ['workId', 'routes'],
+    raw: true,
+    ...(transaction ? { transaction } : {}),
+  })
+  const of = new Map(rows.map(r => [r.workId, r.routes]))
+  return ({ id, item }: { id: number; item: Item }, library: string) => {
+    const kind = kindFor(item)
+    return suppliersOf(
+      of.get(id) ?? [],
+      offers.filter(o => o.kind === kind),
+      library,
+    )
   }
 }
 
@@ -197,10 +256,11 @@ async function underWay(c: Context, inquiryId: number, works: readonly number[],
  */
 export async function askFor(
   c: Context,
-  { inquiryId, userId }: Member,
+  member: Member,
   body: BodyOf<typeof api.askFor>,
   t: Transaction,
 ): Promise<{ loans: number[] }> {
+  const { inquiryId, userId } = member
   const library = (await librariesOf(c, inquiryId)).filter(hasOffice).find(l => l.key === body.library)
   if (!library) throw new Problem(422, 'no-office', 'This library is not among yours, or gets nothing from elsewhere.')
   // of two that ask in one moment the second sees what the first asked for
@@ -213,16 +273,24 @@ export async function askFor(
     transaction: t,
     raw: true,
   })
+  const { offers } = await offersFor(c, member)
+  const having = await havingPartners(c, works, offers, t)
   const at = new Date(await deskMoment(c))
   const ids: number[] = []
   for (const { id: workId, item } of works.filter(w => !under.has(w.id))) {
     const { kind, parts } = body.works.find(w => w.work === workId)!
-    if (!library.office[kind]) throw new Problem(422, 'no-office', `${library.name} gets no ${kind}s from elsewhere.`)
+    const isUsual = kind === kindFor(item)
+    const suppliers: Supplier[] = isUsual
+      ? suppliersTold(having({ id: workId, item }, library.key), library.partners)
+      : []
+    if (!library.office[kind] && !suppliers.length)
+      throw new Problem(422, 'no-office', `${library.name} gets no ${kind}s from elsewhere.`)
     const asked = { ...item, ...Object.fromEntries(Object.entries(parts).filter(([, v]) => v)) }
     const row = await c.db.loans.create(
       {
         ...{ inquiryId, workId, userId, library: library.key, kind, request: randomUUID(), item: asked },
         ...{ note: body.note, anyEdition: body.anyEdition, state: 'not sent' },
+        suppliers: suppliers.length ? suppliers : null,
       },
       { transaction: t },
     )

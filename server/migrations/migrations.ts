@@ -37,6 +37,7 @@ import { written } from './migration-0036-written'
 import { fileMarks } from './migration-0037-file-marks'
 import { rhythm } from './migration-0038-rhythm'
 import { hours } from './migration-0039-hours'
+import { suppliers } from './migration-0040-suppliers'
 import { raw } from './migration-0013-raw'
 
 /** All migrations in order. Each can be run again, since statements that define tables cannot be rolled back. */
@@ -80,6 +81,7 @@ const migrations: { name: string; statements: string[]; fill?: (sequelize: Seque
   { name: '0037-file-marks', statements: fileMarks },
   { name: '0038-rhythm', statements: rhythm },
   { name: '0039-hours', statements: hours },
+  { name: '0040-suppliers', statements: suppliers },
 ]
 
 export async function migrate(sequelize: Sequelize): Promise<string[]> {

@@ -1,5 +1,6 @@
 import { Op } from 'sequelize'
-import { isFetchable, type Route } from '../../core/access/routes'
+import { isSureToday } from '../../core/access/partners'
+import { CLOSED, isFetchable, type Route } from '../../core/access/routes'
 import { isDone, TOLD_FIRST, type Fetched } from '../../core/access/fetched'
 import type { Ended } from '../../core/access/walk'
 import { plainTitle } from '../../core/bib/clean'
@@ -8,6 +9,7 @@ import { deskDay } from '../db/desk-day'
 import type { JobRow } from '../jobs/jobs-model'
 import { enqueue, type JobHandle } from '../jobs/queue'
 import { forget, gateCookie, gatedOf, mayFetchMore, type Gated } from '../library/gate-service'
+import { librariesOf } from '../library/libraries'
 import { walkRoute, type Watch } from './walks'
 
 /** How often what was out of service is tried again by itself. */
@@ -55,6 +57,7 @@ export async function runRetrieval(c: Context, { job, signal, progress }: JobHan
     await progress({ works: list })
   }
   const again = await tryLater(c, job, list)
+  await lookElsewhere(c, job, list)
   return { works: list, ...(again ? { again } : {}) }
 }
 
@@ -116,6 +119,16 @@ async function fetchRoute(c: Context, o: Fetching, route: Route, gated: readonly
   }
   const state = ended as Exclude<Ended, 'taken'>
   return { state, said, from, steps, ...(terms ? { terms } : {}), ...(again ? { again } : {}) }
+}
+
+/** Looks for ways anew where those that were sure led nowhere: only then are partners asked. */
+async function lookElsewhere(c: Context, { inquiryId, userId }: JobRow, list: readonly Fetched[]): Promise<void> {
+  const closed = list.filter(f => CLOSED.some(end => end === f.state)).map(f => f.work)
+  if (!closed.length || !(await librariesOf(c, inquiryId!)).some(l => l.partners.length)) return
+  const day = await deskDay(c.db)
+  const rows = await c.db.routes.findAll({ where: { workId: closed }, attributes: ['workId', 'routes'], raw: true })
+  const works = rows.filter(r => !isSureToday(r.routes, day)).map(r => r.workId)
+  if (works.length) await enqueue(c, 'routes', inquiryId, userId, { works })
 }
 
 /** Queues another try of what was out of service, for when the last of them may be asked again. @returns when */

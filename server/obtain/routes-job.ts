@@ -1,6 +1,17 @@
 import { Op } from 'sequelize'
-import { afterWalk, findRoutes, stillWalked, wayKey, type OpenCopy, type RouteAnswer } from '../../core/access/routes'
+import { isSureToday } from '../../core/access/partners'
+import {
+  afterWalk,
+  findRoutes,
+  stillWalked,
+  wayKey,
+  type Known,
+  type OpenCopy,
+  type Route,
+  type RouteAnswer,
+} from '../../core/access/routes'
 import type { ShelfAnswer } from '../../core/access/shelf'
+import { sayIso } from '../../core/access/coverage'
 import { normaliseDoi } from '../../core/bib/identifiers'
 import type { Item } from '../../core/bib/item'
 import type { Query } from '../../core/query/cql'
@@ -19,8 +30,9 @@ import type { CatalogueSetting } from '../connect/sru-client'
 import { cataloguesFor } from '../library/catalogues'
 import { profilesFor, refreshHoldings } from '../library/holdings'
 import { hoursOf, renewHours } from '../library/hours'
-import { librariesOf } from '../library/libraries'
-import { askShelves, hasShelf, type WithShelf } from '../library/shelves'
+import { librariesOf, type Library } from '../library/libraries'
+import { askPartners } from '../library/partners'
+import { askShelves, shelvesOf } from '../library/shelves'
 
 /** Looks for the routes of works: holdings of the libraries of the inquiry, open copies of the repositories. */
 export async function runRouteSearch(
@@ -51,34 +63,27 @@ export async function runRouteSearch(
     const lacking = libraries.find(l => l.unread?.length)
     const unread = lacking && notKnown(lacking)
     const { open, trouble } = await openCopies(c, w, catalogues, patience, signal)
-    const { shelves, silent, why } = await onShelves(c, w.item, ownLibraries.filter(hasShelf), today, patience, signal)
-    for (const t of [trouble, why]) if (t) troubles.add(t)
-    const known = await c.db.routes.findOne({ where: { workId: w.id }, attributes: ['routes'], raw: true })
-    // one that does not answer has not said no
-    const shelvesBefore = (known?.routes ?? [])
-      .filter(r => r.shelf?.day && silent.includes(r.library?.key ?? ''))
-      .flatMap(r => afterWalk([r], wayKey(r), undefined))
-    const answer: RouteAnswer = findRoutes(w.item, w.facts, {
-      libraries,
-      shelves,
-      shelvesBefore,
-      open,
-      hours,
-      today,
-      due: inquiry.due ?? '9999-12-31',
-      resolver: c.settings.outside.resolver,
-    })
+    const { shelves, silent, why } = await onShelves(c, w.item, ownLibraries, today, patience, signal)
+    const row = await c.db.routes.findOne({ where: { workId: w.id }, attributes: ['routes'], raw: true })
+    const before = row?.routes ?? []
+    const shelvesBefore = asBefore(before, r => !r.partner && silent.includes(r.library?.key ?? ''))
+    const known = {
+      ...{ libraries, shelves, shelvesBefore, open, hours, today },
+      ...{ due: inquiry.due ?? '9999-12-31', resolver: c.settings.outside.resolver },
+    }
+    const { answer, why: far } = await withPartners(c, w, ownLibraries, { known, before, patience, signal })
+    for (const t of [trouble, why, far]) if (t) troubles.add(t)
     const closed = [...answer.closed, ...(missing ? [missing] : [])]
     await change(c, inquiryId, async (t, revision) => {
-      const before = await c.db.routes.findOne({ where: { workId: w.id }, transaction: t, raw: true })
+      const now = await c.db.routes.findOne({ where: { workId: w.id }, transaction: t, raw: true })
       await c.db.routes.upsert(
         {
           workId: w.id,
           inquiryId,
-          routes: stillWalked(answer.routes, before?.routes ?? [], today),
+          routes: stillWalked(answer.routes, now?.routes ?? [], today),
           closed,
           deskDay: today,
-          trouble: trouble ?? why ?? missing ?? unread ?? null,
+          trouble: trouble ?? why ?? far ?? missing ?? unread ?? null,
         },
         { transaction: t },
       )
@@ -90,11 +95,35 @@ export async function runRouteSearch(
   return { works: done.size, troubles: [...troubles] }
 }
 
+/** Ways by what does not answer now, as they were before they were walked: it has not said no. */
+const asBefore = (before: readonly Route[], isSilent: (r: Route) => boolean): Route[] =>
+  before.filter(r => r.shelf?.day && isSilent(r)).flatMap(r => afterWalk([r], wayKey(r), undefined))
+
+/** The ways to a text; partners are asked where none is sure, since others are not troubled for what lies at hand. */
+async function withPartners(
+  c: Context,
+  { item, facts }: WorkRow,
+  libraries: readonly Library[],
+  o: { known: Known; before: readonly Route[]; patience: Patience; signal: AbortSignal },
+): Promise<{ answer: RouteAnswer; why?: string }> {
+  const { known, before, ...asking } = o
+  const { today } = known
+  const answer = findRoutes(item, facts, known)
+  if (!libraries.some(l => l.partners.length)) return { answer }
+  if (isSureToday(stillWalked(answer.routes, before, today), today)) {
+    const said = `Partners were not asked on ${sayIso(today)}: there was a sure way without them.`
+    return { answer: { ...answer, closed: [...answer.closed, said] } }
+  }
+  const { answers: partners, silent, ...far } = await askPartners(c, libraries, item, { day: today, ...asking })
+  const partnersBefore = asBefore(before, r => r.partner !== undefined && silent.includes(r.partner))
+  return { answer: findRoutes(item, facts, { ...known, partners, partnersBefore }), ...far }
+}
+
 /** What the shelves of the libraries have of a work, the keys of those that do not answer, and why. */
 async function onShelves(
   c: Context,
   item: Item,
-  libraries: readonly WithShelf[],
+  libraries: readonly Library[],
   today: string,
   patience: Patience,
   signal: AbortSignal,
@@ -102,15 +131,18 @@ async function onShelves(
   const shelves: ShelfAnswer[] = []
   const silent: string[] = []
   let why: string | undefined
-  for (const library of libraries)
+  for (const library of libraries) {
+    const own = shelvesOf(library)
+    if (!own) continue
     try {
-      const there = await patience.ask(library.shelf.address, () => askShelves(c, library, item, today, signal))
-      if (there) shelves.push(there)
+      const there = await patience.ask(own.address, () => askShelves(c, own, item, today, signal))
+      if (there) shelves.push({ ...there, library: { key: library.key, name: library.name } })
     } catch (e) {
       if (!(e instanceof OutsideError)) throw e
       silent.push(library.key)
       why = `${e.message} What is in now on the shelves of ${library.name} is not known.`
     }
+  }
   return { shelves, silent, ...(why ? { why } : {}) }
 }
 

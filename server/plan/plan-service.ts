@@ -19,6 +19,7 @@ import { countWords } from '../../core/write/words'
 import type { Context } from '../base/context'
 import { change } from '../db/revision'
 import { grouped } from '../db/rows'
+import { borrowedUntil } from '../loans/loans-service'
 import { copyOf } from '../obtain/texts-of-copies'
 import { familyOf } from '../deeds/family'
 import { stationCounts } from '../inquiries/inquiries-model'
@@ -47,6 +48,7 @@ export async function planInFull(c: Context, member: Member): Promise<Answer<'pl
     readByWord(c, inquiryId),
     pacesOf(c, { inquiryId, userId, rhythm }),
   ])
+  const borrowed = await borrowedUntil(c, inquiryId, userId)
   const times = await c.db.pageTimes.findAll({
     where: { userId, copyId: copies.map(x => x.id), seconds: { [Op.gte]: LEAST_ON_A_PAGE } },
     attributes: ['copyId'],
@@ -64,7 +66,8 @@ export async function planInFull(c: Context, member: Member): Promise<Answer<'pl
         pages: copy?.pages ?? pageCount(item.page) ?? null,
         pagesRead: copy ? (read.get(copy.id) ?? 0) : 0,
         isRead: byWord.has(id),
-        hasCopy: copy !== undefined,
+        hasCopy: copy !== undefined || borrowed.has(id),
+        until: borrowed.get(id) ?? null,
         isBook: item.type === 'book',
         isOverview: kind === 'literature review',
         year: yearOf(item) ?? null,

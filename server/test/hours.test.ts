@@ -53,6 +53,7 @@ test('before ways were looked for, nothing is said; then each branch says when i
     ['Main Library', 'Open today 8:00–22:00.', null],
     ['Science Library', 'Open today 9:00–18:00.', null],
     ['Harbour Annex', 'Closed today, opens tomorrow at 10:00.', null],
+    ['Estermark Reading Room', 'Closed today, opens tomorrow at 10:00.', null],
   ])
   expect(told.find(h => h.branch === 'Main Library')!.week.slice(4)).toEqual([
     { day: '2026-10-09', hours: '8–22', why: '' },
@@ -92,7 +93,7 @@ test('calendars that cannot be had leave what they said, and say so', async () =
   await control('/switches/hours.halverane.example', { mode: '503' })
   const tried = await tryIt('home')
   expect(tried.holds).toBe(false)
-  expect(tried.said).toMatch(/^0 of 4 are read without a complaint\..*What it said before stands\./)
+  expect(tried.said).toMatch(/^0 of 5 are read without a complaint\..*What it said before stands\./)
   const main = (await hours()).find(h => h.branch === 'Main Library')!
   expect(main.said).toBe('Open today 8:00–22:00.')
   expect(main.trouble).toContain('What it said before stands.')
@@ -101,7 +102,7 @@ test('calendars that cannot be had leave what they said, and say so', async () =
   await control('/reset')
   expect(await tryIt('home')).toMatchObject({
     holds: true,
-    said: 'All 4 are read. 4 closed days ahead.',
+    said: 'All 5 are read. 4 closed days ahead.',
   })
   expect(await mend()).toEqual([])
 })
@@ -111,7 +112,7 @@ test('those that could not be had are asked for again the next time ways are loo
   await tryIt('home')
   await control('/reset')
   await lookForWays()
-  expect((await hours()).map(h => h.trouble)).toEqual([null, null, null, null])
+  expect((await hours()).map(h => h.trouble)).toEqual([null, null, null, null, null])
 })
 
 test('they are fetched again after a week, and where they lie elsewhere', async () => {

@@ -218,8 +218,11 @@ describe('a request under way', () => {
     }
     expect(await titles()).toEqual(['Last day to pick up at Hill Branch'])
     await act(loan!, 'picked up')
-    const { due, state } = await one(loan!)
+    const { due, state, work } = await one(loan!)
     expect(state).toBe('with you')
+    // what goes back is read first
+    const plan = async () => (await desk.get(`/api/inquiries/${id}/plan`)) as Answer<'plan'>
+    expect((await plan()).reading[0]).toMatchObject({ work, until: due })
     expect(await titles()).toEqual(['Give back to Halverane Library'])
     await act(loan!, 'keep longer')
     await until(async () => (await one(loan!)).due === addDays(due!, 14))
@@ -230,6 +233,7 @@ describe('a request under way', () => {
     await stands(loan!, 'ended')
     expect((await one(loan!)).stands).toBe('Given back')
     expect(await titles()).toEqual([])
+    expect((await plan()).reading.every(r => r.until === null)).toBe(true)
   })
 
   test('what its office asks back is answered here, and goes on', async () => {
@@ -393,7 +397,8 @@ describe('messages of offices', () => {
       const told = (await mailAt('/')).body as { n: number; text: string }[]
       return told.filter(l => l.text.includes(row.item.title ?? '?'))
     }
-    const asks = (at: string) => message(row, { status: 'RetryPossible', note: 'Which issue?', at })
+    const asks = (at: string) =>
+      message(row, { status: 'RequestReceived', reason: 'Notification', note: 'Which issue?', at })
     // the process ends between the message and what follows from it: neither is written down, the office sends it again
     const fails = jest.spyOn(desk.context.db.jobs, 'create').mockRejectedValueOnce(new Error('gone'))
     await post(address(), asks('2026-10-06T08:00:00Z')).expect(500)

@@ -19,7 +19,7 @@ const row = (id: number, more: object = {}) => ({
 })
 const when = { from: '2026-10-07', to: '2026-10-14', expected: '2026-10-09', likely: 0.97 }
 const drafted = (id: number, more: object = {}) => ({
-  ...{ work: id, kind: 'scan', lacks: [], why: null },
+  ...{ work: id, kind: 'scan', lacks: [], why: null, partners: [] as object[] },
   item: {
     id: String(id),
     type: 'article-journal',
@@ -178,4 +178,37 @@ test('what is yours to send waits for you', async () => {
   open(Obtain, 'obtain')
   const group = within(await screen.findByRole('region', { name: 'waits for you' }))
   expect(group.getByRole('link', { name: 'Send it' })).toHaveAttribute('href', '/asked')
+})
+
+test('partners that have it are named, and the first of them says when it comes', async () => {
+  const near = { ...when, from: '2026-10-06', to: '2026-10-08', likely: 0.99 }
+  const partner = 'Marlund Letters Archive'
+  answers['GET /inquiries/1/routes'] = [
+    row(3, {
+      routes: [
+        { ...elsewhere, from: partner, partner, likely: 0.99, loan: { ...elsewhere.loan, ...near } },
+        {
+          ...{ way: 'shelf', version: 'version of record', from: 'Korrin, Tower', partner: 'Korrin' },
+          ...{ evidence: 'At Korrin. It is in.', asks: 'going to Korrin', expected: '2026-10-05', likely: 0.95 },
+          ...{ library: elsewhere.library, shelf: { branch: 'Tower', call: 'B 12' } },
+        },
+      ],
+      addresses: [null, null],
+    }),
+  ]
+  const partners = [{ library: 'home', names: [partner, 'Korrin'], evidence: '', when: near }]
+  answers['POST /inquiries/1/loans/draft'] = () => ({ status: 200, body: draft(drafted(3, { partners })) })
+  open(Obtain, 'obtain')
+  expect(await screen.findByText(/^Marlund Letters Archive · 99% likely/)).toBeInTheDocument()
+  await userEvent.click(screen.getByRole('button', { name: /Moths at lamp 3/, expanded: false }))
+  // going there is a way among others, told by where
+  expect(await screen.findByRole('button', { name: /Go there/ })).toHaveTextContent('At Korrin. It is in.')
+  await userEvent.click(screen.getByRole('button', { name: 'Ask' }))
+  const dialog = within(await screen.findByRole('dialog'))
+  expect(await dialog.findByText('From Marlund Letters Archive, else from Korrin.')).toBeInTheDocument()
+  expect(dialog.getByText('6–8 Oct, 99% by 24 Oct')).toBeInTheDocument()
+  // in the other form nobody is known to have it
+  await userEvent.selectOptions(dialog.getByLabelText(/Scan or book/), 'book')
+  expect(dialog.queryByText(/^From Marlund/)).toBeNull()
+  expect(dialog.getByText('7–14 Oct, 97% by 24 Oct')).toBeInTheDocument()
 })

@@ -14,7 +14,7 @@ import { Shelf } from '../stations/read/shelf'
 import { answers, inquiry, open, posted, sent, work } from './rig'
 
 const texts: ToRead[] = [1, 2].map(id => ({
-  ...{ id, pages: 10, pagesRead: 0, isRead: false, hasCopy: id === 1, isBook: false, isOverview: false },
+  ...{ id, pages: 10, pagesRead: 0, isRead: false, hasCopy: id === 1, until: null, isBook: false, isOverview: false },
   ...{ year: 2020, isListed: true, words: 0 },
 }))
 /** What the server would answer, reckoned as it does. */
@@ -38,6 +38,25 @@ function planned(
   return told
 }
 const show = () => open(Brief, 'brief?view=time')
+
+test('what is borrowed stands first with the day on which it goes back, and whether that is too soon', async () => {
+  const works = [
+    texts[0]!,
+    { ...texts[1]!, id: 3, hasCopy: true, until: '2026-10-06', pages: 60 },
+    { ...texts[1]!, hasCopy: true, until: '2026-10-27' },
+  ]
+  answers['GET /inquiries/1/plan'] = planned({ works })
+  show()
+  const list = within(await screen.findByRole('region', { name: 'In this order' }))
+  expect((await list.findAllByRole('listitem')).map(x => x.querySelector('b')!.textContent)).toEqual([
+    'Moths 3',
+    'Moths 2',
+    'Moths 1',
+  ])
+  expect(list.getByText('Goes back on Tue 6 Oct, before you have read it: ask to keep it longer.')).toBeInTheDocument()
+  expect(list.getByText('Borrowed: goes back on Tue 27 Oct.')).toBeInTheDocument()
+  expect(list.getByRole('link', { name: 'See your loan of “Moths 3”' })).toHaveAttribute('href', '/asked')
+})
 
 describe('the time for an inquiry', () => {
   test('says what a day asks for, what is left of each step, and when it begins', async () => {

@@ -128,6 +128,7 @@ export const route = like<Route>()({
   likely: real(),
   asks: text(),
   library: maybe(shape({ key: text(), name: text() })),
+  partner: string(),
   hand: maybe(flag()),
   loan: maybe(shape({ kind: oneOf(LOAN_KINDS), from: text(), to: text(), askBy: string() })),
   shelf: maybe(

@@ -4,7 +4,7 @@ import { BYTES, endpoint } from './endpoint'
 import { day, flag, list, maybe, moment, oneOf, orNull, shape, text, whole } from './parts'
 
 /** The parts of a library that can be tried by asking it. */
-export const TRIED = ['catalogues', 'shelf', 'gate', 'office', 'hours', 'resolver'] as const
+export const TRIED = ['catalogues', 'shelf', 'gate', 'office', 'partners', 'hours', 'resolver'] as const
 export type TriedPart = (typeof TRIED)[number]
 
 const ofLibrary = {

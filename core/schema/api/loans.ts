@@ -34,6 +34,8 @@ const loan = shape({
   year: orNull(whole()),
   kind: oneOf(LOAN_KINDS),
   library: text(),
+  /** Partners that had it, of which its office was told. */
+  suppliers: list(text()),
   pickUp: text(),
   state: oneOf(LOAN_STATES),
   /** How it stands, in words. */
@@ -97,6 +99,8 @@ export const loansApi = {
           item,
           kind: oneOf(LOAN_KINDS),
           lacks: list(text()),
+          /** Partners of a library that have it, of which its office is told: the first is asked first. */
+          partners: list(shape({ library: text(), names: list(text()), evidence: text(), when })),
           /** Why it cannot be asked for: it is under way already. */
           why: orNull(text()),
         }),

@@ -32,6 +32,8 @@ export const rhythmShape = object({
 const pace = like<Pace>()({ minutes: real(), from: oneOf(['said', 'seen', 'guessed']), seen: whole() })
 const reading = shape({
   ...{ work: whole(), pages: whole(), isGuess: flag(), read: real(), write: real() },
+  /** When a borrowed one goes back, and whether that is before it can be read. */
+  ...{ until: orNull(day()), goesBefore: flag() },
   ...{ title: text(), authors: text(), year: orNull(whole()) },
   /** The copy that is read; null where none is in hand. */
   copy: orNull(whole()),

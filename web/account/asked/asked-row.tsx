@@ -9,6 +9,7 @@ import type { LoanAct } from '../../../core/access/loan-acts'
 import { HandOver } from './hand-over'
 import { SayDialog, SAYS } from './say-dialog'
 import type { Act } from './use-loans'
+import { chance } from '../../frame/counted'
 import { ReachMark } from '../../frame/marks'
 import { LoanDays } from './days'
 
@@ -72,6 +73,7 @@ const EVENT_WORDS: Record<LoanEvent['what'], string> = {
   overdue: 'It is overdue',
   returned: 'You gave it back',
   refused: 'It was refused',
+  'sent back': 'It was sent back, to be asked for again',
   'cancel asked': 'You gave it up',
   'not cancelled': 'It could not be given up any more',
   'given up': 'It is given up',
@@ -115,10 +117,8 @@ export function AskedRow({ loan: l, today, act, giveUp }: { loan: Loan; today: s
           >
             {l.title}
           </chakra.button>
-          <Text fontSize="12.5px" lineHeight="17px" color="soft" truncate>
-            {[`${l.authors.split(',')[0]} ${l.year ?? ''}`.trim(), `${l.kind} from ${l.library}`]
-              .filter(Boolean)
-              .join(' · ')}
+          <Text fontSize="12.5px" lineHeight="17px" color="soft" truncate title={about(l)}>
+            {about(l)}
           </Text>
         </Box>
         <LoanDays loan={l} />
@@ -206,6 +206,15 @@ export function AskedRow({ loan: l, today, act, giveUp }: { loan: Loan; today: s
 
 const isComing = ({ state }: Loan): boolean => state === 'sent' || state === 'on its way'
 
+/** Who wrote it, and who was asked for it. */
+const about = (l: Loan): string =>
+  [
+    `${l.authors.split(',')[0]} ${l.year ?? ''}`.trim(),
+    `${l.kind} from ${[l.suppliers[0], l.library].filter(Boolean).join(', by ')}`,
+  ]
+    .filter(Boolean)
+    .join(' · ')
+
 /** The second line of how a request stands. */
 function tail(l: Loan): string {
   if (l.waits === 'cancel') return 'The office was told that you give it up.'
@@ -216,7 +225,7 @@ function tail(l: Loan): string {
   if (l.state === 'asked back') return `waiting for you since ${format(parseISO(l.since), 'EEE d MMM')}`
   if (l.said) return l.said
   if (l.state === 'ready') return l.kind === 'book' ? l.pickUp && `at ${l.pickUp}` : 'then the office wipes it'
-  if (l.when && l.inquiry.neededBy) return `${Math.round(l.when.likely * 100)}% likely before you need it`
+  if (l.when && l.inquiry.neededBy) return `${chance(l.when.likely)} likely before you need it`
   if (l.when) return `most likely by ${format(parseISO(l.when.to), 'd MMM')}`
   return ''
 }

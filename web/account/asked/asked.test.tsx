@@ -15,7 +15,7 @@ const loan = (id: number, more: Partial<Loan> = {}): Loan => ({
   inquiry: { id: 1, title: 'Lamps and moths', due: '2026-10-29', neededBy: '2026-10-24' },
   ...{ library: 'Halverane Library', pickUp: 'Hill Branch', state: 'sent', stands: 'Sent', said: '' },
   ...{ since: '2026-10-05T10:00:00.000Z', asked: '2026-10-01T10:00:00.000Z', until: null, due: null, waits: null },
-  ...{ recalled: false, busy: false },
+  ...{ recalled: false, busy: false, suppliers: [] },
   when: { from: '2026-10-07', to: '2026-10-14', expected: '2026-10-09', likely: 0.97 },
   events: [
     { what: 'asked', at: '2026-10-01T10:00:00.000Z', said: '', until: null },

@@ -11,7 +11,7 @@ export function ChangeHours({ form }: { form: UseFormReturn<ProfileForm> }) {
   return (
     <FormPart
       title="Opening hours"
-      about="Calendars (iCalendar) of the whole library or of a branch: one whose entries are opening hours, one whose entries say that it is closed; either alone will do."
+      about="Calendars (iCalendar) of the whole library, of a branch or of a partner: one whose entries are opening hours, one whose entries say that it is closed; either alone will do."
       another={fields.length ? 'Another branch' : 'Name its calendars'}
       add={() => append({ branch: '', opening: '', closed: '' })}
     >

@@ -1,6 +1,6 @@
 import { Box, Button, chakra, Field, Flex, Grid, Text, Textarea } from '@chakra-ui/react'
 import { useState } from 'react'
-import { set, useFieldArray, useForm, type FieldErrors, type Resolver } from 'react-hook-form'
+import { get, set, useFieldArray, useForm, type FieldErrors, type Resolver } from 'react-hook-form'
 import { ValidationError } from 'yup'
 import { api, type LibraryInFull } from '../../../core/schema/api'
 import { BROUGHT, libraryShape, MANNERS } from '../../../core/schema/library'
@@ -8,6 +8,7 @@ import { call } from '../../api/client'
 import { ChangeHours } from './change-hours'
 import { ChangeOffice } from './change-office'
 import { ChangeCatalogues } from './change-catalogues'
+import { ChangePartners } from './change-partners'
 import { FormPart, LeaveOut } from './form-part'
 import { atField, formOf, profileOf, type ProfileForm } from './profile-form'
 import { Choice, FormDialog, Line } from '../../frame/form'
@@ -23,11 +24,11 @@ const resolver: Resolver<ProfileForm> = async values => {
   } catch (e) {
     if (!(e instanceof ValidationError)) throw e
     const errors: FieldErrors<ProfileForm> = {}
-    for (const { path = '', message } of e.inner.length ? e.inner : [e])
-      set(errors, atField(path), {
-        type: 'shape',
-        message,
-      })
+    for (const { path = '', message } of e.inner.length ? e.inner : [e]) {
+      const field = atField(path)
+      // what is wrong with a whole part stands beside what is wrong in it
+      set(errors, field, { ...(get(errors, field) as object | undefined), type: 'shape', message })
+    }
     return { values: {}, errors }
   }
 }
@@ -113,14 +114,24 @@ export function ChangeLibrary({
           ))}
         </Box>
       </FormPart>
-      <Line
-        form={form}
-        name="shelf"
-        label="Shelf catalogue"
-        size="sm"
-        placeholder="https://catalogue.library.example/sru"
-        help="The address (SRU) at which it tells what stands on its shelves and what is out: often that of its catalogue."
-      />
+      <Grid templateColumns={{ base: '1fr', md: '2fr 1fr' }} gap="14px">
+        <Line
+          form={form}
+          name="shelf"
+          label="Shelf catalogue"
+          size="sm"
+          placeholder="https://catalogue.library.example/sru"
+          help="The address (SRU) at which it tells what stands on its shelves and what is out: often that of its catalogue."
+        />
+        <Line
+          form={form}
+          name="named"
+          label="What it is called there"
+          size="sm"
+          placeholder="all is its own"
+          help="In a catalogue of several libraries: its signs or names, by commas."
+        />
+      </Grid>
       <chakra.label display="flex" gap="8px" alignItems="center" fontWeight="600" fontSize="14px">
         <input type="checkbox" {...form.register('hasGate')} /> It has a gate for readers outside
       </chakra.label>
@@ -154,6 +165,7 @@ export function ChangeLibrary({
         <input type="checkbox" {...form.register('hasOffice')} /> It gets scans and books from elsewhere
       </chakra.label>
       {hasOffice && <ChangeOffice form={form} />}
+      <ChangePartners form={form} />
       <ChangeHours form={form} />
       <Line
         form={form}

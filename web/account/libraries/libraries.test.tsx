@@ -386,3 +386,60 @@ test('a library says by branch when it is open, day by day, and what of its cale
   expect(screen.getByText(/Nothing could be read/)).toBeInTheDocument()
   expect(screen.getByRole('button', { name: 'Try it: Opening hours' })).toBeInTheDocument()
 })
+
+test('partners are named with what they do, and what is wrong with one is said there', async () => {
+  answers['GET /libraries'] = told(listed('7', 'Town', 1))
+  answers['GET /libraries/7'] = full('7', 'Town')
+  answers['PUT /libraries/7'] = full('7', 'Town')
+  open(Libraries, '/libraries/:library?')
+  await userEvent.click(await screen.findByRole('button', { name: 'Change' }))
+  await userEvent.click(screen.getByRole('button', { name: 'Name a partner' }))
+  await userEvent.type(screen.getByLabelText('Its name'), 'Korrin Library')
+  await userEvent.type(screen.getByLabelText('Its symbol in messages'), 'XX 7')
+  const part = within(screen.getByText('Partners').parentElement!)
+  await userEvent.type(part.getByLabelText('What it is called there'), 'XX-KOR, Korrin')
+  await userEvent.click(screen.getByRole('button', { name: 'Save' }))
+  expect(await screen.findByText('The address at which its shelves are asked (SRU).')).toBeInTheDocument()
+  expect(screen.getByText('A scheme, a colon and a symbol: ISIL:XX-1, say.')).toBeInTheDocument()
+  await userEvent.type(screen.getByLabelText('Its shelf catalogue'), 'http://union.l.example/sru')
+  await userEvent.clear(screen.getByLabelText('Its symbol in messages'))
+  await userEvent.click(screen.getByRole('button', { name: 'Save' }))
+  expect(await screen.findByText(/What does it do for you\?/)).toBeInTheDocument()
+  await userEvent.type(screen.getByLabelText('Scans, in working days, from, of partner 1'), '2')
+  await userEvent.click(screen.getByRole('button', { name: 'Save' }))
+  expect(await screen.findByText('The days within which nine in ten come.')).toBeInTheDocument()
+  await userEvent.type(screen.getByLabelText('Scans, in working days, to, of partner 1'), '5')
+  await userEvent.click(screen.getByRole('button', { name: 'Save' }))
+  await waitFor(() => expect(sent.find(s => s.method === 'PUT')).toBeDefined())
+  expect(sent.find(s => s.method === 'PUT')!.body).toMatchObject({
+    partners: [
+      {
+        ...{ name: 'Korrin Library', visit: 'no', scan: { low: 2, high: 5 } },
+        shelf: { address: 'http://union.l.example/sru', named: ['XX-KOR', 'Korrin'] },
+      },
+    ],
+  })
+})
+
+test('what a form does not change of a library stays as it was', async () => {
+  const profile = {
+    shelf: { address: 'http://union.l.example/sru', named: ['XX-TWN'] },
+    partners: [
+      {
+        ...{ name: 'Korrin Library', place: 'Korrin', symbol: 'ISIL:XX-KOR', visit: 'borrow' },
+        ...{ shelf: { address: 'http://union.l.example/sru', named: ['XX-KOR'] }, book: { low: 2, high: 6 } },
+      },
+    ],
+  }
+  answers['GET /libraries'] = told(listed('7', 'Town', 1))
+  answers['GET /libraries/7'] = full('7', 'Town', profile)
+  answers['PUT /libraries/7'] = full('7', 'Town', profile)
+  open(Libraries, '/libraries/:library?')
+  expect(await screen.findByText('books within 2 to 6 working days, you may borrow there.')).toBeInTheDocument()
+  // partners send through an office alone
+  expect(screen.getByText(/only going there is left/)).toBeInTheDocument()
+  await userEvent.click(screen.getByRole('button', { name: 'Change' }))
+  await userEvent.click(screen.getByRole('button', { name: 'Save' }))
+  await waitFor(() => expect(sent.find(s => s.method === 'PUT')).toBeDefined())
+  expect(sent.find(s => s.method === 'PUT')!.body).toMatchObject(profile)
+})

@@ -11,6 +11,7 @@ import { Failed, Notice, tell, tellError, Waiting } from '../../frame/parts'
 import { ChangeLibrary } from './change-library'
 import { Files } from './files'
 import { HoursSaid } from './hours-said'
+import { PartnersSaid } from './partners-said'
 import { TitleHeld } from './title-held'
 import { useDoing, useLibrary } from './use-libraries'
 
@@ -48,7 +49,7 @@ export function LibraryParts({
   }
   const fetchFiles = () => doing(call(api.fetchHoldings, { params }))
   const parts: TriedPart[] = TRIED.filter(p =>
-    p === 'catalogues' || p === 'hours' ? profile[p].length > 0 : Boolean(profile[p]),
+    p === 'catalogues' || p === 'hours' || p === 'partners' ? profile[p].length > 0 : Boolean(profile[p]),
   )
   const tryAll = async () => {
     if (profile.holdings.length) await fetchFiles()
@@ -193,6 +194,11 @@ export function LibraryParts({
               What you asked for
             </Link>
           </Text>
+        </Part>
+      )}
+      {profile.partners.length > 0 && (
+        <Part name="Partners" what="asked for what is not here" {...tried('partners')}>
+          <PartnersSaid partners={profile.partners} hasOffice={profile.office !== undefined} />
         </Part>
       )}
       {profile.hours.length > 0 && (

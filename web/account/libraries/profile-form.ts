@@ -1,5 +1,5 @@
 import { fold } from '../../../core/bib/fold'
-import type { Gate, LibraryProfile, LoanOffice } from '../../../core/schema/library'
+import type { Gate, LibraryProfile, LoanOffice, Partner } from '../../../core/schema/library'
 
 /** A catalogue as the form has it: one address, and what is asked there. */
 export interface CatalogueForm {
@@ -40,15 +40,27 @@ function idFor(name: string, others: ReadonlySet<string>): string {
 }
 
 /** A profile as a form has it: one line a network, and a gate that is there or not. */
-export interface ProfileForm extends Omit<LibraryProfile, 'campus' | 'gate' | 'catalogues' | 'office' | 'shelf'> {
+export interface ProfileForm extends Omit<
+  LibraryProfile,
+  'campus' | 'gate' | 'catalogues' | 'office' | 'shelf' | 'partners'
+> {
   catalogues: CatalogueForm[]
-  /** The address at which its shelves are asked. */
+  /** The address at which its shelves are asked, and what it is called there, by commas. */
   shelf: string
+  named: string
+  partners: PartnerForm[]
   networks: string
   hasGate: boolean
   gate: Gate
   hasOffice: boolean
   office: Omit<LoanOffice, 'scan' | 'book'> & { scan: PaceForm; book: PaceForm }
+}
+/** A partner as the form has it: its signs by commas, its days as they are written. */
+interface PartnerForm extends Pick<Partner, 'name' | 'place' | 'symbol' | 'visit'> {
+  address: string
+  named: string
+  scan: PaceForm
+  book: PaceForm
 }
 /** Days as they are written. */
 interface PaceForm {
@@ -75,15 +87,45 @@ const NO_OFFICE = {
 }
 /** Nothing is written where it sends no such. */
 const paceOf = ({ low, high }: PaceForm) => (low === '' && high === '' ? {} : { low, high })
-const officeOf = ({ scan, book, ...rest }: ProfileForm['office']): LoanOffice => {
-  const paces = Object.entries({ scan, book }).filter(([, p]) => Object.keys(paceOf(p)).length)
+const pacesOf = (of: { scan: PaceForm; book: PaceForm }): Pick<LoanOffice, 'scan' | 'book'> => {
+  const paces = Object.entries({ scan: of.scan, book: of.book }).filter(([, p]) => Object.keys(paceOf(p)).length)
   // what is written stays as it is: the shape says what is wrong with it
-  return { ...rest, ...(Object.fromEntries(paces) as Pick<LoanOffice, 'scan' | 'book'>) }
+  return Object.fromEntries(paces)
 }
-export const formOf = ({ campus, gate, catalogues, office, shelf, ...rest }: LibraryProfile): ProfileForm => ({
+const officeOf = ({ scan, book, ...rest }: ProfileForm['office']): LoanOffice => ({
+  ...rest,
+  ...pacesOf({ scan, book }),
+})
+
+export const NO_PARTNER: PartnerForm = {
+  ...{ name: '', place: '', address: '', named: '', symbol: '', visit: 'no' },
+  ...{ scan: NO_PACE, book: NO_PACE },
+}
+const listed = (text: string): string[] => text.split(',').flatMap(s => s.trim() || [])
+const shelfOf = ({ address, named }: { address: string; named: string }) => ({ address, named: listed(named) })
+const partnerForm = ({ shelf, scan, book, ...rest }: Partner): PartnerForm => ({
+  ...rest,
+  ...{ address: shelf.address, named: shelf.named.join(', '), scan: scan ?? NO_PACE, book: book ?? NO_PACE },
+})
+const partnerOf = ({ address, named, scan, book, ...rest }: PartnerForm): Partner => ({
+  ...rest,
+  ...{ shelf: shelfOf({ address, named }), ...pacesOf({ scan, book }) },
+})
+
+export const formOf = ({
+  campus,
+  gate,
+  catalogues,
+  office,
+  shelf,
+  partners,
+  ...rest
+}: LibraryProfile): ProfileForm => ({
   ...rest,
   catalogues: catalogues.map(catalogueForm),
   shelf: shelf?.address ?? '',
+  named: shelf?.named.join(', ') ?? '',
+  partners: partners.map(partnerForm),
   networks: campus.join('\n'),
   hasGate: gate !== undefined,
   gate: { ...NO_GATE, ...gate, fields: gate?.fields ?? FIELDS },
@@ -98,6 +140,8 @@ export function profileOf({
   office,
   catalogues,
   shelf,
+  named,
+  partners,
   ...rest
 }: ProfileForm): LibraryProfile {
   const ids = new Set(catalogues.map(x => x.id).filter(Boolean))
@@ -109,7 +153,8 @@ export function profileOf({
       return made
     }),
     campus: networks.split(/\s+/).filter(Boolean),
-    ...(shelf.trim() ? { shelf: { address: shelf } } : {}),
+    partners: partners.map(partnerOf),
+    ...(shelf.trim() ? { shelf: shelfOf({ address: shelf, named }) } : {}),
     ...(hasGate ? { gate } : {}),
     ...(hasOffice ? { office: officeOf(office) } : {}),
   }
@@ -119,6 +164,11 @@ export function profileOf({
 export const atField = (path: string): string =>
   path.startsWith('campus')
     ? 'networks'
-    : path.startsWith('shelf')
-      ? 'shelf'
-      : path.replace(/\[(\d+)\]/g, '.$1').replace(/^(catalogues\.\d+)(\.(sru|oai))?$/, '$1.address')
+    : path.startsWith('shelf.named')
+      ? 'named'
+      : path.startsWith('shelf')
+        ? 'shelf'
+        : path
+            .replace(/\[(\d+)\]/g, '.$1')
+            .replace(/^(catalogues\.\d+)(\.(sru|oai))?$/, '$1.address')
+            .replace(/^(partners\.\d+)\.shelf\.(address|named).*$/, '$1.$2')

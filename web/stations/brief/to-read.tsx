@@ -3,7 +3,7 @@ import { Link } from 'react-router'
 import { api, type PlanInFull } from '../../../core/schema/api'
 import { useChange } from '../../api/hooks'
 import { some } from '../../frame/counted'
-import { sayMinutes } from '../../frame/due'
+import { sayMinutes, weekDay } from '../../frame/due'
 import { useHere } from '../../frame/inquiry-frame'
 import { Heading, tellError } from '../../frame/parts'
 
@@ -22,8 +22,8 @@ export function ToRead({ plan: p }: { plan: PlanInFull }) {
       <Heading aside={all ? `${done} of ${some(all, 'entry', 'entries')} done` : undefined}>In this order</Heading>
       {!p.reading.length && (
         <Text fontSize="14px" color="soft">
-          Nothing is kept yet. What you keep in Sift is put in order here: what you began first, then what is in hand,
-          overviews before others and older before newer.
+          Nothing is kept yet. What you keep in Sift is put in order here: what goes back first, then what you began,
+          what is in hand, overviews before others and older before newer.
         </Text>
       )}
       <chakra.ol className="plan-read" role="list">
@@ -31,6 +31,13 @@ export function ToRead({ plan: p }: { plan: PlanInFull }) {
           <li key={r.work} data-done={r.read + r.write === 0 || undefined}>
             <div>
               <b title={r.title}>{r.title}</b>
+              {r.until && (
+                <chakra.span display="block !important" color={r.goesBefore ? 'rust !important' : 'amber !important'}>
+                  {r.goesBefore
+                    ? `Goes back on ${weekDay(r.until)}, before you have read it: ask to keep it longer.`
+                    : `Borrowed: goes back on ${weekDay(r.until)}.`}
+                </chakra.span>
+              )}
               <span>
                 {[r.authors, r.year].filter(Boolean).join(' · ')}
                 {' · '}
@@ -49,7 +56,11 @@ export function ToRead({ plan: p }: { plan: PlanInFull }) {
               </Button>
             )}
             <Button asChild size="xs" variant="outline" bg="surface" w="72px">
-              {r.copy === null ? (
+              {r.copy === null && r.until ? (
+                <Link to="/asked" aria-label={`See your loan of “${r.title}”`}>
+                  See loan
+                </Link>
+              ) : r.copy === null ? (
                 <Link to={`${at}/obtain?work=${r.work}`} aria-label={`Obtain “${r.title}”`}>
                   Obtain
                 </Link>

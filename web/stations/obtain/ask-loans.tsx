@@ -24,7 +24,8 @@ import { SendByHand } from './send-by-hand'
 import { FormDialog } from '../../frame/form'
 import { Failed, Notice, tell, Waiting } from '../../frame/parts'
 import { useHere } from '../../frame/inquiry-frame'
-import { percent, spanOf } from './way-words'
+import { spanOf } from './way-words'
+import { chance } from '../../frame/counted'
 
 type Part = (typeof REQUEST_PARTS)[number]
 type Draft = LoanDraft['works'][number]
@@ -60,7 +61,15 @@ export function AskLoans({ works, close }: { works: readonly number[]; close: ()
   const { offices = [], works: drafted = [], neededBy = null } = draft.data ?? {}
   const office = offices.find(o => o.library === library) ?? offices[0]
   const kindOf = (w: Draft): LoanKind => kinds.get(w.work) ?? w.kind
-  const offerFor = (w: Draft) => office?.kinds.find(k => k.kind === kindOf(w))
+  // partners are known to have it in the form in which it is asked for first
+  const partnersFor = (w: Draft) =>
+    kindOf(w) === w.kind ? w.partners.find(p => p.library === office?.library) : undefined
+  const offerFor = (w: Draft) => partnersFor(w) ?? office?.kinds.find(k => k.kind === kindOf(w))
+  const kindsFor = (w: Draft): LoanKind[] => {
+    const kinds = office!.kinds.map(k => k.kind)
+    const sent = w.partners.some(p => p.library === office!.library)
+    return sent && !kinds.includes(w.kind) ? [...kinds, w.kind] : kinds
+  }
   const chosen = drafted.filter(w => !w.why && !out.has(w.work) && offerFor(w))
   const send = async () => {
     if (!accepted) return setFailed(new Error('Read the terms of the office, and accept them.'))
@@ -140,7 +149,8 @@ export function AskLoans({ works, close }: { works: readonly number[]; close: ()
                 key={w.work}
                 draft={w}
                 kind={kindOf(w)}
-                kinds={office.kinds.map(k => k.kind)}
+                kinds={kindsFor(w)}
+                partners={partnersFor(w)?.names ?? []}
                 when={offerFor(w)?.when ?? null}
                 neededBy={neededBy}
                 isIn={!out.has(w.work)}
@@ -205,11 +215,15 @@ const SENDING = {
   mail: 'Then a letter stands ready that you send by your own mail; the note stands in it.',
 }
 
+const sayPartners = ([first, ...others]: readonly string[]): string =>
+  others.length ? `From ${first}, else from ${others.join(' or ')}.` : `From ${first}, which has it.`
+
 /** One work of a request: whether it is asked for, in which form, when it comes, and what its description lacks. */
 function WorkAsked({
   draft: w,
   kind,
   kinds,
+  partners,
   when,
   neededBy,
   isIn,
@@ -222,6 +236,8 @@ function WorkAsked({
   draft: Draft
   kind: LoanKind
   kinds: readonly LoanKind[]
+  /** Partners that have it, the first to be asked first. */
+  partners: readonly string[]
   when: LoanDraft['offices'][number]['kinds'][number]['when']
   neededBy: string | null
   isIn: boolean
@@ -262,6 +278,11 @@ function WorkAsked({
                 .filter(Boolean)
                 .join(', ')}
           </Text>
+          {!w.why && partners.length > 0 && (
+            <Text fontSize="12.5px" lineHeight="17px">
+              {sayPartners(partners)}
+            </Text>
+          )}
         </Box>
         {!w.why && (
           <Box flex="none" w="200px" fontSize="12.5px" lineHeight="17px">
@@ -286,7 +307,7 @@ function WorkAsked({
             {when ? (
               <Text color="soft" mt="2px">
                 {spanOf(when)}
-                {neededBy && `, ${percent(when.likely)} by ${day(neededBy)}`}
+                {neededBy && `, ${chance(when.likely)} by ${day(neededBy)}`}
               </Text>
             ) : (
               <Text color="rust">not from this office</Text>

@@ -3,7 +3,7 @@ import { Link } from 'react-router'
 import { compareCalls } from '../../../core/access/call-number'
 import { reportOfShelf } from '../../../core/access/letter'
 import { bestWay } from '../../../core/access/doing'
-import { hoursFor } from '../../../core/access/hours'
+import { hoursAt } from '../../../core/access/hours'
 import type { Route } from '../../../core/access/routes'
 import { api, type Obtainable } from '../../../core/schema/api'
 import { useChange, useOf } from '../../api/hooks'
@@ -31,11 +31,15 @@ function byBranch(rows: readonly Obtainable[], isOfMany: boolean): [branch: stri
     )
   const of = new Map<string, OnShelf[]>()
   for (const x of all) {
-    const at = [isOfMany ? x.route.library?.name : undefined, x.route.from].filter(Boolean).join(', ')
+    const at = [isOfMany && !x.route.partner ? x.route.library?.name : undefined, x.route.from]
+      .filter(Boolean)
+      .join(', ')
     of.set(at, [...(of.get(at) ?? []), x])
   }
+  // one goes along the own shelves first
+  const isFar = (list: readonly OnShelf[]) => Number(list[0]!.route.partner !== undefined)
   return [...of]
-    .sort(([a], [b]) => a.localeCompare(b))
+    .sort(([a, one], [b, other]) => isFar(one) - isFar(other) || a.localeCompare(b))
     .map(([branch, list]) => [branch, list.sort((a, b) => compareCalls(a.route.shelf.call, b.route.shelf.call))])
 }
 
@@ -51,7 +55,7 @@ export function ShelfList() {
   const branches = byBranch(list.data, inquiry.libraries.length > 1)
   /** Whether a branch is open; its own hours, else those of its library. */
   const opens = ({ route }: OnShelf): string =>
-    hoursFor(hours.data?.filter(h => h.library === route.library?.key) ?? [], route.from)?.said ?? ''
+    hoursAt(hours.data?.filter(h => h.library === route.library?.key) ?? [], route)?.said ?? ''
   const back = (
     <Button asChild size="xs" variant="ghost">
       <Link to={`/inquiries/${inquiry.id}/obtain`}>All ways</Link>
@@ -110,7 +114,7 @@ export function ShelfList() {
             >
               {branch}{' '}
               <Text as="span" fontWeight="400" fontSize="13px" color="soft">
-                {opens(list[0]!)}
+                {[list[0]!.route.partner && list[0]!.route.asks, opens(list[0]!)].filter(Boolean).join(' · ')}
               </Text>
             </Text>
             <ul style={{ listStyle: 'none' }}>
@@ -192,7 +196,7 @@ function Standing({ row, route }: OnShelf) {
               : 'There is no other way in time but its author.'}
           </Text>
         )}
-        {missing && library && (
+        {missing && library && !route.partner && (
           <Box pt="6px" data-screen>
             <LibraryLetter
               work={row.id}

@@ -13,7 +13,7 @@ export const wayName = (r: Route): string =>
       : `Open ${r.version === 'accepted manuscript' ? 'manuscript' : r.version}`
     : {
         gate: r.hand ? 'By hand' : 'Through the gate',
-        shelf: 'On the shelf',
+        shelf: r.partner ? 'Go there' : 'On the shelf',
         loan: r.loan?.kind === 'book' ? 'Borrow it' : 'Ask for a scan',
         author: 'Ask the author',
       }[r.way]
@@ -33,8 +33,6 @@ export const spanOf = ({ from, to }: { from: string; to: string }): string =>
 /** When it comes, shortly. */
 export const whenOf = (r: Route, today: string): string =>
   r.loan ? spanOf(r.loan) : r.expected <= today ? 'today' : format(parseISO(r.expected), 'd MMM')
-
-export const percent = (share: number): string => `${Math.round(share * 100)}%`
 
 interface Said {
   /** What the group is called, and what is done there. */

@@ -11,7 +11,8 @@ import { weekDay } from '../../frame/due'
 import { useHere, useOpenWork } from '../../frame/inquiry-frame'
 import { AtHand, AuthorLetter, CopyPlace, LibraryLetter, Sub } from './at-hand'
 import { Band, Bar, COLUMNS, TimeCell, useScale } from './time'
-import { beginsAt, END_WORDS, mayAsk, percent, spanOf, wayName, whenOf } from './way-words'
+import { beginsAt, END_WORDS, mayAsk, spanOf, wayName, whenOf } from './way-words'
+import { chance } from '../../frame/counted'
 import { colour as c } from '../../frame/colour'
 
 /** All ways to a text, how the chosen one was walked, and what is at hand to go on with. */
@@ -115,7 +116,7 @@ function Elsewhere({ row, route: r, ask }: { row: Obtainable; route: Route; ask:
       <Sub>{wayName(r)}</Sub>
       <Text fontSize="13px" lineHeight="18px" color="soft">
         {r.evidence} Asked today, it comes {spanOf(r.loan!)} most likely
-        {due ? `: ${percent(r.likely)} before you need it.` : '.'}
+        {due ? `: ${chance(r.likely)} before you need it.` : '.'}
         {askBy && (
           <>
             {' '}
@@ -152,7 +153,12 @@ const whenWalked = (w: Walk): string =>
 const whereOf = (r: Route, isOfMany: boolean): string =>
   r.loan
     ? r.evidence
-    : [isOfMany ? r.library?.name : undefined, beginsAt(r), r.way === 'shelf' ? undefined : r.from, r.evidence]
+    : [
+        isOfMany && !r.partner ? r.library?.name : undefined,
+        beginsAt(r),
+        r.way === 'shelf' ? undefined : r.from,
+        r.evidence,
+      ]
         .filter(Boolean)
         .join('; ')
 
@@ -203,7 +209,7 @@ function WayRow({ route: r, n, isOn, choose }: { route: Route; n: number; isOn: 
       </TimeCell>
       <Text fontSize="12.5px" lineHeight="17px" color="soft" truncate title={r.asks}>
         <Text as="span" fontWeight="600" color={shut ? 'rust' : 'ink'} mr="8px">
-          {shut ? 'no' : percent(r.likely)}
+          {shut ? 'no' : chance(r.likely)}
         </Text>
         {r.walked ? (
           <Text as="span" color={END_WORDS[r.walked.ended].voice}>
@@ -239,7 +245,7 @@ function Walked({
     <Stack gap="8px">
       {route.shelf && (
         <Text fontSize="13.5px" lineHeight="20px">
-          {route.shelf.branch}
+          {[route.partner, route.shelf.branch].filter(Boolean).join(', ')}
           <Text as="span" display="block" fontFamily="serif" fontWeight="600" fontSize="17px" lineHeight="26px">
             {route.shelf.call}
           </Text>

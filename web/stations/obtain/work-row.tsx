@@ -9,7 +9,8 @@ import { useHere } from '../../frame/inquiry-frame'
 import { ReachMark } from '../../frame/marks'
 import { OwnFile } from './own-file'
 import { Band, Bar, COLUMNS, TimeCell, useScale, type BarKind } from './time'
-import { END_WORDS, mayAsk, percent, spanOf, wayName, whenOf } from './way-words'
+import { END_WORDS, mayAsk, spanOf, wayName, whenOf } from './way-words'
+import { chance } from '../../frame/counted'
 import { WaysPanel } from './ways-panel'
 
 interface Told {
@@ -82,7 +83,7 @@ function tellRow(
       ...{ bar: `${kind === 'scan' ? 'scan' : 'loan'}, ${when}`, kind: 'wait' as const, on: best.loan.from },
       ...{ span: best.loan, head: wayName(best) },
       tail: due
-        ? [`${percent(best.likely)} likely`, askBy && `ask by ${format(parseISO(askBy), 'EEE d MMM')}`]
+        ? [best.partner, `${chance(best.likely)} likely`, askBy && `ask by ${format(parseISO(askBy), 'EEE d MMM')}`]
             .filter(Boolean)
             .join(' · ')
         : best.from,
@@ -131,11 +132,13 @@ function tellLoan(loan: NonNullable<Obtainable['loan']>, today: string): Told {
 const tailOf = (r: Route, isOfMany: boolean): string =>
   r.way === 'open' && r.version !== 'version of record'
     ? 'its page numbers differ'
-    : r.shelf
-      ? r.shelf.call
-      : isOfMany && r.library
-        ? r.library.name
-        : r.from
+    : r.partner
+      ? r.from
+      : r.shelf
+        ? r.shelf.call
+        : isOfMany && r.library
+          ? r.library.name
+          : r.from
 
 /** A work with its best way against time; opened, with all of them. */
 export function WorkRow({
@@ -257,7 +260,7 @@ export function WorkRow({
           {mayWrite && row.reach !== 'in hand' && (
             <Flex direction="column" gap="2px" flex="none" align="stretch">
               {best && isFetchable(best, today) && (
-                <Button size="2xs" variant="outline" onClick={press} title={`${percent(best.likely)} likely`}>
+                <Button size="2xs" variant="outline" onClick={press} title={`${chance(best.likely)} likely`}>
                   {best.walked?.terms ? 'Read terms' : isYours ? 'See how' : best.walked ? 'Try again' : 'Fetch'}
                 </Button>
               )}
