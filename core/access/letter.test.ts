@@ -96,7 +96,7 @@ test('a letter to a loan office has all by which it finds the text, and what is 
   expect(text).toMatch(/With thanks,\nInes Quill\nines@student\.example$/)
   const suppliers = [{ said: 'Marlund has it. It is in: Tower, B 12; asked on 5 October 2026.' }]
   expect(letterToOffice(chapter, { ...asked, suppliers }).text).toMatch(
-    /ISBN: 9790555000007\n\nMarlund has it\. .*\n\nI need/,
+    /ISBN: 9790555000007\nMarlund has it\. .*\n\nI need/,
   )
   const book = letterToOffice({ ...chapter, type: 'book' }, { ...asked, kind: 'book', neededBy: null })
   expect(book.text).toContain('Another edition will do.')

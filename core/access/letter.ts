@@ -124,8 +124,11 @@ const NAMES = 10
 const namesOf = (names: Item['author'] = []): string =>
   [...names.slice(0, NAMES).map(spokenName), ...(names.length > NAMES ? ['and others'] : [])].join(', ')
 
-/** A description, a line a part: what an office finds a text by. */
-export const describedForOffice = (item: Item): string =>
+/** A description, a line a part: what an office finds a text by, and who has it. */
+export const describedForOffice = (item: Item, suppliers: AskedByLetter['suppliers'] = []): string =>
+  [...partsOf(item), ...suppliers.map(s => s.said)].join('\n')
+
+const partsOf = (item: Item): string[] =>
   (
     [
       ['Title', plainTitle(item.title)],
@@ -145,7 +148,6 @@ export const describedForOffice = (item: Item): string =>
   )
     .filter(([, value]) => value !== undefined && value !== '')
     .map(([name, value]) => `${name}: ${value}`)
-    .join('\n')
 
 /** A letter by which a student asks a loan office for a scan or a book. */
 export function letterToOffice(item: Item, asked: AskedByLetter): Letter {
@@ -155,8 +157,7 @@ export function letterToOffice(item: Item, asked: AskedByLetter): Letter {
     text: [
       `Dear loan office of ${library},`,
       kind === 'scan' ? 'Could you get me a scan of this text?' : 'Could you borrow this book for me?',
-      describedForOffice(item),
-      ...(suppliers.length ? [suppliers.map(s => s.said).join('\n')] : []),
+      describedForOffice(item, suppliers),
       ...(neededBy ? [`I need it by ${sayIso(neededBy)}.`] : []),
       ...(kind === 'book' && anyEdition ? ['Another edition will do.'] : []),
       ...(kind === 'scan' ? ['It is for my own study, and I pass it to nobody.'] : []),

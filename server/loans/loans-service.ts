@@ -118,6 +118,7 @@ function handOf(
   needed: string | null,
 ): Loan['hand'] {
   const from = { name: user?.name ?? '', mail: user?.email ?? '' }
+  const having = suppliers ?? []
   const asked = {
     library: name,
     kind,
@@ -125,12 +126,12 @@ function handOf(
     anyEdition: Boolean(anyEdition),
     note,
     from,
-    suppliers: suppliers ?? [],
+    suppliers: having,
   }
   const { subject, text } = letterToOffice(item, asked)
   return {
     form: office?.manner === 'form' ? openUrl(office.address, item) : null,
-    ...{ to: office?.mail ?? '', subject, letter: text, details: describedForOffice(item) },
+    ...{ to: office?.mail ?? '', subject, letter: text, details: describedForOffice(item, having) },
   }
 }
 
