@@ -109,3 +109,19 @@ export async function homeAlone(request: APIRequestContext): Promise<void> {
   await request.put('/api/libraries', { data: { libraries: ['home'] } })
   for (const l of libraries.filter(x => x.isOwn)) await request.delete(`/api/libraries/${l.key}`)
 }
+
+/** An inquiry that keeps one work. @returns its address */
+export async function keeping(request: APIRequestContext, title: string, item: object): Promise<string> {
+  const make = async (path: string, data: object | Buffer, headers = {}) =>
+    (await (await request.post(`/api${path}`, { data, headers })).json()) as { id: number; job: number }
+  const { id } = await make('/inquiries', {
+    ...{ title, question: 'What do lamps do to piers?', zone: 'UTC', style: 'apa', due: '2027-06-30' },
+  })
+  const at = `/inquiries/${id}`
+  await make(`${at}/imports`, Buffer.from(JSON.stringify([item])), { 'content-type': 'application/octet-stream' })
+  const works = async () => (await (await request.get(`/api${at}/works`)).json()) as { id: number }[]
+  await expect.poll(async () => (await works()).length).toBe(1)
+  const keep = { id: crypto.randomUUID(), work: (await works())[0]!.id, pass: 'title', choice: 'keep' }
+  await make(`${at}/decisions`, { group: crypto.randomUUID(), decisions: [keep] })
+  return at
+}

@@ -3,7 +3,7 @@ import { clean } from './copy'
 import { readRecord } from '../core/formats/records'
 import { readSruAnswer } from '../core/formats/sru'
 import { readShelfHoldings } from '../core/formats/shelf'
-import { expect, homeAlone, ofWorld, test } from './desk'
+import { expect, homeAlone, keeping, ofWorld, test } from './desk'
 
 test.afterEach(({ request }) => homeAlone(request))
 
@@ -42,23 +42,12 @@ test('a second library is set up by keys alone, tried, put first, and signed in 
   await expect(page.getByRole('link', { name: /1 Ostermoor Town Library/ })).toBeFocused()
   await clean(page)
 
-  const made = await request.post('/api/inquiries', {
-    data: { title: 'Lamps', question: 'What do lamps do?', zone: 'UTC', style: 'apa' },
-  })
-  const { id } = (await made.json()) as { id: number }
-  await page.goto(`/inquiries/${id}/brief`)
+  const item = { id: 'a', type: 'article-journal', title: 'Lamps of a town', issued: { 'date-parts': [[2014]] } }
+  const at = await keeping(request, 'Lamps', item)
+  await page.goto(`${at}/brief`)
   await expect(page.getByText(/Ostermoor Town Library, then Halverane Library/)).toBeVisible()
   // gates are shown beside works that are kept
-  const item = { id: 'a', type: 'article-journal', title: 'Lamps of a town', issued: { 'date-parts': [[2014]] } }
-  await request.post(`/api/inquiries/${id}/imports`, {
-    data: Buffer.from(JSON.stringify([item])),
-    headers: { 'content-type': 'application/octet-stream' },
-  })
-  const works = async () => (await (await request.get(`/api/inquiries/${id}/works`)).json()) as { id: number }[]
-  await expect.poll(async () => (await works()).length).toBe(1)
-  const keep = { id: crypto.randomUUID(), work: (await works())[0]!.id, pass: 'title', choice: 'keep' }
-  await request.post(`/api/inquiries/${id}/decisions`, { data: { group: crypto.randomUUID(), decisions: [keep] } })
-  await page.goto(`/inquiries/${id}/obtain`)
+  await page.goto(`${at}/obtain`)
   await expect(page.getByText('Halverane Library: not signed in')).toBeVisible()
   await page.getByRole('button', { name: 'Sign in at the gate of Ostermoor Town Library' }).press('Enter')
   await page.getByLabel('Card number').fill('OT-5521')
@@ -139,20 +128,7 @@ test('a partner is named and tried by keys alone; for a book that stands there o
   const own = page.url().split('/').at(-1)
   await request.put('/api/libraries', { data: { libraries: [own] } })
 
-  const book = await bookAt('XX-KOR')
-  const made = await request.post('/api/inquiries', {
-    data: { title: 'Lamps', question: 'What do lamps do?', zone: 'UTC', style: 'apa' },
-  })
-  const { id } = (await made.json()) as { id: number }
-  await request.post(`/api/inquiries/${id}/imports`, {
-    data: Buffer.from(JSON.stringify([book])),
-    headers: { 'content-type': 'application/octet-stream' },
-  })
-  const works = async () => (await (await request.get(`/api/inquiries/${id}/works`)).json()) as { id: number }[]
-  await expect.poll(async () => (await works()).length).toBe(1)
-  const keep = { id: crypto.randomUUID(), work: (await works())[0]!.id, pass: 'title', choice: 'keep' }
-  await request.post(`/api/inquiries/${id}/decisions`, { data: { group: crypto.randomUUID(), decisions: [keep] } })
-  await page.goto(`/inquiries/${id}/obtain`)
+  await page.goto(`${await keeping(request, 'Lamps', await bookAt('XX-KOR'))}/obtain`)
   await page.getByRole('button', { name: 'Look for ways (1)' }).press('Enter')
   const group = page.getByRole('region', { name: 'at the shelf' })
   await expect(group.getByText('Go there', { exact: true })).toBeVisible({ timeout: 45_000 })

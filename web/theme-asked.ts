@@ -62,6 +62,7 @@ export const asked = {
     '&[data-due], &[data-kind=rust]': { color: 'rust' },
     '&[data-needed]': { color: 'grape' },
     '&[data-kind=vine]': { color: 'vine', fontWeight: '600' },
+    '&[data-kind=amber]': { color: 'amber', fontWeight: '600' },
     '&[data-kind=rust]': { fontWeight: '600' },
   },
   'b.asked-word': { color: 'ink' },

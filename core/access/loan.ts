@@ -78,7 +78,7 @@ export interface LoanStand {
   /** What was asked of the office and is not answered yet. */
   waits?: 'renewal' | 'cancel'
   recalled?: boolean
-  /** It was refused as it was asked for, or for now: it can be asked for again. */
+  /** Its office sent it back, so that it can be asked for again: it is on loan, or was not found as it was described. */
   again?: boolean
 }
 
@@ -372,7 +372,7 @@ export function sayStand(s: LoanStand, kind: LoanKind, today: string, byHand = f
       if (byHand) return 'Yours to send'
       return s.said ? 'It could not be sent' : 'Being sent'
     case 'refused':
-      return s.again ? 'Sent back: it can be asked for again' : 'Refused'
+      return s.again ? 'Sent back: ask again' : 'Refused'
     case 'with you':
       if (!s.due) return 'With you'
       return s.due < today ? `Was due back ${sayNear(s.due, today)}` : `Due back ${sayNear(s.due, today)}`

@@ -101,6 +101,7 @@ async function told(c: Context, rows: readonly LoanRow[]): Promise<Loan[]> {
       due: stand.due ?? null,
       waits: stand.waits ?? null,
       recalled: stand.recalled ?? false,
+      again: stand.again ?? false,
       busy: busy.has(r.id),
       acts: actsFor({ state: stand.state, kind: r.kind, byHand }),
       hand: library && byHand ? handOf(r, library, user, needed) : null,
@@ -159,8 +160,7 @@ export async function lastLoans(c: Context, inquiryId: number) {
       ...{ id, kind, state, stands, library, until, byHand: hand !== null },
       when: when && { from: when.from, to: when.to, likely: when.likely },
     })
-    // what was sent back can be asked of the same office again
-    if (state !== 'refused' || l.events.some(e => e.what === 'sent back')) continue
+    if (state !== 'refused' || l.again) continue
     const said = `${library} refused it on ${sayIso(l.since.slice(0, 10))}${l.said ? `: ${l.said}` : '.'}`
     refused.set(work, [...(refused.get(work) ?? []), { by: rows[i]!.library, said }])
   }

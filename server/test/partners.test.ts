@@ -226,7 +226,7 @@ test('what an office sends back can be asked of it again, as a request that name
   const [first] = await mine()
   await says(first!.id, '<status>RetryPossible</status>', '<reasonRetry>OnLoan</reasonRetry>')
   expect((await mine())[0]).toMatchObject({
-    ...{ state: 'refused', stands: 'Sent back: it can be asked for again', said: 'It is on loan.', acts: [] },
+    ...{ state: 'refused', stands: 'Sent back: ask again', said: 'It is on loan.', acts: [] },
   })
   // the office stays a way to it
   expect(await waysOf('Lamps of a strange town')).toContain('loan|Halverane Library|Halverane Library')

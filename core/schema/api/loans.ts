@@ -48,6 +48,8 @@ const loan = shape({
   due: orNull(day()),
   waits: orNull(oneOf(['renewal', 'cancel'])),
   recalled: flag(),
+  /** Whether its office sent it back, so that it can be asked for again. */
+  again: flag(),
   /** Whether its file is being fetched, or something sent. */
   busy: flag(),
   /** What can be done with it. */

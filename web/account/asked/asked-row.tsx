@@ -26,7 +26,7 @@ const VOICE: Partial<Record<Loan['state'], string>> = {
 const reachOf = (l: Loan): Reach =>
   l.state === 'with you' || l.state === 'ended'
     ? 'in hand'
-    : l.state === 'refused' || l.state === 'given up'
+    : (l.state === 'refused' && !l.again) || l.state === 'given up'
       ? 'out of reach'
       : 'within reach'
 
@@ -124,7 +124,12 @@ export function AskedRow({ loan: l, today, act, giveUp }: { loan: Loan; today: s
         <LoanDays loan={l} />
         <Flex gap="8px" align="center" justify="space-between" minW="0" py="6px">
           <Box minW="0">
-            <Text fontWeight="600" fontSize="13.5px" lineHeight="19px" color={l.recalled ? 'rust' : VOICE[l.state]}>
+            <Text
+              fontWeight="600"
+              fontSize="13.5px"
+              lineHeight="19px"
+              color={l.recalled ? 'rust' : l.again ? 'amber' : VOICE[l.state]}
+            >
               {l.recalled && l.state === 'with you' ? 'Called back: ' : ''}
               {l.stands}
             </Text>
@@ -140,6 +145,11 @@ export function AskedRow({ loan: l, today, act, giveUp }: { loan: Loan; today: s
           {handsOver && (
             <Button size="xs" variant="outline" flex="none" aria-expanded={isOpen} onClick={() => setOpen(!isOpen)}>
               Send it
+            </Button>
+          )}
+          {l.again && (
+            <Button asChild size="xs" variant="outline" flex="none">
+              <Link to={`/inquiries/${l.inquiry.id}/obtain`}>Ask again</Link>
             </Button>
           )}
           {comesByMail && (

@@ -15,7 +15,7 @@ const loan = (id: number, more: Partial<Loan> = {}): Loan => ({
   inquiry: { id: 1, title: 'Lamps and moths', due: '2026-10-29', neededBy: '2026-10-24' },
   ...{ library: 'Halverane Library', pickUp: 'Hill Branch', state: 'sent', stands: 'Sent', said: '' },
   ...{ since: '2026-10-05T10:00:00.000Z', asked: '2026-10-01T10:00:00.000Z', until: null, due: null, waits: null },
-  ...{ recalled: false, busy: false, suppliers: [] },
+  ...{ recalled: false, busy: false, again: false, suppliers: [] },
   when: { from: '2026-10-07', to: '2026-10-14', expected: '2026-10-09', likely: 0.97 },
   events: [
     { what: 'asked', at: '2026-10-01T10:00:00.000Z', said: '', until: null },
@@ -207,4 +207,23 @@ test('what is refused of what one puts down stays written', async () => {
   await userEvent.click(screen.getByRole('button', { name: 'Put it down' }))
   expect(await screen.findByText('Try again in a moment.')).toBeInTheDocument()
   expect(screen.getByLabelText('What the office says')).toHaveValue('It is lent to nobody.')
+})
+
+test('what an office sent back waits, first of all, until it is asked for once more', async () => {
+  const back = { state: 'refused' as const, stands: 'Sent back: ask again', said: 'It is on loan.', again: true }
+  begin(
+    loan(1),
+    loan(2, back),
+    loan(3, { ...back, work: 4 }),
+    loan(4, { state: 'sent', suppliers: ['Korrin Library', 'Marlund'] }),
+  )
+  show()
+  await screen.findByText('Moths at lamp 2')
+  const titles = screen.getAllByRole('button', { name: /^Moths at lamp/ }).map(b => b.textContent)
+  // the third was asked for again by the fourth, and is over
+  expect(titles).toEqual(['Moths at lamp 2', 'Moths at lamp 1', 'Moths at lamp 4'])
+  expect(row(2).getByRole('link', { name: 'Ask again' })).toHaveAttribute('href', '/inquiries/1/obtain')
+  expect(row(2).getByText(/^sent back/)).toBeInTheDocument()
+  expect(row(4).getByText(/scan from Korrin Library, by Halverane Library/)).toBeInTheDocument()
+  expect(row(1).queryByRole('link', { name: 'Ask again' })).toBeNull()
 })

@@ -21,8 +21,8 @@ export function Asked() {
   const [all, setAll] = useState(false)
   const today = query.data?.day ?? ''
   const loans = query.data?.loans ?? []
-  const open = loans.filter(l => !isOver(l))
-  const over = loans.filter(isOver)
+  const open = loans.filter(l => !isOver(l, loans))
+  const over = loans.filter(l => isOver(l, loans))
   const shown = all || !open.length ? loans : open
   const inquiries = [...new Map(shown.map(l => [l.inquiry.id, l.inquiry])).values()]
   const question = open.find(l => l.acts.includes('answer') && !l.busy)
@@ -73,7 +73,7 @@ export function Asked() {
               </div>
               {shown
                 .filter(l => l.inquiry.id === i.id)
-                .toSorted((a, b) => URGENT.indexOf(a.state) - URGENT.indexOf(b.state))
+                .toSorted((a, b) => urgencyOf(a, loans) - urgencyOf(b, loans))
                 .map(l => (
                   <AskedRow key={l.id} loan={l} today={today} act={act} giveUp={() => setGivingUp(l)} />
                 ))}
@@ -109,12 +109,16 @@ export function Asked() {
   )
 }
 
-const isOver = (l: Loan): boolean => OVER.includes(l.state)
+/** What was sent back waits for the student until it is asked for once more. */
+const waits = ({ id, work, inquiry, again }: Loan, all: readonly Loan[]): boolean =>
+  again && !all.some(l => l.id > id && l.work === work && l.inquiry.id === inquiry.id)
+const isOver = (l: Loan, all: readonly Loan[]): boolean => OVER.includes(l.state) && !waits(l, all)
 /** What waits for the student comes first. */
 const URGENT: readonly Loan['state'][] = [
   ...(['asked back', 'wrong text', 'ready', 'not sent', 'on its way', 'sent', 'with you'] as const),
   ...OVER,
 ]
+const urgencyOf = (l: Loan, all: readonly Loan[]): number => (waits(l, all) ? 0 : URGENT.indexOf(l.state))
 
 /** What an office asked, with the place to answer. */
 function Question({ loan, act, giveUp }: { loan: Loan; act: Act; giveUp: () => void }) {

@@ -161,8 +161,8 @@ export function LoanDays({ loan: l }: { loan: Loan }) {
       {isOver && (
         <>
           <span className="asked-stretch" data-kind="cut" style={{ left: `${at(since)}%` }} />
-          <Word on={since} kind={l.state === 'refused' ? 'rust' : 'soft'}>
-            {l.state} {shortDay(since)}
+          <Word on={since} kind={l.again ? 'amber' : l.state === 'refused' ? 'rust' : 'soft'}>
+            {l.again ? 'sent back' : l.state} {shortDay(since)}
           </Word>
         </>
       )}

@@ -19,6 +19,9 @@ export function ChangePartners({ form }: { form: UseFormReturn<ProfileForm> }) {
       add={() => append({ ...NO_PARTNER })}
     >
       {fields.map((f, i) => {
+        const line = (part: 'name' | 'place' | 'address' | 'named' | 'symbol', label: string, placeholder = '') => (
+          <Line form={form} name={`partners.${i}.${part}`} label={label} size="sm" placeholder={placeholder} />
+        )
         const days = (kind: 'scan' | 'book', label: string) => (
           <Box>
             <Text fontWeight="500" fontSize="14px" mb="6px" aria-hidden="true">
@@ -43,8 +46,8 @@ export function ChangePartners({ form }: { form: UseFormReturn<ProfileForm> }) {
         return (
           <Box key={f.key} borderTop="1px solid" borderColor="hair" py="10px">
             <Grid templateColumns={{ base: '1fr', md: '1.3fr 1fr 1fr' }} gap="10px">
-              <Line form={form} name={`partners.${i}.name`} label="Its name" size="sm" />
-              <Line form={form} name={`partners.${i}.place`} label="Where it is" size="sm" />
+              {line('name', 'Its name')}
+              {line('place', 'Where it is')}
               <Choice
                 form={form}
                 name={`partners.${i}.visit`}
@@ -52,27 +55,9 @@ export function ChangePartners({ form }: { form: UseFormReturn<ProfileForm> }) {
                 of={VISITS}
                 say={v => VISIT_SAID[v]}
               />
-              <Line
-                form={form}
-                name={`partners.${i}.address`}
-                label="Its shelf catalogue"
-                size="sm"
-                placeholder="https://catalogue.library.example/sru"
-              />
-              <Line
-                form={form}
-                name={`partners.${i}.named`}
-                label="What it is called there"
-                size="sm"
-                placeholder="all is its own"
-              />
-              <Line
-                form={form}
-                name={`partners.${i}.symbol`}
-                label="Its symbol in messages"
-                size="sm"
-                placeholder="ISIL:XX-3"
-              />
+              {line('address', 'Its shelf catalogue', 'https://catalogue.library.example/sru')}
+              {line('named', 'What it is called there', 'all is its own')}
+              {line('symbol', 'Its symbol in messages', 'ISIL:XX-3')}
               {days('scan', 'Scans, in working days')}
               {days('book', 'Books, in working days')}
               <Flex align="flex-end" justify="flex-end">
