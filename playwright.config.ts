@@ -3,7 +3,7 @@ import { defineConfig } from '@playwright/test'
 const port = Number(process.env.E2E_PORT ?? 4740)
 
 /** Half of the tests by their time; all others are the second half. */
-const firstHalf = /(account|copy|foreign|path|sift|trace)\.spec/
+const firstHalf = /(account|asked|copy|foreign|gather|libraries|path|sift|trace)\.spec/
 /**
  * Two desks, each with ports, a data folder and a browser of its own, so that the tests of one never meet the
  * other's.
@@ -19,7 +19,7 @@ export default defineConfig({
   outputDir: 'test-results/browser',
   // limits that only a hung test meets: a busy machine of two cores may take three times as long as an idle one
   timeout: 300_000,
-  expect: { timeout: 30_000 },
+  expect: { timeout: 60_000 },
   retries: 1,
   fullyParallel: false,
   workers: desks.length,

@@ -48,7 +48,7 @@ export async function runImport(c: Context, { job, signal, progress }: JobHandle
   let read: ReadFile | null
   let charset: Charset
   try {
-    ;({ text: read, charset } = await runChild('bibliography', bytes, { seconds: 240, megabytes: 2048, signal }))
+    ;({ text: read, charset } = await runChild('bibliography', bytes, { seconds: 240, signal }))
   } catch (e) {
     if (e instanceof ChildFailed) return refuse(`The file could not be read: ${e.message}`)
     throw e

@@ -17,7 +17,7 @@ const HOLD = 7
 const BEFORE = 60
 const AHEAD = 400
 const LARGEST_CALENDAR = 5_000_000
-const READING = { seconds: 20, megabytes: 512 }
+const READING = { seconds: 20 }
 
 const addressesOf = ({ opening, closed }: Calendars): string => `${opening} ${closed}`
 

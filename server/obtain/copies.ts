@@ -268,7 +268,7 @@ const readCopy = (
   bytes: Buffer,
   how: ReturnType<typeof wordsOn> & { password?: string },
   signal?: AbortSignal,
-): Promise<CopyText> => runChild('pdf', bytes, { seconds: 240, megabytes: 1536, ...(signal ? { signal } : {}) }, how)
+): Promise<CopyText> => runChild('pdf', bytes, { seconds: 240, ...(signal ? { signal } : {}) }, how)
 
 /** Reads a file that a student brought, for a work or to find its own; of one that is refused, nothing is kept. */
 export async function runCopy(c: Context, { job, signal }: JobHandle): Promise<Record<string, unknown>> {

@@ -49,7 +49,7 @@ export async function runScan(c: Context, { job, signal, progress }: JobHandle):
   for (let at = 0; at < missing.length; at += AT_ONCE) {
     await progress({ read: done.size, of: copy.pages })
     const pages = missing.slice(at, at + AT_ONCE)
-    const limits = { seconds: SECONDS * pages.length, megabytes: 1536, signal }
+    const limits = { seconds: SECONDS * pages.length, signal }
     const drawn = await runChild('scan', bytes, limits, { pages, ...how }).catch((e: Error) => {
       if (!(e instanceof ChildFailed)) throw e
       const isLocked = /^PasswordException/.test(e.message)
@@ -68,12 +68,7 @@ export async function runScan(c: Context, { job, signal, progress }: JobHandle):
 async function keepScan(c: Context, id: number, how: { page?: string }, signal: AbortSignal): Promise<void> {
   const rows = await c.db.copyScans.findAll({ where: { copyId: id }, order: ['page'] })
   const drawn = rows.map((r): DrawnPage => r.drawn)
-  const text = await runChild(
-    'drawn',
-    Buffer.from(JSON.stringify(drawn)),
-    { seconds: 240, megabytes: 1536, signal },
-    how,
-  )
+  const text = await runChild('drawn', Buffer.from(JSON.stringify(drawn)), { seconds: 240, signal }, how)
   const copy = await c.db.copies.findByPk(id, { raw: true })
   if (!copy?.parts?.scan) return
   const { why } = copy.parts.scan

@@ -73,6 +73,8 @@ export async function openDesk(
   })
   // a machine that is busy loading what is tested answers late, and is no database that is away
   base.database.connectMs = 30_000
+  // servers of the test's own need no sparing
+  base.outside.connectors = base.outside.connectors.map(c => ({ ...c, perSecond: 100 }))
   const admin = connect(base.database)
   const database = `vinepath_${name}`
   await admin.query(`DROP DATABASE IF EXISTS ${database}`)
