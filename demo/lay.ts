@@ -83,6 +83,7 @@ async function begin(more: object) {
       const asked = parseCql(query)
       return asked.ok ? plainCql(asked.query) : query
     },
+    readVocabulary: (key: string) => job(`/vocabularies/${key}/read`),
     bring: (sweep: number) => api.call('POST', `${at}/pool`, { sweep, all: true, records: [] }),
     works: () => api.call<Work[]>('GET', `${at}/works`),
     /** A list that a fellow student passed on, written from memory: some of it may be in the pool already. */
@@ -285,6 +286,7 @@ async function workOnLamps(): Promise<void> {
     'sailing',
     2016,
   )
+  await lamps.readVocabulary('town-and-nature')
   // books are described more broadly than articles
   const onShelves = await lamps.sweep('title = moth* and (title = visit* or title = lamp* or title = courtship)', [
     'shelf',

@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs'
+import AxeBuilder from '@axe-core/playwright'
 import type { Page } from '@playwright/test'
 import { control, expect, storedLetters, test } from './desk'
 
@@ -152,4 +153,49 @@ test('the log leaves as CSV, and as a paragraph that names catalogues, days, que
   expect(paragraph).toMatch(/Lampyr Abstracts/)
   expect(paragraph).toMatch(/2026/)
   expect(paragraph).toMatch(/moth/)
+})
+
+test('related words of a vocabulary are walked and put on the sheet by keys; what is no vocabulary says so', async ({
+  page,
+}) => {
+  await freshInquiry(page)
+  const query = page.getByLabel('Query, in plain words or CQL')
+  await query.fill('sleep and moth*')
+  await page.getByRole('tab', { name: 'Related words' }).click()
+  const press = async (name: string | RegExp) => {
+    await page.getByRole('button', { name }).first().focus()
+    await page.keyboard.press('Enter')
+  }
+  await expect(page.getByText(/No vocabulary knows “sleep” by that name/)).toBeVisible()
+  await page.getByLabel('Words to look up').focus()
+  await page.keyboard.type('sphinx moths')
+  await page.keyboard.press('Enter')
+  const hawkmoths = page.getByRole('article', { name: 'hawkmoths, Words of Town and Nature' })
+  await expect(hawkmoths).toContainText('also called sphinx moths')
+  await press('Go to moths')
+  const moths = page.getByRole('article', { name: 'moths, Words of Town and Nature' })
+  await expect(moths).toContainText('Lepidoptera that fly at night')
+  await press('Put Lepidoptera on the sheet')
+  await press('Put nocturnal pollination on the sheet')
+  await expect(query).toHaveValue('(sleep or Lepidoptera or "nocturnal pollination") and moth*')
+  await expect(page.getByRole('switch', { name: 'Lepidoptera, broader' })).toBeChecked()
+  await expect(page.getByRole('status').filter({ hasText: '…' })).toHaveCount(0)
+  const { violations } = await new AxeBuilder({ page }).include('main').analyze()
+  expect(violations).toEqual([])
+
+  const file = (name: string, text: string) => ({ name, mimeType: 'text/turtle', buffer: Buffer.from(text) })
+  await page.getByTestId('vocabulary-file').setInputFiles(file('letter.ttl', 'Dear librarian, where are the moths?'))
+  const list = page.getByRole('region', { name: 'Vocabularies' })
+  await expect(list.getByRole('alert')).toContainText('It is no vocabulary in SKOS')
+  await press('Take out letter.ttl')
+  await press('Take it out')
+  await expect(list).not.toContainText('letter.ttl')
+  const own =
+    '@prefix skos: <http://www.w3.org/2004/02/skos/core#> . <urn:a> a skos:Concept; skos:prefLabel "sleep"@en; skos:narrower <urn:b> . <urn:b> a skos:Concept; skos:prefLabel "naps"@en .'
+  await page.getByTestId('vocabulary-file').setInputFiles(file('sleep.ttl', own))
+  await expect(list).toContainText('2 concepts by 2 names')
+  await press('back to “sphinx moths”')
+  await press(/^sleep$/)
+  await press('Put naps on the sheet')
+  await expect(page.getByRole('switch', { name: 'naps, narrower' })).toBeChecked()
 })

@@ -32,6 +32,8 @@ import type { JobKind } from './jobs/queue'
 import { runHoldings } from './library/holdings'
 import { stylesRoutes } from './styles/styles-routes'
 import { gateRoutes, libraryRoutes } from './library/library-routes'
+import { runVocabulary, vocabularyGivenUp } from './vocabularies/vocabulary-job'
+import { vocabularyRoutes } from './vocabularies/vocabulary-routes'
 import { loanJob } from './loans/loan-job'
 import { askedRoutes, loanRoutes, officeRoutes } from './loans/loans-routes'
 import { measureRequests } from './metrics'
@@ -72,6 +74,7 @@ export const jobKinds: Record<string, JobKind> = {
   purge: { run: runPurge },
   holdings: { run: runHoldings },
   loan: { run: loanJob(receiveCopy) },
+  vocabulary: { run: runVocabulary, givenUp: vocabularyGivenUp },
 }
 
 /** The whole application over HTTP: the API under /api, and the built interface where there is one. */
@@ -152,6 +155,7 @@ export function createApp(c: Context): { app: Express; close(): void } {
     gatherRoutes,
     countsRoutes,
     standingRoutes,
+    vocabularyRoutes,
     importRoutes,
     poolRoutes,
     deedRoutes,

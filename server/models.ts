@@ -31,9 +31,13 @@ import { listEntries, lists } from './trace/list-model'
 import { chosenLibraries, libraries, libraryHours, libraryTrials } from './library/libraries-model'
 import { loanEvents, loans } from './loans/loans-model'
 import { ownStyles } from './styles/styles-model'
+import { vocabularies, vocabularyConcepts, vocabularyWays } from './vocabularies/vocabularies-model'
 import { modelOf } from './db/table'
 
 const TABLES = {
+  vocabularies,
+  vocabularyConcepts,
+  vocabularyWays,
   pageTimes,
   worksRead,
   loans,

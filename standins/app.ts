@@ -13,6 +13,7 @@ import { platform, type Visit } from './platforms'
 import { TOWN_SHELVES } from './shelves'
 import { sruServer } from './sru'
 import { register } from './register'
+import { thesaurusSite } from './thesaurus'
 import { MODES, misbehave, Switches, type Switch } from './switches'
 import { directory, TOWN_CATALOGUE, TOWN_SHELF, townLibrary, townReads } from './town-library'
 import type { ServedWorld } from './world'
@@ -30,6 +31,7 @@ export function outsideWorld(world: ServedWorld, options: { gateMinutes?: number
   const hosts = new Map<string, Router>([
     ['doi.example', resolver(world)],
     ['register.example', register(world)],
+    ['thesaurus.example', thesaurusSite()],
     ...gates.map(g => [g.manner.host, g.router] as const),
     ['library.ostermoor.example', townLibrary(world)],
     ['directory.example', directory()],

@@ -56,6 +56,7 @@ import { matchSpans } from '../query/spans'
 import { readShelfHoldings } from '../formats/shelf'
 import { isSought, runHolds, soughtOnShelf } from '../access/shelf'
 import { wordsOf } from '../query/sheet'
+import { nearestConcepts, termOfLabel, wayFrom, waysTo } from '../query/vocabulary'
 import { tokenise } from '../query/tokens'
 import { FIELDS } from '../match/best-fields'
 import { countWords } from '../write/words'
@@ -150,6 +151,9 @@ export const READERS: Record<string, (text: string) => unknown> = {
     ),
   tokenise,
   wordsOf,
+  'a word in a vocabulary': t =>
+    nearestConcepts(wayFrom(t.slice(0, 200)) ?? '', [{ labels: [{ text: t, as: 'preferred' }] }], 1),
+  'a label of a vocabulary': t => [waysTo(t), termOfLabel(t, 'main')],
   readBibtex,
   'readBibtex in a value': t => readBibtex(`@article{a, title={${t}}, author="${t}", year=2001}`),
   readRis,
@@ -340,7 +344,7 @@ const WHOLE = 500
 /** As long as its pieces, or sixteen times as long where it is quadratic: what is between them is the noise. */
 const LINEAR = 4
 /** What takes fewer milliseconds is not told from noise. */
-const TOLD_MS = 10
+const TOLD_MS = 4
 /** Who is suspected is read again for so many milliseconds and times, as a busy machine may take its time from any of them. */
 const [SURE_MS, SURE_TIMES] = [3000, 6]
 

@@ -19,7 +19,7 @@ export interface Term {
   apart?: boolean
   /** Index it is looked for in; everywhere where none is named. */
   field?: string
-  /** Where a harvested term comes from. */
+  /** Where a term that was harvested or found in a vocabulary comes from. */
   from?: string
   /** CQL that cannot be put as words: nearness, nested alternatives. It stands as it is. */
   cql?: string

@@ -18,6 +18,10 @@ const outsideShape = object({
   /** A file that names libraries with the addresses of their profiles: students choose from it. */
   directory: string().default(undefined),
   catalogues: array(catalogueShape.required()).required(),
+  /** Vocabularies in SKOS in which everybody here may look words up. */
+  vocabularies: array(
+    object({ id: libraryId.required(), name: string().trim().required().max(100), address: string().required() }),
+  ).default([]),
   /** Address before a DOI, ending in a slash. */
   resolver: string().required(),
   /** Networks that count as outside although they are private, as CIDR: a library's own servers, say. */

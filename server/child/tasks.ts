@@ -1,5 +1,6 @@
 import { FOLDER } from '../../core/match/file-nature'
 import { readCalendarDays, type CalendarDays, type Window } from '../../core/formats/hours'
+import { readVocabulary, type Vocabulary } from '../../core/formats/skos'
 import { readBibliography, type ReadFile } from '../../core/formats/read-file'
 import { readFileMarks, type FileMarks } from '../../core/pdftext/file-marks'
 import { isNonsense } from '../../core/pdftext/nonsense'
@@ -52,6 +53,15 @@ export const tasks = {
   /** Reads the days and hours of a calendar: a rule that never comes true would keep it busy for ever. */
   calendar(bytes: Buffer, window: Window = { from: '', to: '' }): CalendarDays {
     return readCalendarDays(decodeText(bytes).text, window)
+  },
+
+  /** Reads a vocabulary. */
+  vocabulary(bytes: Buffer, _how?: undefined): Promise<Vocabulary> {
+    return readVocabulary(
+      /^\s*<\?xml/.test(bytes.subarray(0, 100).toString('latin1').replace(/^ï»¿/, ''))
+        ? decodeXml(bytes)
+        : decodeText(bytes).text,
+    )
   },
 
   /** Cuts a list of references that was pasted into its entries. */

@@ -70,6 +70,7 @@ export function outsideRule(outside: Outside): Rule {
   const addresses = [
     ...outside.libraries.flatMap(addressesOf),
     ...(outside.directory ? [outside.directory] : []),
+    ...outside.vocabularies.map(v => v.address),
     outside.resolver,
     ...outside.catalogues.flatMap(c => c.sru ?? c.oai ?? []),
     ...outside.connectors.flatMap(c =>

@@ -6,7 +6,7 @@ import type { Db } from '../base/context'
 const CHUNK = 1_000_000
 
 /** Tables of which a row keeps the bytes that it names from being taken away. */
-const HOLDERS = ['imports', 'copies', 'uploads', 'holdings_files']
+const HOLDERS = ['imports', 'copies', 'uploads', 'holdings_files', 'vocabularies']
 const HELD = HOLDERS.map(table => `EXISTS (SELECT 1 FROM ${table} h WHERE h.hash = blobs.hash)`).join(' OR ')
 
 /**

@@ -13,9 +13,10 @@ export async function deleteInquiries(c: Context, ids: readonly number[]): Promi
         ...(await c.db.imports.findAll(options)),
         ...(await c.db.copies.findAll(options)),
         ...(await c.db.uploads.findAll(options)),
+        ...(await c.db.vocabularies.findAll(options)),
       ]
       await c.db.inquiries.destroy({ where: { id }, transaction: t })
-      await dropOrphans(c.db, [...new Set(held.map(h => h.hash))], t)
+      await dropOrphans(c.db, [...new Set(held.flatMap(h => h.hash ?? []))], t)
     })
 }
 

@@ -38,6 +38,7 @@ import { fileMarks } from './migration-0037-file-marks'
 import { rhythm } from './migration-0038-rhythm'
 import { hours } from './migration-0039-hours'
 import { suppliers } from './migration-0040-suppliers'
+import { vocabularies } from './migration-0041-vocabularies'
 import { raw } from './migration-0013-raw'
 
 /** All migrations in order. Each can be run again, since statements that define tables cannot be rolled back. */
@@ -82,6 +83,7 @@ const migrations: { name: string; statements: string[]; fill?: (sequelize: Seque
   { name: '0038-rhythm', statements: rhythm },
   { name: '0039-hours', statements: hours },
   { name: '0040-suppliers', statements: suppliers },
+  { name: '0041-vocabularies', statements: vocabularies },
 ]
 
 export async function migrate(sequelize: Sequelize): Promise<string[]> {

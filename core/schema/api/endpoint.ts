@@ -39,6 +39,8 @@ export const TEXT_PARAMS = [
   'head',
   'style',
   'place',
+  'vocabulary',
+  'concept',
 ] as const
 type TextParam = (typeof TEXT_PARAMS)[number]
 

@@ -13,6 +13,7 @@ import { obtainApi, passage, readApi, recognised } from './read'
 import { stylesApi } from './styles'
 import { traceApi } from './trace'
 import { listsApi } from './trace-lists'
+import { vocabulariesApi } from './vocabularies'
 
 /** Every address of the API, by the name of what it does. */
 export const api = {
@@ -22,6 +23,7 @@ export const api = {
   ...loansApi,
   ...inquiriesApi,
   ...gatherApi,
+  ...vocabulariesApi,
   ...planApi,
   ...poolApi,
   ...traceApi,

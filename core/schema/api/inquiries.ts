@@ -56,6 +56,7 @@ export const job = shape({
     'citations',
     'losses',
     'loan',
+    'vocabulary',
   ]),
   state: oneOf(['queued', 'running', 'done', 'failed', 'cancelled']),
   progress: bag(),

@@ -20,6 +20,7 @@ import { move, moveRung, withSweep } from './lists'
 import { Log, type NamedSweep } from './log'
 import { QuestionSheet } from './question-sheet'
 import { passes, Records } from './records'
+import { Related } from './related'
 import { Shares } from './shares'
 import { useSheet } from './use-sheet'
 
@@ -182,6 +183,7 @@ export function Gather() {
             <Tabs.List>
               <Tabs.Trigger value="records">Records</Tabs.Trigger>
               <Tabs.Trigger value="grid">Grid</Tabs.Trigger>
+              <Tabs.Trigger value="related">Related words</Tabs.Trigger>
               <Tabs.Trigger value="harvest">Harvest</Tabs.Trigger>
               <Tabs.Trigger value="shares">What each catalogue adds</Tabs.Trigger>
               <Tabs.Trigger value="log">Log {list.length || ''}</Tabs.Trigger>
@@ -211,6 +213,9 @@ export function Gather() {
             </Tabs.Content>
             <Tabs.Content value="grid" pt="14px">
               <Grid handle={handle} catalogues={on} />
+            </Tabs.Content>
+            <Tabs.Content value="related" pt="14px">
+              <Related handle={handle} catalogues={on} />
             </Tabs.Content>
             <Tabs.Content value="harvest" pt="14px">
               <Harvest handle={handle} catalogues={on} />

@@ -1,14 +1,12 @@
 import { api } from '../../../core/schema/api'
-import { Box, Button, chakra, Flex, NativeSelect, Text } from '@chakra-ui/react'
+import { Box, chakra, Flex, NativeSelect, Text } from '@chakra-ui/react'
 import { useState } from 'react'
-import { printCql } from '../../../core/query/cql'
 import type { Harvested } from '../../../core/query/harvest'
-import { termNode, type Term } from '../../../core/query/sheet'
 import { useOf, useWorks } from '../../api/hooks'
 import { useHere } from '../../frame/inquiry-frame'
 import { Empty, Failed, Waiting } from '../../frame/parts'
-import { newId, type SheetHandle } from './use-sheet'
-import { range, useCounts } from './use-counts'
+import { Offer, termFor } from './offer'
+import type { SheetHandle } from './use-sheet'
 
 const FROM: Record<Harvested['from'], string> = { keyword: 'keyword', subject: 'subject term', title: 'titles' }
 
@@ -27,8 +25,9 @@ export function Harvest({ handle, catalogues }: { handle: SheetHandle; catalogue
   if (found.isError) return <Failed error={found.error} again={() => void found.refetch()} />
   const kept = (works.data ?? []).filter(w => w.state === 'kept')
   const concept = sheet.concepts.find(c => c.id === into) ?? sheet.concepts[0]
-  const have = new Set(sheet.concepts.flatMap(c => c.terms.map(t => t.text.toLowerCase())))
-  const words = found.data.words.filter(w => !have.has(w.text))
+  const words = found.data.words.filter(w => !termFor(sheet, w.text))
+  const sourceOf = (w: Harvested): string =>
+    work ? FROM[w.from] : `${FROM[w.from]} · ${w.wanted} of ${found.data.kept} kept, ${w.others} others`
   if (!found.data.kept || !concept)
     return (
       <Empty title="Nothing to harvest yet">
@@ -81,71 +80,18 @@ export function Harvest({ handle, catalogues }: { handle: SheetHandle; catalogue
         borderColor="hair"
       >
         {words.slice(0, 24).map(w => (
-          <Word
+          <Offer
             key={w.text}
-            word={w}
-            of={found.data.kept}
-            one={Boolean(work)}
+            term={{ text: w.text, role: 'harvested', from: sourceOf(w).slice(0, 200) }}
+            said={sourceOf(w)}
             handle={handle}
             into={concept.id}
             catalogues={catalogues}
-          />
+          >
+            <chakra.b fontWeight="600">{w.text}</chakra.b>
+          </Offer>
         ))}
       </Box>
     </Box>
-  )
-}
-
-function Word({
-  word,
-  of,
-  one,
-  handle,
-  into,
-  catalogues,
-}: {
-  word: Harvested
-  of: number
-  one: boolean
-  handle: SheetHandle
-  into: string
-  catalogues: string[]
-}) {
-  const { inquiry, mayWrite } = useHere()
-  const source = one ? FROM[word.from] : `${FROM[word.from]} · ${word.wanted} of ${of} kept, ${word.others} others`
-  const term: Term = { id: 'try', text: word.text, role: 'harvested', on: true, from: source.slice(0, 200) }
-  const node = termNode(term)
-  const counts = useCounts(inquiry.id, node && printCql({ root: node }), catalogues)
-  return (
-    <Flex align="center" gap="10px" py="6px" borderBottom="1px solid" borderColor="hair" fontSize="13.5px">
-      <Box flex="1" minW="0">
-        <chakra.b fontWeight="600">{word.text}</chakra.b>
-        <Text fontSize="12px" lineHeight="16px" color="soft">
-          {source}
-        </Text>
-      </Box>
-      <Text w="92px" textAlign="right" fontFamily="serif" fontWeight="600">
-        {counts.data ? range(counts.data) : '…'}
-      </Text>
-      <Button
-        size="2xs"
-        variant="outline"
-        disabled={!mayWrite}
-        aria-label={`Put ${word.text} on the sheet`}
-        onClick={() =>
-          handle.edit(
-            s => ({
-              ...s,
-              concepts: s.concepts.map(c =>
-                c.id === into ? { ...c, terms: [...c.terms, { ...term, id: newId() }] } : c,
-              ),
-            }),
-            `“${word.text}” is on the sheet.`,
-          )
-        }
-      >
-        Put on the sheet
-      </Button>
-    </Flex>
   )
 }
