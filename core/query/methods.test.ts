@@ -29,5 +29,19 @@ test('names catalogues, dates, full queries, adaptations, counts and failures', 
   )
 })
 
+test('tells the rounds along citations, with or without a search', () => {
+  const trails = {
+    rounds: [
+      { day: '2026-10-06', works: 12, fresh: 1204 },
+      { day: '2026-10-09', works: 1, fresh: 3 },
+    ],
+    from: 'Lampyr Citations',
+  }
+  const said =
+    'References and citing works were followed by Lampyr Citations in 2 rounds: 6 October 2026 from 12 works (1,204 met); 9 October 2026 from 1 work (3 met). 9 records'
+  expect(methodsText([sweep], 'L', { records: 9, works: 8 }, trails)).toContain(said)
+  expect(methodsText([], 'L', { records: 9, works: 8 }, trails)).toMatch(/^References and citing works/)
+})
+
 test('says so where nothing was run', () =>
   expect(methodsText([], 'L', { records: 0, works: 0 })).toBe('No search has been run yet.'))

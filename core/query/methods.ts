@@ -24,8 +24,34 @@ export function methodsText(
   sweeps: readonly LoggedSweep[],
   library: string,
   joined: { records: number; works: number },
+  trails: TrailLog = { rounds: [], from: '' },
 ): string {
-  if (!sweeps.length) return 'No search has been run yet.'
+  if (!sweeps.length && !trails.rounds.length) return 'No search has been run yet.'
+  return [...searches(sweeps, library), ...alongTrails(trails), joinedUp(joined)].join(' ')
+}
+
+/** Rounds along citations: the day of each, from how many works, and how many works it met that no round met before. */
+export interface TrailLog {
+  rounds: readonly { day: string; works: number; fresh: number }[]
+  /** Who was asked for citations. */
+  from: string
+}
+
+function alongTrails({ rounds, from }: TrailLog): string[] {
+  if (!rounds.length) return []
+  const each = rounds.map(
+    r => `${longDay(r.day)} from ${r.works} ${r.works === 1 ? 'work' : 'works'} (${r.fresh.toLocaleString('en')} met)`,
+  )
+  return [
+    `References and citing works were followed by ${from} in ${rounds.length === 1 ? 'one round' : `${rounds.length} rounds`}: ${each.join('; ')}.`,
+  ]
+}
+
+const joinedUp = ({ records, works }: { records: number; works: number }): string =>
+  `${records} records were brought together; after records of the same work were joined, ${works} works remained.`
+
+function searches(sweeps: readonly LoggedSweep[], library: string): string[] {
+  if (!sweeps.length) return []
   const sources = [...new Set(sweeps.flatMap(s => s.catalogues.map(c => c.name)))]
   const days = [...new Set(sweeps.map(s => s.deskDay))].sort()
   const when =
@@ -46,8 +72,5 @@ export function methodsText(
     const other = s.catalogues.filter(c => c.asked && c.asked !== s.cql)
     if (other.length) parts.push(`Adapted for ${other.map(c => `${c.name}: ${c.asked}`).join('; ')}.`)
   })
-  parts.push(
-    `${joined.records} records were brought together; after records of the same work were joined, ${joined.works} works remained.`,
-  )
-  return parts.join(' ')
+  return parts
 }

@@ -7,33 +7,32 @@ import { sweepsOf } from '../gather/sweeps-service'
 import { librariesOf } from '../library/libraries'
 import { flowOfPool } from '../pool/work-service'
 import type { Member } from '../sessions/member'
+import { roundsWalked } from '../trace/graph-model'
 import { documentIn, type MadeFile, type Single } from './files'
 import { layoutOf } from './printed-list'
 
 /** How the works of an inquiry were searched for and chosen, as a document. */
 export async function methodsOf(c: Context, { inquiryId, day }: Pick<Member, 'inquiryId' | 'day'>): Promise<Writing> {
   const where = { inquiryId }
-  const [inquiry, sweeps, libraries, imports, rounds, walks, lists, author, flows, people] = await Promise.all([
+  const [inquiry, sweeps, libraries, imports, rounds, lists, author, flows, people] = await Promise.all([
     c.db.inquiries.findByPk(inquiryId, { raw: true }),
     sweepsOf(c, inquiryId, 'first'),
     librariesOf(c, inquiryId),
     c.db.imports.findAll({ where: { inquiryId, state: 'done' }, order: ['id'], raw: true }),
-    c.db.rounds.findAll({ where, order: ['id'], raw: true }),
-    c.db.walks.findAll({ where, attributes: ['roundId', 'nodeId', 'day'], raw: true }),
+    roundsWalked(c, inquiryId),
     c.db.lists.count({ where }),
     c.db.listTexts.findOne({ where: { inquiryId, place: 'author' }, raw: true }),
     flowOfPool(c, inquiryId),
     c.db.memberships.count({ where: { inquiryId, role: 'owner' } }),
   ])
   if (!inquiry) throw notFound()
-  const worksOf = (round: number) => new Set(walks.filter(w => w.roundId === round && w.day).map(w => w.nodeId)).size
   const both = [flows.catalogues, flows.others]
   const facts: MethodsFacts = {
     ...{ question: inquiry.question, author: author?.content ?? '', day, rules: inquiry.rules, flows, lists, people },
     libraries: libraries.map(l => l.name),
     sweeps,
     files: imports.map(i => ({ name: i.fileName, records: i.report?.read ?? 0 })),
-    rounds: rounds.map(r => ({ day: r.day, works: worksOf(r.id), calls: r.calls })).filter(r => r.works),
+    rounds,
     records: both.reduce((n, f) => n + f.joined + f.works, 0),
     works: both.reduce((n, f) => n + f.works, 0),
   }

@@ -8,6 +8,7 @@ import { catalogueNames, cataloguesFor } from '../library/catalogues'
 import { librariesOf } from '../library/libraries'
 import { citationsName } from '../connect/connectors'
 import { notFound } from '../base/problem'
+import { roundsWalked } from '../trace/graph-model'
 import { foundOnlyBy, worksBySource } from './gather-model'
 import { sweepsOf } from './sweeps-service'
 
@@ -44,7 +45,13 @@ export async function methodsOf(c: Context, inquiryId: number): Promise<string> 
   const records = await c.db.records.count({ where: { inquiryId, workId: { [Op.ne]: null } } })
   const works = await c.db.works.scope('living').count({ where: { inquiryId } })
   const libraries = (await librariesOf(c, inquiryId)).map(l => l.name)
-  return methodsText(await sweepsOf(c, inquiryId, 'first'), libraries.join(' and '), { records, works })
+  const rounds = await roundsWalked(c, inquiryId)
+  return methodsText(
+    await sweepsOf(c, inquiryId, 'first'),
+    libraries.join(' and '),
+    { records, works },
+    { rounds, from: citationsName(c) },
+  )
 }
 
 /** Of the pool and of the kept works: what only one catalogue has, and with which it shares the rest. */

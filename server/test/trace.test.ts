@@ -5,6 +5,9 @@ import { readConnector } from '../../core/connectors/description'
 import type { GraphAnswer, RoundPlan } from '../../core/schema/api'
 import { keepKey } from '../connect/connectors'
 import { runRound } from '../trace/round-job'
+import { DirectedGraph } from 'graphology'
+import { parse } from 'graphology-graphml'
+import Papa from 'papaparse'
 import { newInquiry, openDesk, type Desk } from './desk'
 
 /**
@@ -226,6 +229,59 @@ test('a round says what it asks, walks every trail once, and tells what it found
   expect(again.result).toMatchObject({ n: 2, trails: 8 })
   expect((await graph()).rounds[1]).toMatchObject({ found: 9, fresh: 0 })
   expect((await graph()).citing).toHaveLength(17)
+})
+
+test('the graph is there for other programs, each citation once, and as a table without formulas', async () => {
+  await bring('@article{f, title={=SUM(A1) & <moths>}, author={Sand, Ivo}, year={2011}, doi={10.5555/lit.90}}')
+  await walk({ scope: 'kept' })
+  const { nodes, citing, cited } = await graph()
+  const { text } = await desk.owner
+    .get(`${at}/graph.graphml`)
+    .expect(200)
+    .expect('Content-Type', /xml/)
+    .buffer(true)
+    .parse((res, done) => {
+      let all = ''
+      res.setEncoding('utf8')
+      res.on('data', (d: string) => (all += d))
+      res.on('end', () => done(null, all))
+    })
+    .then(res => ({ text: res.body as string }))
+  const read = parse(DirectedGraph, text)
+  expect([read.order, read.size]).toEqual([nodes.length, citing.length])
+  const has = nodes.findIndex((_, i) => citing.includes(i))
+  for (const [i, from] of citing.entries())
+    if (from === has) expect(read.hasEdge(`n${nodes[from]!.id}`, `n${nodes[cited[i]!]!.id}`)).toBe(true)
+  expect(read.nodes().some(n => read.getNodeAttribute(n, 'in the pool') === 'kept')).toBe(true)
+
+  const csv = await desk.owner.get(`${at}/citations.csv`).expect(200).expect('Content-Type', /csv/)
+  const { data } = Papa.parse<Record<string, string>>(csv.text, { header: true })
+  expect(data).toHaveLength(citing.length)
+  expect(new Set(data.map(d => d['said by']))).toEqual(new Set(['index']))
+  expect(csv.text).not.toMatch(/(^|,)"?=/m)
+})
+
+test('how old what the kept works cite was is told of kept works alone, each citation once', async () => {
+  await walk({ scope: 'kept' })
+  const told = async () => {
+    const { works, ages } = await get('/cited-ages')
+    return { works, ages: new Map(ages as [number, number][]) }
+  }
+  const { nodes, citing, cited } = await graph()
+  const states = new Map(((await get('/works')) as { id: number; state: string }[]).map(w => [w.id, w.state]))
+  const kept = (k: number) => nodes[k]!.work !== null && states.get(nodes[k]!.work!) === 'kept'
+  const wanted = new Map<number, number>()
+  for (const [i, from] of citing.entries()) {
+    const [a, b] = [nodes[from]!.year, nodes[cited[i]!]!.year]
+    if (kept(from) && a !== null && b !== null) wanted.set(a - b, (wanted.get(a - b) ?? 0) + 1)
+  }
+  expect(wanted.size).toBeGreaterThan(0)
+  const now = await told()
+  expect(new Map([...now.ages].sort())).toEqual(new Map([...wanted].sort()))
+  expect(now.works).toBeGreaterThan(0)
+  // without a kept work nothing is told
+  const other = await newInquiry(desk)
+  expect(await desk.get(`/api/inquiries/${other}/cited-ages`)).toEqual({ works: 0, ages: [] })
 })
 
 test('a pointer that is brought keeps its links, is decided with it, and its trail is remembered', async () => {

@@ -234,6 +234,49 @@ export async function nodesOfWorks(
   )
 }
 
+/** Rounds that walked something: their days, calls, how many works they began from, and how many they met first. */
+export async function roundsWalked(
+  c: Context,
+  inquiryId: number,
+): Promise<{ day: string; calls: number; works: number; fresh: number }[]> {
+  const where = { inquiryId }
+  const [rows, done, numbers] = await Promise.all([
+    c.db.rounds.findAll({ where, order: ['id'], raw: true }),
+    c.db.walks.findAll({ where, attributes: ['roundId', 'nodeId', 'day'], raw: true }),
+    roundNumbers(c, inquiryId),
+  ])
+  return rows
+    .map(({ id, day: on, calls }) => {
+      const works = new Set(done.filter(w => w.roundId === id && w.day).map(w => w.nodeId)).size
+      return { day: on, calls, works, fresh: numbers.get(id)?.fresh ?? 0 }
+    })
+    .filter(r => r.works)
+}
+
+/** How old what some nodes cite was when they cited it: years, with how many citations; and which nodes do. */
+export async function citedAges(
+  c: Context,
+  inquiryId: number,
+  citing: readonly number[],
+): Promise<{ nodes: number[]; ages: [number, number][] }> {
+  if (!citing.length) return { nodes: [], ages: [] }
+  // two who say the same are one citation
+  const from = `FROM (SELECT DISTINCT citing, cited FROM citations WHERE inquiry_id = :inquiryId AND citing IN (:citing)) x
+    JOIN nodes a ON a.id = x.citing JOIN nodes b ON b.id = x.cited`
+  const age = `JSON_VALUE(a.line, '$.year') - JSON_VALUE(b.line, '$.year')`
+  const how = { type: QueryTypes.SELECT as const, replacements: { inquiryId, citing } }
+  const rows = await c.db.sequelize.query<{ age: number | null; n: number }>(
+    `SELECT ${age} AS age, COUNT(*) AS n ${from} GROUP BY age ORDER BY age`,
+    how,
+  )
+  const of = await c.db.sequelize.query<{ citing: number }>(
+    `SELECT DISTINCT x.citing ${from} WHERE ${age} IS NOT NULL`,
+    how,
+  )
+  const ages = rows.flatMap(({ age: a, n }): [number, number][] => (a === null ? [] : [[Number(a), Number(n)]]))
+  return { nodes: of.map(o => o.citing), ages }
+}
+
 /** Of each round: its trails, those left, the works it met, and those that no round met before. */
 export async function roundNumbers(
   c: Context,

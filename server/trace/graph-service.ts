@@ -11,7 +11,7 @@ import { citationsName, connectorsFor } from '../connect/connectors'
 import { holdingsStamp, profilesFor } from '../library/holdings'
 import { inThread } from '../threads/threads'
 import type { Member } from '../sessions/member'
-import { firstMet, graphNodes, latestWalks, nodesOfWorks, roundNumbers, type NewNode } from './graph-model'
+import { citedAges, firstMet, graphNodes, latestWalks, nodesOfWorks, roundNumbers, type NewNode } from './graph-model'
 import { keyOfNode } from './node-key'
 import { keptPeers } from './peers'
 
@@ -31,6 +31,19 @@ export async function nodeRows(
     return { nodeKey: keyOfNode(item), doi, recordId: null, item, facts, line, kind, confidence, roundId }
   })
   return [...new Map(rows.map(r => [r.nodeKey, r])).values()]
+}
+
+/** How old what the kept works cite was when they cited it. */
+export async function agesCited(c: Context, { inquiryId }: Pick<Member, 'inquiryId'>): Promise<Answer<'citedAges'>> {
+  const kept = await c.db.works.findAll({ where: { inquiryId, state: 'kept' }, attributes: ['id'], raw: true })
+  const of = await nodesOfWorks(
+    c,
+    inquiryId,
+    kept.map(w => w.id),
+  )
+  const { nodes, ages } = await citedAges(c, inquiryId, [...new Set(of.map(n => n.node))])
+  const citing = new Set(nodes)
+  return { works: new Set(of.filter(n => citing.has(n.node)).map(n => n.work)).size, ages }
 }
 
 /** The graph as the rounds so far found it, with reach and rates as of today. */

@@ -4,13 +4,24 @@ import { change } from '../db/revision'
 import type { Serve } from '../serve/serve'
 import { askCitations } from './citations-job'
 import { dropList, listsOf, lookOn, oneList, rewriteEntry, settleEntry, takeList } from './lists-service'
-import { graphOfInquiry, trailOfWork } from './graph-service'
+import { citationsAsCsv, graphAsGraphml } from './graph-files'
+import { agesCited, graphOfInquiry, trailOfWork } from './graph-service'
 import { bringPointers } from './pointers-service'
 import { beginRound, planRound, walkOn } from './rounds-service'
 
 /** Trace: who cites whom around the kept works, rounds that find it, and pointers into the pool. */
 export function traceRoutes(c: Context, serve: Serve): void {
   serve(api.graph, ({ member }) => graphOfInquiry(c, member))
+  serve(api.graphFile, async ({ member, res }) => {
+    const text = await graphAsGraphml(c, member.inquiryId)
+    // the type last: no file of this ending is known
+    res.attachment('citations.graphml').type('application/xml').send(text)
+  })
+  serve(api.citationsFile, async ({ member, res }) => {
+    const csv = await citationsAsCsv(c, member.inquiryId)
+    res.type('text/csv').attachment('citations.csv').send(csv)
+  })
+  serve(api.citedAges, ({ member }) => agesCited(c, member))
   serve(api.planRound, ({ member, query }) => planRound(c, member, query))
   serve(api.walkRound, ({ member, body, once }) => once(t => beginRound(c, member, body, t)))
   serve(api.walkOn, ({ member, params, once }) => once(t => walkOn(c, member, params.round, t)))

@@ -156,6 +156,7 @@ beforeEach(() => {
     'GET /inquiries/1/strands': [],
     'GET /inquiries/1/views': [],
     'GET /inquiries/1/gates': [gate()],
+    'GET /inquiries/1/cited-ages': { works: 0, ages: [] },
   })
   for (const w of works) answers[`GET /inquiries/1/works/${w.id}`] = sheet(w)
   globalThis.EventSource = class {

@@ -1,7 +1,7 @@
 /** @jest-environment jsdom */
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals'
 import '@testing-library/jest-dom/jest-globals'
-import { screen, waitFor, within } from '@testing-library/react'
+import { cleanup, screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import type { Flow } from '../../core/sift/flow'
 import { Sift } from '../stations/sift/sift'
@@ -124,6 +124,19 @@ describe('what may be left', () => {
     open(Sift, 'sift')
     expect(await left()).toHaveTextContent('At most 9 works you would keep among the 210 others then unread.')
   })
+})
+
+test('the field says how fast it renews itself, or where that is found out', async () => {
+  open(Sift, 'sift?view=field')
+  const said = within(await screen.findByRole('region', { name: 'How fast the field renews itself' }))
+  expect(said.getByRole('link', { name: 'walk their trails in Trace' })).toHaveAttribute('href', '/inquiries/1/trace')
+  cleanup()
+  answers['GET /inquiries/1/cited-ages'] = { works: 3, ages: [[9, 40]] }
+  open(Sift, 'sift?view=field')
+  expect(
+    await screen.findByText(/This field renews itself every 10 years: .* \(40 references of 3 works\)/),
+  ).toBeInTheDocument()
+  expect(screen.queryByRole('link', { name: 'walk their trails in Trace' })).toBeNull()
 })
 
 test('the flow shows each step with what leaves it, the rarer reasons together', async () => {

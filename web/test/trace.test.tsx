@@ -234,6 +234,31 @@ test('before the first round it says what a round is for, and a reader sees no w
   expect(screen.queryByRole('button', { name: /Walk/ })).toBeNull()
 })
 
+test('the trails are saved as a drawing with its colours, as a table and for other programs', async () => {
+  const user = userEvent.setup()
+  open(Trace, 'trace')
+  await screen.findByRole('application', { name: /^Trellis/ })
+  await user.click(screen.getByRole('button', { name: 'Save …' }))
+  expect(await screen.findByRole('menuitem', { name: /as a table/ })).toHaveAttribute(
+    'href',
+    '/api/inquiries/1/citations.csv',
+  )
+  expect(screen.getByRole('menuitem', { name: /GraphML/ })).toHaveAttribute('href', '/api/inquiries/1/graph.graphml')
+  const saved: Blob[] = []
+  URL.createObjectURL = blob => (saved.push(blob as Blob), '#saved')
+  URL.revokeObjectURL = () => undefined
+  await user.click(screen.getByRole('menuitem', { name: /SVG/ }))
+  expect(saved[0]!.type).toBe('image/svg+xml')
+  const text = await new Promise<string>(done => {
+    const reader = new FileReader()
+    reader.onload = () => done(String(reader.result))
+    reader.readAsText(saved[0]!)
+  })
+  const { documentElement } = new DOMParser().parseFromString(text, 'image/svg+xml')
+  expect(documentElement.namespaceURI).toBe('http://www.w3.org/2000/svg')
+  expect(text).not.toContain('var(--chakra')
+})
+
 test('suggested strands are taken with their works', async () => {
   const ids = [1, 2, 3, 4, 5, 6, 7, 8]
   answers['GET /inquiries/1/works'] = ids.map(id =>

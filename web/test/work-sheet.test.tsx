@@ -63,6 +63,18 @@ describe('the work sheet', () => {
     await userEvent.click(s.getByRole('button', { name: 'As the records say' }))
     await waitFor(() => expect(marks()[1]).toMatchObject({ about: 'field:title', value: null }))
   })
+  test('tells how old the work is, against what the kept works cite', async () => {
+    answers['GET /inquiries/1/cited-ages'] = {
+      works: 3,
+      ages: [
+        [2, 30],
+        [40, 10],
+      ],
+    }
+    const s = await shown({ year: 2014 })
+    expect(await s.findByText('12 years: older than 75 % of what the kept works cite')).toBeInTheDocument()
+  })
+
   test('lets the kind be overruled, and shows what the evidence says beside it', async () => {
     const s = await shown({
       judged: { kind: 'research article', confidence: 0.83 },

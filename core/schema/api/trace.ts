@@ -103,6 +103,23 @@ export const traceApi = {
       fields: list(like<YearOfField>()({ field: text(), year: whole(), works: whole(), counts: list(pair()) })),
     }),
   }),
+  graphFile: endpoint('GET', '/inquiries/:inquiry/graph.graphml', {
+    does: 'The same graph for other programs, in GraphML.',
+    answer: ['application/xml'],
+  }),
+  citationsFile: endpoint('GET', '/inquiries/:inquiry/citations.csv', {
+    does: 'Its citations as a table, a line each.',
+    answer: ['text/csv'],
+  }),
+  citedAges: endpoint('GET', '/inquiries/:inquiry/cited-ages', {
+    does: 'How old what kept works cite was when they cited it, as far as their trails are walked.',
+    answer: shape({
+      /** Kept works of which something is told. */
+      works: whole(),
+      /** Years, and how many citations; below 0 where something is cited before its year. */
+      ages: list(pair()),
+    }),
+  }),
   planRound: endpoint('GET', '/inquiries/:inquiry/rounds/plan', {
     does: 'What a round would ask, before it is walked.',
     query: object(scope),

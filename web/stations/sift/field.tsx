@@ -1,8 +1,12 @@
-import { Box, Button, chakra, Flex, Grid, Table, Text } from '@chakra-ui/react'
+import { Box, Button, chakra, Flex, Grid, Link, Table, Text } from '@chakra-ui/react'
 import { useMemo, useState } from 'react'
+import { Link as RouterLink } from 'react-router'
 import { Bar, BarChart, CartesianGrid, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts'
 import { fieldOf, type Chart } from '../../../core/sift/field'
 import type { WorkLine } from '../../../core/sift/line'
+import { agesOfYears, currencyOf, sayCurrency } from '../../../core/sift/currency'
+import { useCitedAges } from '../../frame/cited-ages'
+import { useHere } from '../../frame/inquiry-frame'
 import { Empty, Heading } from '../../frame/parts'
 import type { LimitHandle } from './use-limits'
 import { colour as c } from '../../frame/colour'
@@ -51,6 +55,7 @@ export function FieldView({ works, handle }: { works: readonly WorkLine[]; handl
   }
   return (
     <Box h="full" overflow="auto" px="24px" py="16px">
+      <Renewal works={works} />
       <Grid templateColumns={{ base: '1fr', lg: '1fr 1fr' }} gap="28px 36px" maxW="1280px">
         {CHARTS.map(([key, title, axis]) => (
           <Box key={key} gridColumn={key === 'years' ? '1 / -1' : undefined} minW="0">
@@ -58,6 +63,37 @@ export function FieldView({ works, handle }: { works: readonly WorkLine[]; handl
           </Box>
         ))}
       </Grid>
+    </Box>
+  )
+}
+
+/** How fast the field renews itself, by what the kept works cite. */
+function Renewal({ works }: { works: readonly WorkLine[] }) {
+  const { inquiry } = useHere()
+  const cited = useCitedAges(inquiry.id)
+  if (!cited.data) return null
+  const found = agesOfYears(
+    works.map(w => w.year),
+    Number(inquiry.today.slice(0, 4)),
+  )
+  const [first, ...rest] = sayCurrency(cited.data.ages, found, cited.data.works)
+  const isKnown = currencyOf(cited.data.ages) !== undefined
+  return (
+    <Box as="section" aria-label="How fast the field renews itself" mb="18px" maxW="900px">
+      {first && (
+        <Text fontFamily="serif" fontSize="15.5px" lineHeight="23px">
+          {first} {rest.join(' ')}
+        </Text>
+      )}
+      {!isKnown && (
+        <Text fontSize="13px" color="soft" mt="2px">
+          How fast the field renews itself is told by what your kept works cite:{' '}
+          <Link asChild color="vine">
+            <RouterLink to={`/inquiries/${inquiry.id}/trace`}>walk their trails in Trace</RouterLink>
+          </Link>
+          .
+        </Text>
+      )}
     </Box>
   )
 }

@@ -6,6 +6,7 @@ import { useOf } from '../../api/hooks'
 import { useHere } from '../../frame/inquiry-frame'
 import { Failed, Waiting } from '../../frame/parts'
 import { colour as c } from '../../frame/colour'
+import { savePicture } from '../../frame/save-picture'
 
 const n = (x: number) => x.toLocaleString('en')
 const HEAD = 44
@@ -57,21 +58,7 @@ export function FlowView() {
   const last = tops.at(-1)! + HEAD
   const height = last + (columns.length > 1 ? 84 : 12)
   const kept = catalogues.keptByText + others.keptByText
-  const save = () => {
-    const copy = svg.current!.cloneNode(true) as SVGSVGElement
-    // colours are the page's own; a file has to carry them
-    const style = getComputedStyle(document.documentElement)
-    const text = new XMLSerializer()
-      .serializeToString(copy)
-      .replace(/var\((--chakra-[\w-]+)\)/g, (_, name: string) =>
-        style.getPropertyValue(name).trim().replaceAll('"', "'"),
-      )
-    const link = document.createElement('a')
-    link.href = URL.createObjectURL(new Blob([text], { type: 'image/svg+xml' }))
-    link.download = 'flow.svg'
-    link.click()
-    URL.revokeObjectURL(link.href)
-  }
+  const save = () => savePicture('flow.svg', svg.current!)
   return (
     <Box h="full" overflow="auto" px={{ base: '12px', md: '24px' }} py="18px">
       <Flex align="baseline" maxW={`${width}px`} mx="auto" mb="4px" gap="12px">

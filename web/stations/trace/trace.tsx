@@ -1,5 +1,5 @@
 import { Box, Button, Flex, Text } from '@chakra-ui/react'
-import { useMemo, useState } from 'react'
+import { useMemo, useRef, useState } from 'react'
 import { Link, useSearchParams } from 'react-router'
 import { api, type GraphAnswer } from '../../../core/schema/api'
 import type { End } from '../../../core/trails/field-shapes'
@@ -15,6 +15,7 @@ import { Lists } from './lists'
 import { TABS, type Tab } from './ranking'
 import { showing, who } from './naming'
 import { PlanDialog, RoundStatus, type Meant } from './round'
+import { SaveTrails } from './save'
 import { TakeList } from './take-list'
 import { AsTable } from './as-table'
 import { strokeOf, Trellis } from './trellis'
@@ -26,6 +27,7 @@ import { placeAmong } from './field-desk'
 export function Trace() {
   const { inquiry, mayWrite } = useHere()
   const works = useWorks(inquiry.id)
+  const drawing = useRef<SVGSVGElement>(null)
   const graph = useQuery({
     ...ofQuery(inquiry.id, api.graph, {}),
     // decisions leave it as it is: thousands of nodes are not compared one by one
@@ -178,6 +180,7 @@ export function Trace() {
           <Button size="xs" variant="ghost" aria-pressed={asTable} onClick={() => setAsTable(!asTable)}>
             {asTable ? 'As the trellis' : 'As a table'}
           </Button>
+          <SaveTrails drawing={drawing} isDrawn={!asTable} />
           {mayWrite && overview.suggested.length > 1 && overview.stems.every(s => s.strand === null) && (
             <TakeStrands overview={overview} />
           )}
@@ -203,6 +206,7 @@ export function Trace() {
         ) : (
           <>
             <Trellis
+              drawing={drawing}
               {...naming}
               overview={overview}
               works={lines}

@@ -1,4 +1,4 @@
-import { memo, useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react'
+import { memo, useEffect, useMemo, useRef, useState, type KeyboardEvent, type RefObject } from 'react'
 import type { WorkLine } from '../../../core/sift/line'
 import { Swatch, colourOf } from '../../frame/strands'
 import type { Overview, Row } from './field-desk'
@@ -36,6 +36,8 @@ export interface Naming {
 }
 
 interface Props extends Naming {
+  /** The drawing itself, to be saved. */
+  drawing: RefObject<SVGSVGElement | null>
   overview: Overview
   works: ReadonlyMap<number, WorkLine>
   strands: readonly { id: number; n: number }[]
@@ -73,7 +75,8 @@ function useSize() {
  * outside the pool is a tally of strokes. The main path of the field is the thicker line.
  */
 export function Trellis(props: Props) {
-  const { overview, years, chosen, shown, references, citedBy, title, who, choose, open, strands, works } = props
+  const { overview, years, chosen, shown, references, citedBy, title, who, choose, open, strands, works, drawing } =
+    props
   const { box, width, height } = useSize()
   const stemsHeight = Math.max(120, height - 26)
   const laying: Laying = useMemo(
@@ -180,6 +183,7 @@ export function Trellis(props: Props) {
   return (
     <div ref={box} style={{ flex: 1, minHeight: 0, position: 'relative' }}>
       <svg
+        ref={drawing}
         width={width}
         height={height}
         style={{ display: 'block', position: 'absolute', inset: 0 }}
