@@ -2,7 +2,7 @@ import AxeBuilder from '@axe-core/playwright'
 import { readFileSync } from 'node:fs'
 import type { APIRequestContext, Page } from '@playwright/test'
 import { PDFDocument, StandardFonts } from 'pdf-lib'
-import { expect, test } from './desk'
+import { expect, inMode, test } from './desk'
 
 const folder = 'server/child/foreign'
 interface Known {
@@ -92,8 +92,7 @@ test('what is in a copy leads through it, and is clean for everybody', async ({ 
   const last = Number((await heading.textContent())!.replace('References', '')) - known.first + 1
   await expect(page.locator(`[data-page-number="${last}"]`)).toBeInViewport()
   for (const mode of ['light', 'dark'] as const) {
-    await page.emulateMedia({ colorScheme: mode, reducedMotion: 'reduce' })
-    await expect(page.locator('html')).toHaveClass(new RegExp(mode))
+    await inMode(page, mode)
     const { violations } = await new AxeBuilder({ page }).exclude('.textLayer').analyze()
     expect(violations.map(v => `${v.id}: ${v.nodes.map(n => n.target.join(' ')).join(' | ')}`)).toEqual([])
   }
@@ -119,8 +118,7 @@ test('words are found in the copies, lead to their page, are marked there, and t
   const found = page.getByRole('article', { name: known.title })
   await expect(found.getByText(/^\d+ times, on \d of \d pages$/)).toBeVisible()
   for (const mode of ['light', 'dark'] as const) {
-    await page.emulateMedia({ colorScheme: mode, reducedMotion: 'reduce' })
-    await expect(page.locator('html')).toHaveClass(new RegExp(mode))
+    await inMode(page, mode)
     const { violations } = await new AxeBuilder({ page }).analyze()
     expect(violations.map(v => `${v.id}: ${v.nodes.map(n => n.target.join(' ')).join(' | ')}`)).toEqual([])
   }

@@ -125,3 +125,21 @@ export async function keeping(request: APIRequestContext, title: string, item: o
   await make(`${at}/decisions`, { group: crypto.randomUUID(), decisions: [keep] })
   return at
 }
+
+/**
+ * Has a page stand in the light or in the dark. A browser tells its pages when it draws them next: a page on which nothing
+ * moves may wait for that, so it is drawn.
+ */
+export async function inMode(page: Page, mode: 'light' | 'dark'): Promise<void> {
+  await page.emulateMedia({ colorScheme: mode, reducedMotion: 'reduce' })
+  await expect(async () => {
+    await page.screenshot({ clip: { x: 0, y: 0, width: 8, height: 8 } })
+    await expect(page.locator('html')).toHaveClass(new RegExp(mode), { timeout: 3000 })
+  }).toPass()
+}
+
+/** Waits until what comes and goes on a page has come to rest. */
+export const still = (page: Page): Promise<unknown> =>
+  page.evaluate(
+    'Promise.all(document.getAnimations().filter(a => a.effect?.getComputedTiming().iterations !== Infinity).map(a => a.finished.catch(() => 0)))',
+  )

@@ -1,5 +1,5 @@
 import AxeBuilder from '@axe-core/playwright'
-import { expect, test } from './desk'
+import { expect, inMode, test } from './desk'
 
 const stations = ['brief', 'gather', 'sift', 'trace', 'obtain', 'read', 'compose']
 const views = ['titles', 'list', 'strands', 'twins', 'field', 'flow', 'history']
@@ -19,8 +19,7 @@ for (const path of [
     await page.goto(path)
     await page.waitForLoadState('load')
     for (const mode of ['light', 'dark'] as const) {
-      await page.emulateMedia({ colorScheme: mode, reducedMotion: 'reduce' })
-      await expect(page.locator('html')).toHaveClass(new RegExp(mode))
+      await inMode(page, mode)
       await expect(page.getByRole('status').filter({ hasText: '…' })).toHaveCount(0)
       const axe = new AxeBuilder({ page })
       // in the dark the same elements stand on the page: only their colours are others

@@ -4,7 +4,7 @@ import { join } from 'node:path'
 import type { APIRequestContext, Page } from '@playwright/test'
 import { yearOf } from '../core/bib/dates'
 import { WORLD_FILES, type WorldWork } from '../core/world/types'
-import { expect, test } from './desk'
+import { expect, inMode, test } from './desk'
 
 const post = async (request: APIRequestContext, path: string, data: object | Buffer, headers = {}) =>
   (await (await request.post(`/api${path}`, { data, headers })).json()) as { id: number; job: number }
@@ -65,8 +65,7 @@ const withBooks = (request: APIRequestContext) =>
 
 async function clean(page: Page): Promise<void> {
   for (const mode of ['light', 'dark'] as const) {
-    await page.emulateMedia({ colorScheme: mode, reducedMotion: 'reduce' })
-    await expect(page.locator('html')).toHaveClass(new RegExp(mode))
+    await inMode(page, mode)
     const { violations } = await new AxeBuilder({ page }).analyze()
     expect(violations.map(v => `${v.id}: ${v.nodes.map(n => n.target.join(' ')).join(' | ')}`)).toEqual([])
   }
