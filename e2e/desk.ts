@@ -137,9 +137,3 @@ export async function inMode(page: Page, mode: 'light' | 'dark'): Promise<void> 
     await expect(page.locator('html')).toHaveClass(new RegExp(mode), { timeout: 3000 })
   }).toPass()
 }
-
-/** Waits until what comes and goes on a page has come to rest. */
-export const still = (page: Page): Promise<unknown> =>
-  page.evaluate(
-    'Promise.all(document.getAnimations().filter(a => a.effect?.getComputedTiming().iterations !== Infinity).map(a => a.finished.catch(() => 0)))',
-  )

@@ -247,7 +247,7 @@ function Sample({
           {sample.error.message}
         </Text>
       ) : (
-        <Box opacity={sample.isPlaceholderData ? 0.5 : undefined}>
+        <Box opacity={sample.isPlaceholderData ? 0.5 : undefined} aria-busy={sample.isPlaceholderData}>
           {sample.data?.entries.map((e, i) => (
             <Box
               key={i}
