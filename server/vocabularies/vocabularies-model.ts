@@ -29,6 +29,7 @@ export const vocabularies = describeTable('vocabularies', {
   fileName: orNull(word()),
   /** What it calls itself. */
   name: orNull(word()),
+  /** Of the file that was brought; what is fetched is fetched anew. */
   hash: orNull(word()),
   state: word<'waiting' | 'read' | 'refused'>(),
   said: orNull(text()),

@@ -22,6 +22,8 @@ type Who = Pick<Member, 'inquiryId' | 'userId'>
 const MOST_OWN = 10
 /** Concepts of each vocabulary that are told in full for some words, those whose names are near, and near ones of each. */
 const [MOST_NAMED, MOST_ELSE, MOST_NEAR] = [3, 20, 200]
+/** Words that are looked for one by one where nothing has them all. */
+const MOST_TRIES = 6
 /** Steps upwards that are told: the deepest of real vocabularies have about fifteen. */
 const STEPS_UP = 20
 
@@ -124,7 +126,7 @@ export async function dropVocabulary(
  */
 export async function relatedWords(c: Context, inquiryId: number, words: string): Promise<Answer<'relatedWords'>> {
   const rows = (await rowsOf(c, inquiryId)).filter(r => r.concepts)
-  for (const some of [words, ...words.split(/\s+/).slice(1).reverse()]) {
+  for (const some of [words, ...words.split(/\s+/).slice(-MOST_TRIES).reverse()]) {
     const told = await foundFor(c, rows, some)
     if (told.named.length || told.near.length) return { words: some, ...told }
   }

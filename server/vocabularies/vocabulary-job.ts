@@ -4,7 +4,7 @@ import type { Context } from '../base/context'
 import { Problem } from '../base/problem'
 import { ChildFailed, runChild } from '../child/run'
 import { OutsideError, requireSuccess } from '../connect/http'
-import { dropOrphans, readBlob, storeBlob } from '../db/blobs'
+import { readBlob } from '../db/blobs'
 import { deskDay } from '../db/desk-day'
 import { change } from '../db/revision'
 import { inTransaction } from '../db/transaction'
@@ -41,9 +41,7 @@ export async function runVocabulary(
     const bytes = await bytesOf(c, row, signal, progress)
     await progress({ step: 'reading' })
     const read = await runChild('vocabulary', bytes, { seconds: 300, signal })
-    await keep(c, job.inquiryId!, row, read, row.site ? bytes : undefined, n =>
-      progress({ step: 'storing', done: n, of: read.concepts.length }),
-    )
+    await keep(c, job.inquiryId!, row, read, n => progress({ step: 'storing', done: n, of: read.concepts.length }))
     return { concepts: read.concepts.length }
   } catch (e) {
     if (!(e instanceof ChildFailed || e instanceof OutsideError)) throw e
@@ -71,7 +69,6 @@ async function keep(
   inquiryId: number,
   row: VocabularyRow,
   { name, concepts, left }: Vocabulary,
-  fetched: Buffer | undefined,
   told: (n: number) => Promise<void>,
 ): Promise<void> {
   const today = await deskDay(c.db)
@@ -80,14 +77,13 @@ async function keep(
     if (language) languages.set(language, (languages.get(language) ?? 0) + 1)
   // not within a change of the inquiry: storing many words would hold up whoever decides there
   await inTransaction(c.db.sequelize, async transaction => {
-    const hash = fetched ? await storeBlob(c.db, fetched, 'application/octet-stream', transaction) : row.hash
     // taken out while it was read: nothing is kept
     const found = await c.db.vocabularies.findByPk(row.id, { transaction, lock: transaction.LOCK.UPDATE, raw: true })
     if (!found) return
     await replaceConcepts(c.db, row.id, concepts, transaction, told)
     await c.db.vocabularies.update(
       {
-        ...{ hash, state: 'read', said: null, deskDay: today, at: new Date() },
+        ...{ state: 'read', said: null, deskDay: today, at: new Date() },
         name: name === undefined ? null : firstLetters(name, 255),
         concepts: concepts.length,
         labels: concepts.reduce((n, k) => n + k.labels.length, 0),
@@ -96,7 +92,6 @@ async function keep(
       },
       { where: { id: row.id }, transaction },
     )
-    if (found.hash && found.hash !== hash) await dropOrphans(c.db, [found.hash], transaction)
   })
   await change(c, inquiryId, () => Promise.resolve())
 }

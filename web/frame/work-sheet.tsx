@@ -3,11 +3,10 @@ import { Box, Button, chakra, CloseButton, Drawer, Flex, Portal, Stack, Text } f
 import { useEffect, useRef, useState } from 'react'
 import { Link, useParams } from 'react-router'
 import { authorLine } from '../../core/bib/names'
-import { sayAge } from '../../core/sift/currency'
 import { useChange, useOf } from '../api/hooks'
 import { api } from '../../core/schema/api'
 import { CameBy } from './came-by'
-import { useCitedAges } from './cited-ages'
+import { useSayAge } from './cited-ages'
 import { CiteWork } from './cite-work'
 import { useDecide } from './decide'
 import { Deeds } from './deeds'
@@ -92,7 +91,7 @@ export function WorkPage() {
 function Sheet({ id }: { id: number }) {
   const { inquiry, mayWrite } = useHere()
   const work = useOf(inquiry.id, api.work, { params: { work: id } })
-  const cited = useCitedAges(inquiry.id)
+  const age = useSayAge()
   const { decide, undo } = useDecide(inquiry.id)
   const enter = useChange(inquiry.id, api.addEntry, (work: number) => ({ body: { work } }))
   const link = useChange(inquiry.id, api.answerPair, (body: { a: number; b: number; verdict: 'same' | 'never' }) => ({
@@ -276,11 +275,7 @@ function Sheet({ id }: { id: number }) {
           </Row>
           {w.facts.otherTitles && <Row name="Also called">{w.facts.otherTitles.join(' · ')}</Row>}
           {w.facts.keywords && <Row name="Keywords">{w.facts.keywords.join(', ')}</Row>}
-          {w.year !== null && (
-            <Row name="Age">
-              {sayAge(w.year, Number(inquiry.today.slice(0, 4)), cited.data?.ages ?? []) ?? 'not out yet'}
-            </Row>
-          )}
+          {w.year !== null && <Row name="Age">{age(w.year)}</Row>}
           {w.citedBy !== null && (
             <Row name="Cited">
               {w.perYear !== null

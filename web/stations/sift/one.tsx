@@ -6,14 +6,13 @@ import { isComplete, itemRefereed } from '../../../core/appraise/kind'
 import { authorLine } from '../../../core/bib/names'
 import type { QueryNode } from '../../../core/query/cql'
 import type { Choice, State } from '../../../core/sift/decisions'
-import { sayAge } from '../../../core/sift/currency'
 import { STANDING } from '../../../core/sift/limits'
 import { lineIn, placeOf } from '../../../core/sift/line'
 import { ofQuery, useOf } from '../../api/hooks'
 import { api } from '../../../core/schema/api'
 import type { WorkLine } from '../../../core/sift/line'
 import { sayLanguage } from '../../../core/query/languages'
-import { useCitedAges } from '../../frame/cited-ages'
+import { useSayAge } from '../../frame/cited-ages'
 import { useDecide } from '../../frame/decide'
 import { useLead } from '../../frame/lead'
 import { useHere, useOpenWork } from '../../frame/inquiry-frame'
@@ -336,7 +335,7 @@ const Evidence = memo(function Evidence({
   const { inquiry, mayWrite } = useHere()
   const map = useKeyMap()
   const work = useOf(inquiry.id, api.work, { params: { work: id } }).data
-  const cited = useCitedAges(inquiry.id)
+  const age = useSayAge()
   const pair = (name: string, value: React.ReactNode) => (
     <div className="fact">
       <span>{name}</span>
@@ -394,8 +393,7 @@ const Evidence = memo(function Evidence({
           {isComplete(line.kind) === false && pair('Complete', 'no, an abstract only')}
           {pair('Language', line.language ? sayLanguage(line.language) : 'not said')}
           {pair('Pages', line.pageCount ?? 'not said')}
-          {line.year !== null &&
-            pair('Age', sayAge(line.year, Number(inquiry.today.slice(0, 4)), cited.data?.ages ?? []) ?? 'not out yet')}
+          {line.year !== null && pair('Age', age(line.year))}
           {pair(
             'Cited',
             line.perYear !== null
