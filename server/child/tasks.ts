@@ -24,6 +24,9 @@ interface Reading {
   language?: string
 }
 
+/** How files begin that are packed: ZIP and gzip, in hexadecimal digits. */
+const PACKED = ['504b0304', '1f8b']
+
 /** Letters on the first pages; with fewer they are pictures of a text. */
 const FEWEST = 40
 
@@ -56,7 +59,9 @@ export const tasks = {
   },
 
   /** Reads a vocabulary. */
-  vocabulary(bytes: Buffer, _how?: undefined): Promise<Vocabulary> {
+  async vocabulary(bytes: Buffer, _how?: undefined): Promise<Vocabulary> {
+    if (PACKED.some(sign => bytes.toString('hex', 0, 4).startsWith(sign)))
+      throw new Error('This is a packed file (ZIP or gzip). Unpack it, and bring what is in it.')
     return readVocabulary(
       /^\s*<\?xml/.test(bytes.subarray(0, 100).toString('latin1').replace(/^ï»¿/, ''))
         ? decodeXml(bytes)

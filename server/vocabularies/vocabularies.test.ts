@@ -123,6 +123,8 @@ test('one that is brought belongs to its inquiry, says what is not shown, and go
 
   await bring('letter.txt', 'Dear librarian, where are the moths?')
   expect((await all())[2]).toMatchObject({ state: 'refused', said: expect.stringContaining('no vocabulary in SKOS') })
+  await bring('words.zip', 'PK\u0003\u0004 and more')
+  expect((await all())[3]).toMatchObject({ state: 'refused', said: expect.stringContaining('Unpack it') })
   for (const { key } of (await all()).slice(1)) await desk.owner.delete(at(`/vocabularies/${key}`)).expect(204)
   expect(await all()).toHaveLength(1)
   await desk.owner.delete(at('/vocabularies/town-and-nature')).expect(404)

@@ -134,15 +134,19 @@ function LookUp({
               variant={w === words ? 'subtle' : 'outline'}
               aria-pressed={w === words}
               onClick={() => ask(w)}
+              maxW="280px"
             >
-              {w}
+              <chakra.span truncate>{w}</chakra.span>
             </Button>
           ))}
         </Flex>
       </Flex>
       {walked && (
         <Button size="2xs" variant="ghost" mb="4px" ml="-8px" onClick={() => setWalked(undefined)}>
-          <ArrowLeft size={13} /> back to “{words}”
+          <ArrowLeft size={13} />
+          <chakra.span truncate maxW="280px">
+            back to “{words}”
+          </chakra.span>
         </Button>
       )}
       {found.data && !walked && (!shown.length || found.data.words !== words) && (
