@@ -33,10 +33,7 @@ test('out and in again, by the form; a wrong password is said, a weak one is not
 test('what the server does not take stays, over a reload, and is tried again or taken back by hand', async ({
   page,
 }) => {
-  await page.goto('/inquiries/1/sift?view=titles')
-  const list = page.getByRole('list', { name: 'Titles to decide on' })
-  const current = list.locator('[aria-current=true]')
-  await expect(current).toBeVisible()
+  // before the page: one that is there may let a request of the next moment pass
   let refuse = true
   await page.route('**/api/inquiries/1/decisions', route =>
     refuse
@@ -47,6 +44,10 @@ test('what the server does not take stays, over a reload, and is tried again or 
         })
       : route.continue(),
   )
+  await page.goto('/inquiries/1/sift?view=titles')
+  const list = page.getByRole('list', { name: 'Titles to decide on' })
+  const current = list.locator('[aria-current=true]')
+  await expect(current).toBeVisible()
   for (let i = 1; i <= 2; i++) {
     await page.keyboard.press('f')
     const bar = page.getByRole('alert').filter({ hasText: 'not taken' })

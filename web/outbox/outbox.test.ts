@@ -378,6 +378,22 @@ test('taking back what was refused takes its undoing with it', async () => {
   expect(o.letters()).toEqual([])
 })
 
+test('a browser that does not answer about what it keeps holds nothing up; what it gives late goes out too', async () => {
+  let give = (_: Letter[]) => {}
+  const late = new Promise<Letter[]>(done => (give = done))
+  const silent: LetterStore = { all: () => late, put: () => new Promise(() => {}), drop: () => new Promise(() => {}) }
+  const o = new Outbox(new QueryClient(), silent, 30, 'a', 20)
+  open.push(o)
+  o.begin(1)
+  o.add(deed({ body: { n: 1 } }))
+  o.write(text('written'))
+  await gone(o)
+  expect(sent.map(s => s.path)).toEqual(['/decisions', '/entries/7'])
+  give([{ ...deed({ body: { n: 'of yesterday' } }), n: 1, user: 1 }])
+  await waitFor(() => expect(sent.map(s => s.body.n)).toContain('of yesterday'))
+  await gone(o)
+})
+
 test('the store gives back what it was given, in order, for its user alone', async () => {
   const store = openStore('a store of its own')
   const letter = (id: string, n: number, user: number) => ({ ...deed(), id, n, user }) as Letter

@@ -25,6 +25,10 @@ const together = (a: Letter, b: Letter): boolean =>
 const HUNG = 30_000
 const FIRST_PAUSE = 1000
 const LONGEST_PAUSE = 15_000
+/** Milliseconds that sending waits for what this browser keeps: some leave a read or a write unanswered for minutes. */
+const STORE_PATIENCE = 4000
+const soon = (doing: Promise<unknown>, ms: number): Promise<unknown> =>
+  Promise.race([doing, new Promise(done => setTimeout(done, ms))])
 
 /**
  * What the student did and the server has not taken yet. It is kept in the browser until the server has said yes, or no
@@ -59,6 +63,7 @@ export class Outbox {
     private readonly store: LetterStore = openStore(),
     private readonly firstPause = FIRST_PAUSE,
     readonly here = windowName(),
+    private readonly storePatience = STORE_PATIENCE,
   ) {
     client.getQueryCache().subscribe(event => {
       if (event.type !== 'updated' || event.action.type !== 'success' || event.action.manual) return
@@ -86,10 +91,7 @@ export class Outbox {
       this.channel.onmessage = (e: MessageEvent<News>) => this.hear(e.data)
     }
     const { signal } = this.session
-    void this.load(user).then(() => {
-      for (const inquiry of new Set(this.list.map(l => l.inquiry))) this.paint(inquiry)
-      return this.sendAlone(user, signal)
-    })
+    void this.load(user).then(() => this.sendAlone(user, signal))
   }
 
   /** Everything that waits or was refused, in order. */
@@ -254,9 +256,15 @@ export class Outbox {
     })
   }
 
-  private async load(user: number): Promise<void> {
-    const stored = await this.store.all(user)
-    if (this.user === user) this.set({ list: stored.reduce<readonly Letter[]>(withLetter, this.list) })
+  /** Adds what was kept; where the browser does not give it in time, it comes to what was sent meanwhile. */
+  private load(user: number): Promise<unknown> {
+    const loading = this.store.all(user).then(stored => {
+      if (this.user !== user || !stored.length) return
+      this.set({ list: stored.reduce<readonly Letter[]>(withLetter, this.list) })
+      for (const inquiry of new Set(stored.map(l => l.inquiry))) this.paint(inquiry)
+      this.wake()
+    })
+    return soon(loading, this.storePatience)
   }
 
   /** Sends for all windows of this browser while no other does. */
@@ -309,7 +317,7 @@ export class Outbox {
       letter = { ...letter, sent: true }
       this.set({ list: withLetter(this.list, letter) })
       this.tellOthers({ put: letter })
-      await this.keep(letter)
+      await soon(this.keep(letter), this.storePatience)
     }
     const { id, inquiry, version } = letter
     try {
@@ -324,7 +332,7 @@ export class Outbox {
         signal: AbortSignal.any([signal, AbortSignal.timeout(HUNG)]),
       })
       this.fail(0)
-      await this.store.drop(id)
+      await soon(this.store.drop(id), this.storePatience)
       const { lines, revision, version: next } = answer ?? {}
       const told: Answer = {
         ...(lines ? { lines } : {}),
