@@ -4,11 +4,13 @@ import type { CalendarDays, Window } from '../../core/formats/hours'
 import type { Answer } from '../../core/schema/api'
 import type { LibraryProfile } from '../../core/schema/library'
 import type { Context } from '../base/context'
+import { memory } from '../base/memory'
 import { ChildFailed, ChildKilled, runChild } from '../child/run'
 import { OutsideError, requireSuccess } from '../connect/http'
 import { Patience } from '../connect/patience'
 import { deskDay } from '../db/desk-day'
 import { leaveOf, type Library } from './libraries'
+import type { LibraryHoursRow } from './libraries-model'
 
 type Calendars = LibraryProfile['hours'][number]
 
@@ -91,10 +93,15 @@ async function renew(
     ...{ library: library.key, branch: of.branch, addresses: addressesOf(of), hours },
     ...{ trouble: troubles.join(' ') || null, deskDay: day, at: new Date() },
   })
+  lately.forget(c)
 }
 
+/** A list asks for them for the ways and for what offices offer. */
+const lately = memory<LibraryHoursRow[]>({ holds: 1000 })
 const rowsOf = (c: Context, keys: readonly string[]) =>
-  c.db.libraryHours.findAll({ where: { library: [...keys] }, order: ['library', 'branch'], raw: true })
+  lately.get(c, keys.join('\n'), () =>
+    c.db.libraryHours.findAll({ where: { library: [...keys] }, order: ['library', 'branch'], raw: true }),
+  )
 
 /** The rows of the calendars that libraries have now. */
 async function currentOf(c: Context, libraries: readonly Library[]) {

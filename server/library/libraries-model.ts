@@ -48,10 +48,11 @@ export const libraryHours = describeTable('library_hours', {
   deskDay: day(),
   at: moment(),
 })
+export type LibraryHoursRow = RowOf<typeof libraryHours>
 
 declare module '../base/context' {
   interface Db {
-    libraryHours: Table<RowOf<typeof libraryHours>>
+    libraryHours: Table<LibraryHoursRow>
     libraries: Table<LibraryRow>
     chosenLibraries: Table<RowOf<typeof chosenLibraries>>
     libraryTrials: Table<RowOf<typeof libraryTrials>>

@@ -202,6 +202,13 @@ async function fetchScan(
   return { outcome: got.outcome, said: got.said }
 }
 
+/** Days to be put into a calendar (RFC 5545). */
+const calendarFile = (content: string) => ({
+  filename: 'days.ics',
+  contentType: 'text/calendar; charset=utf-8',
+  content,
+})
+
 async function tell(
   c: Context,
   loan: LoanRow,
@@ -215,7 +222,7 @@ async function tell(
   await sendMail(c, {
     ...{ to: user.email, id: `loan-${loan.request}-${job}`, subject },
     text: `${text}\n\nSee it: ${c.settings.address}/asked`,
-    ...(isDay ? { calendar: await calendarOf(c, loan.userId, loan.id) } : {}),
+    ...(isDay ? { attachments: [calendarFile(await calendarOf(c, loan.userId, loan.id))] } : {}),
   })
   return {}
 }
