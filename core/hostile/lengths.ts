@@ -63,6 +63,8 @@ import { countWords } from '../write/words'
 import { citedOn } from '../pdftext/cited'
 import { checkEntries } from '../cite/checks/checks'
 import { Wording } from '../write/closeness'
+import { partsIn } from '../write/annotation-parts'
+import { figureFindings, figuresOfPage } from '../write/figures'
 import { quotationsIn, wordingOf } from '../write/quotations'
 import { asCited, lettersOf, LINES, LOOKS, printedLines, type Mark, type Written } from '../write/written'
 import { readAnnotations } from '../write/annotations-in'
@@ -293,6 +295,12 @@ export const READERS: Record<string, (text: string) => unknown> = {
   'checks of an entry': t => checked(t),
   'closeness of wording': t =>
     wordingOf(t, new Wording([{ key: 'a', work: 1, what: 'copy', pages: [t] }]), { work: 1, key: 'b', hasText: true }),
+  'parts of an annotation': t =>
+    partsIn(`${'The author of it is in the book. '.repeat(t.length >> 4)}${t}`, [{ from: 2, to: 4 }]),
+  'figures of an annotation': t =>
+    figureFindings(`${t} 38% ${t}.`, [{ pages: [figuresOfPage(`38% ${t}`)], labels: ['1'] }], {
+      ...{ hasText: true, apart: quotationsIn(t), others: [] },
+    }),
   'quotations of a text': t => quotationsIn(`“${t}” (${t}`),
   writeBibtex: t => writeBibtex(item({ title: t, abstract: t, author: [{ family: t }], URL: t }), 'k'),
   writeMods: t =>

@@ -3,6 +3,7 @@ import './setup'
 import { aDay } from './day'
 import { array, number, object, string, type InferType } from 'yup'
 import { KINDS } from '../appraise/kind'
+import { ANNOTATION_PARTS } from '../write/annotation-parts'
 
 const count = (most: number) =>
   number()
@@ -59,6 +60,7 @@ export const briefShape = object({
   ).max(30),
   notBefore: count(2100),
   kindsOut: array(string().oneOf(KINDS).required()).max(KINDS.length),
+  parts: array(string().oneOf(ANNOTATION_PARTS).required()).max(ANNOTATION_PARTS.length),
   wordsFrom: count(5000),
   wordsTo: count(5000).test('order', 'This is less than the least.', function (to) {
     const from = (this.parent as { wordsFrom?: number | null }).wordsFrom

@@ -50,6 +50,15 @@ describe('the text of an assignment', () => {
       'In week 6 you hand in 2 pages. Eight peer-reviewed articles published after 2015 are required.',
       { entriesWanted: 8, refereedAtLeast: 8, recentAtLeast: 8, recentYears: 10 },
     ],
+    [
+      'Each annotation should summarize the main argument, assess its reliability and explain how it fits your own topic.',
+      { parts: ['summary', 'judgement', 'use'] },
+    ],
+    [
+      'For each source, write an annotation that does three things:\n1. Summarise the work.\n2. Evaluate the strengths and weaknesses of its methods.\n3. Compare it to other sources in your list.\nDescribe your search in one page.',
+      { parts: ['summary', 'judgement', 'relation'] },
+    ],
+    ['Annotations must be in your own words. We will assess your work in December.', {}],
     ['Only English-language publications from 2000 onwards.', { languages: ['en'], notBefore: 2000 }],
     ['Each entry needs an annotation of at least 100 words.', { wordsFrom: 100, wordsTo: null }],
     ['A reflection of 500 words follows, and the essay of 2,000 words in December.', {}],
@@ -88,6 +97,18 @@ describe('the text of an assignment', () => {
     ['', {}],
   ])('%s', (text, rules) => {
     expect(read(text)).toEqual(rules)
+  })
+
+  test('a sentence that only begins a list of parts is read with its items', () => {
+    const list =
+      'Each annotation should:\n• Summarise the argument\n• Describe the methods used\n• Explain how it fits your topic'
+    const { rules, unread } = readAssignment(list, TODAY)
+    expect(rules.map(r => r.from)).toEqual([
+      'Summarise the argument … Describe the methods used … Explain how it fits your topic',
+    ])
+    expect(rules[0]!.sets).toEqual({ parts: ['summary', 'method', 'use'] })
+    expect(unread).toEqual([])
+    expect(readAssignment('Each annotation must:\n• be typed in blue', TODAY).unread).toEqual(['Each annotation must:'])
   })
 
   test('is told with the words that each rule stands on, in the order of the brief', () => {

@@ -3,6 +3,7 @@ import type { Kind } from '../appraise/kinds'
 import { longDay } from '../bib/dates'
 import { STYLES } from '../cite/styles'
 import { LANGUAGE_CODES, sayLanguage } from '../query/languages'
+import { ANNOTATION_PARTS, type AnnotationPart } from './annotation-parts'
 import type { Stretch } from './closeness'
 import type { BriefRules } from './rules'
 
@@ -214,6 +215,10 @@ export function readAssignment(whole: string, today: string): ReadAssignment {
   }
   /** A number of entries that is only read where none is said plainly. */
   const perhaps: (() => void)[] = []
+  /** Parts of an annotation, each with the sentence that asks for it first; they may be asked for in a list. */
+  const parts = new Map<AnnotationPart, string>()
+  let isOfAnnotations = false
+  let opensList: string | undefined
   /** Kept for the end, when the number of entries is known. */
   const later: ((entries: number) => void)[] = []
   for (const { sentence, clauses } of clausesOf(text)) {
@@ -224,8 +229,13 @@ export function readAssignment(whole: string, today: string): ReadAssignment {
     readDue(sentence)
     readLanguages(low, sentence)
     readKinds(low, sentence)
+    const isOfParts = readParts(low, sentence)
     const asks = SHOUTS.test(low) || (new RegExp(RANGE).test(low) && NOUN.test(low))
-    if (rules.length + later.length + perhaps.length === before && asks) unread.push(sentence)
+    if (rules.length + later.length + perhaps.length === before && asks && !isOfParts) unread.push(sentence)
+  }
+  if (parts.size) {
+    const asked = ANNOTATION_PARTS.filter(p => parts.has(p))
+    add({ parts: asked }, `Annotations with ${asked.join(', ')}`, [...new Set(parts.values())].join(' … '))
   }
   for (const act of perhaps) act()
   const entries = rules.find(r => r.sets.entriesWanted)?.sets.entriesWanted ?? 0
@@ -343,6 +353,22 @@ export function readAssignment(whole: string, today: string): ReadAssignment {
     add({ languages: named }, `Only in ${named.map(sayLanguage).join(' or ')}`, sentence)
   }
 
+  /** @returns whether it asks for some, known before or not */
+  function readParts(low: string, sentence: string): boolean {
+    // the number of an item is no sentence
+    if (!/[a-z]{3}/.test(low)) return false
+    const isItem = IN_A_LIST.test(low)
+    // an item of a list begins with what is to be done, behind a sentence that spoke of annotations
+    isOfAnnotations = ANNOTATION.test(low) || (isOfAnnotations && isItem)
+    if (!isOfAnnotations || !(isItem || SHOUTS.test(low) || ASKED.test(low))) return false
+    const found = ANNOTATION_PARTS.filter(p => PART_WORDS[p].test(low))
+    for (const p of found) if (!parts.has(p)) parts.set(p, sentence)
+    if (/:\W*$/.test(low) && !found.length) opensList = sentence
+    // what only begins a list was read with its items
+    else if (isItem && found.length && unread.at(-1) === opensList) unread.pop()
+    return found.length > 0
+  }
+
   function readKinds(low: string, sentence: string): void {
     const no = NOT.exec(low)
     if (!no) return
@@ -354,6 +380,25 @@ export function readAssignment(whole: string, today: string): ReadAssignment {
     if (kinds.length) add({ kindsOut: kinds }, `Never a ${kinds.join(', ')}`, sentence)
   }
 }
+
+/** What an annotation is to do, in the words of assignments. */
+const PART_WORDS: Record<AnnotationPart, RegExp> = {
+  summary:
+    /\b(?:summar(?:y|ies|i[sz]es?|i[sz]ing)|main (?:arguments?|points?|ideas?|findings?)|describe (?:the|its|what)|overview|abstract of)\b/,
+  method:
+    /(?<!\b(?:strengths|weaknesses|limitations|quality|validity) of (?:the|its|their|any) )\b(?:methods?|methodology|methodological|research design|how the (?:study|research) was)\b/,
+  judgement:
+    /\b(?:evaluat(?:e|es|ing|ion|ive)|assess(?:es|ing|ment)?|critiqu(?:e|es|ing)|critical(?:ly)?|reliab(?:le|ility)|credib(?:le|ility)|strengths|weaknesses|limitations|quality of|authority|bias)\b/,
+  use: /\b(?:relevan(?:t|ce)|useful(?:ness)?|how (?:it|this|you|the (?:source|work|article))(?: \w+)? (?:will|would|can|could|might|fits?|helps?|contributes?|relates? to your|supports?)|your (?:own )?(?:research|topic|question|project|paper|argument|thesis))\b/,
+  relation:
+    /\b(?:compar(?:e|es|ing|ison)|relat(?:e|es|ion|ionship) (?:it |them |this )?(?:to|with|between) (?:the |your |an)?other|(?:other|each other|one another)(?: (?:sources|entries|works|items))? in your|to (?:the |your )?other (?:sources|entries|works)|in conversation with)\b/,
+}
+const ANNOTATION =
+  /\b(?:annotat(?:ion|ions|e|ed)|(?:each|every) (?:entry|source|item|reference|work|paragraph)|for each)\b/
+const IN_A_LIST =
+  /^\W*(?:\(?[a-e0-9][.)] *)?(?:summari[sz]e|describe|evaluate|assess|critique|explain|reflect|compare|state|discuss|identify|relate|comment|say)\b/
+const ASKED =
+  /\b(?:includes?|contains?|summari[sz]es?|evaluates?|describes?|explains?|assess(?:es)?|consists? of|covers?|in which you)\b/
 
 /** In the order in which a brief has them. */
 const ORDER = [
@@ -367,6 +412,6 @@ const ORDER = [
     'journalAtMost',
     'perStrand',
   ] as const),
-  ...(['notBefore', 'languages', 'kindsOut', 'wordsFrom'] as const),
+  ...(['notBefore', 'languages', 'kindsOut', 'wordsFrom', 'parts'] as const),
 ] as string[]
 const firstOf = (r: ReadRule): string => Object.keys(r.sets)[0]!

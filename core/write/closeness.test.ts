@@ -58,7 +58,7 @@ test('of the same words in several sources the one with pages is told, and a tex
 })
 
 test('quotations with the page that is named behind them, in the manners of several tongues', () => {
-  const of = (t: string) => quotationsIn(t).map(q => [q.text, q.page])
+  const of = (t: string) => quotationsIn(t).map(q => [q.text, ...q.pages.map(p => p.page)])
   expect(of('It “fell by half” (Lune et al., 2020, p. 146), and "rose again" (pp. 12–13).')).toEqual([
     ['fell by half', '146'],
     ['rose again', '12–13'],
@@ -69,7 +69,11 @@ test('quotations with the page that is named behind them, in the manners of seve
     ['so', 'xiv'],
   ])
   // a year is no page, and what is not closed is no quotation
-  expect(of('“fell by half” (2020) and “rose (p. 4)\n and later” it')).toEqual([['fell by half', undefined]])
+  expect(of('“fell by half” (2020) and “rose (p. 4)\n and later” it')).toEqual([['fell by half']])
+  // of several works, and with a word behind
+  const t = 'It “fell by half” (Lune, 2020, p. 146; Tarn 2011, pp. 7–9; Sand, 2004; italics mine)'
+  expect(of(t)).toEqual([['fell by half', '146', '7–9']])
+  expect(quotationsIn(t)[0]!.pages.map(p => t.slice(p.from, p.to))).toEqual(['146', '7–9'])
 })
 
 const findings = (text: string, hasText = true) =>

@@ -1,3 +1,4 @@
+import { readPages } from '../bib/pages'
 import { escapeMarkdown } from '../cite/rich-text'
 import { exactOf, type Selector } from '../pdftext/anchor'
 
@@ -39,6 +40,13 @@ const inOne = (text: string): string => text.replace(/\s+/g, ' ').trim()
 
 /** Its page or pages as a citation names them. @example onPages('147–148') // 'pp. 147–148' */
 export const onPages = (label: string): string => `${label.includes('–') ? 'pp.' : 'p.'} ${label}`
+
+/** Whether a page is one of those that are named: "147" of "146–147", "46-7" included. */
+export function isWithin(label: string, named: string): boolean {
+  if (label === named) return true
+  const range = readPages(named)
+  return range !== undefined && /^\d+$/.test(label) && range.first <= Number(label) && Number(label) <= range.last
+}
 
 /** A passage to be put into a text: the words, quoted or not, and how they are cited. */
 export const citable = (p: { kind: string; quote: string; note: string; cited: string }): string =>

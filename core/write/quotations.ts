@@ -1,17 +1,16 @@
-import { readPages } from '../bib/pages'
 import { findingKey } from '../cite/checks/finding'
+import type { FigureFinding } from './figures'
+import { isWithin } from './passages'
 import { countWords } from './words'
-import { citingKey, type Written } from './written'
+import { citingKey, placesOf, type Written } from './written'
 import type { Run, Stretch, Wording } from './closeness'
 
 /** Words between quotation marks, with the page that is named behind them. */
 export interface Quotation extends Stretch {
   /** Without its marks. */
   text: string
-  /** As it is written: "146", "146–147"; undefined where none is named. */
-  page: string | undefined
-  /** Where it is named. */
-  pageAt: Stretch | undefined
+  /** The pages that are named, as they are written ("146", "146–147"), and where: of each work that is cited there. */
+  pages: (Stretch & { page: string })[]
 }
 
 /** Marks that open a quotation, and what closes each. */
@@ -20,9 +19,11 @@ const CLOSING: Record<string, string> = { '“': '”', '„': '“”', '«': '
 const LONGEST = 3000
 /** Behind a quotation, within these letters, its page stands. */
 const BEHIND = 90
-/** A page as it is named in a text: "(p. 12)", "(Lune, 2020, pp. 12–13)", "(Lune 12)". */
+/** What stands in brackets there. */
+const BRACKETS = /^[^\p{L}\p{N}“„«"(]{0,3}\(([^()]+)\)/u
+/** A page as it is named in it, of each work: "p. 12", "Lune, 2020, pp. 12–13", "Lune 12". */
 const PAGE =
-  /^[^\p{L}\p{N}“„«"(]{0,3}\((?:[^()]{0,70}?[\s,])?(?:(?:pp?|S|pág|fol|f|s)\.\s?)?([A-Za-z]?\d{1,5}(?:\s?[-–]\s?\d{1,5})?|[ivxlc]{1,7})\)/u
+  /^(?:.{0,70}?[\s,])??(?:(?:pp?|S|pág|fol|f|s)\.\s?)?([A-Za-z]?\d{1,5}(?:\s?[-–]\s?\d{1,5})?|[ivxlc]{1,7})$/u
 /** A number in brackets that is a year is none. */
 const YEAR = /^(?:1[5-9]|20)\d{2}$/
 
@@ -47,15 +48,25 @@ export function quotationsIn(text: string): Quotation[] {
     // what is not closed in its paragraph is none
     if (at > i + LONGEST || next('\n', i + 1) < at) continue
     const to = at + 1
-    const [behind = '', named] = PAGE.exec(text.slice(to, to + BEHIND)) ?? []
-    const page = named && (!YEAR.test(named) || /\bpp?\./.test(behind)) ? named : undefined
-    // the last of what is named: a year may stand before it
-    const start = to + behind.lastIndexOf(named ?? '')
-    const pageAt = page === undefined ? undefined : { from: start, to: start + page.length }
-    out.push({ from: i, to, text: text.slice(i + 1, at), page, pageAt })
+    out.push({ from: i, to, text: text.slice(i + 1, at), pages: pagesBehind(text, to) })
     i = to - 1
   }
   return out
+}
+
+/** The pages named behind a place of a text: works that are cited together stand apart by semicolons. */
+function pagesBehind(text: string, from: number): Quotation['pages'] {
+  const [all, inside] = BRACKETS.exec(text.slice(from, from + BEHIND)) ?? []
+  if (all === undefined || inside === undefined) return []
+  let at = from + all.length - 1 - inside.length
+  return inside.split(';').flatMap(part => {
+    const page = PAGE.exec(part.trim())?.[1]
+    // at its end: a year may stand before it
+    const to = at + part.trimEnd().length
+    at += part.length + 1
+    const isPage = page !== undefined && (!YEAR.test(page) || /\bpp?\./.test(part))
+    return isPage ? [{ from: to - page.length, to, page }] : []
+  })
 }
 
 /** Something about the wording of an annotation. */
@@ -66,7 +77,11 @@ export type WordingFinding = Stretch & { key: string } & (
     | { what: 'another page'; quote: string; run: Run; named: Stretch }
     | { what: 'not there'; quote: string }
     | { what: 'not listed'; work: number; all: Stretch[] }
+    | FigureFinding
   )
+
+/** Said to be of use, and nothing against an annotation. */
+export const isHint = (f: WordingFinding): boolean => f.what === 'figure without a page'
 
 /**
  * Works that are cited and are not on the list, each once, with all its places: whoever looks for them there finds nothing.
@@ -75,28 +90,22 @@ export type WordingFinding = Stretch & { key: string } & (
 export function notListed(
   { marks }: Written,
   listed: ReadonlySet<number>,
-  now: ReadonlyMap<string, { work: number }>,
+  now: ReadonlyMap<string, { works: number[] }>,
 ): (WordingFinding & { what: 'not listed' })[] {
   const found = new Map<number, Stretch[]>()
   for (const { from, to, cites } of marks) {
     if (!cites) continue
-    const work = now.get(citingKey(cites))?.work ?? cites.work
-    if (listed.has(work)) continue
-    const all = found.get(work)
-    if (all) all.push({ from, to })
-    else found.set(work, [{ from, to }])
+    for (const work of new Set(now.get(citingKey(cites))?.works ?? placesOf(cites).map(p => p.work))) {
+      if (listed.has(work)) continue
+      const all = found.get(work)
+      if (all) all.push({ from, to })
+      else found.set(work, [{ from, to }])
+    }
   }
   return [...found].map(([work, all]) => ({
     ...{ ...all[0]!, what: 'not listed', work, all },
     key: findingKey('not listed', String(work)),
   }))
-}
-
-/** Whether a page is one of those that are named: "147" of "146–147", "46-7" included. */
-function isWithin(label: string, named: string): boolean {
-  if (label === named) return true
-  const range = readPages(named)
-  return range !== undefined && /^\d+$/.test(label) && range.first <= Number(label) && Number(label) <= range.last
 }
 
 /** Words of a quotation below which it may be a mere term. */
@@ -118,21 +127,21 @@ export function wordingOf(
     const place = { from: q.from, to: q.to }
     // letters left out, and put in, by whoever quotes
     const pieces = q.text.split(/\s*(?:\[[^\]]{0,80}\]|…|\.{3})\s*/u).filter(p => countWords(p) >= FEWEST)
-    const isNamed = (label: string | undefined) => !q.page || label === undefined || isWithin(label, q.page)
+    const [named] = q.pages
+    const isNamed = (label: string | undefined) =>
+      !named || label === undefined || q.pages.some(p => isWithin(label, p.page))
     const found = pieces.map(p => sources.find(p, of.work, isNamed))
     const wrong = found.findIndex(f => f && !f.isExact)
     if (wrong >= 0) {
       const run = found[wrong]!.run
       return [{ ...place, what: 'other words', quote: pieces[wrong]!, run, key: findingKey('other words', q.text) }]
     }
-    if (pieces.length && found.every(f => !f) && of.hasText && q.page)
+    if (pieces.length && found.every(f => !f) && of.hasText && named)
       return [{ ...place, what: 'not there', quote: q.text, key: findingKey('not there', q.text) }]
     const first = found.find(f => f)?.run
-    if (q.page && q.pageAt && first && pieces.length === 1 && !isNamed(first.label))
-      return [
-        { ...place, what: 'another page', quote: q.text, run: first, named: q.pageAt, key: findingKey('page', q.text) },
-      ]
-    if (q.page) return []
+    if (named && first && pieces.length === 1 && !isNamed(first.label))
+      return [{ ...place, what: 'another page', quote: q.text, run: first, named, key: findingKey('page', q.text) }]
+    if (named) return []
     return [{ ...place, what: 'without a page', quote: q.text, run: first, key: findingKey('no page', q.text) }]
   })
   for (const run of sources.near(text, of.key)) {

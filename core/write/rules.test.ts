@@ -15,6 +15,7 @@ const entry = (
     confidence?: number
     item?: Partial<Item>
     strands?: number[]
+    annotation?: string
   } = {},
 ): BriefEntry => ({
   id,
@@ -29,7 +30,9 @@ const entry = (
     ...more.item,
   },
   strands: more.strands ?? [],
-  annotation: 'moth '.repeat(more.words ?? 3),
+  work: id,
+  marks: [],
+  annotation: more.annotation ?? 'moth '.repeat(more.words ?? 3),
 })
 const verdicts = (rules: BriefRules, entries: BriefEntry[]) =>
   Object.fromEntries(checkBrief(rules, entries, '2026-10-05').map(a => [a.rule, [a.verdict, a.have, a.counting]]))
@@ -161,4 +164,18 @@ describe('entries on each strand', () => {
       said: 'strands yet, each to have an entry',
     })
   })
+})
+
+test('parts of annotations are told by their words, and never said to be missing where something is written', () => {
+  const whole = 'The authors argue that lamps matter. However, the sample is small. I will use it in my introduction.'
+  const entries = [
+    entry(1, { annotation: whole }),
+    entry(2, { annotation: 'It has an index.' }),
+    entry(3, { annotation: '' }),
+  ]
+  const parts = ['summary', 'judgement'] as const
+  const ask = (n: number) => checkBrief({ parts: [...parts] }, entries.slice(0, n), '2026-10-05')[0]
+  expect(ask(1)).toMatchObject({ rule: 'parts', verdict: 'holds', have: 1, counting: [1] })
+  expect(ask(2)).toMatchObject({ verdict: 'unsure', have: 1, want: 2, counting: [1] })
+  expect(ask(3)).toMatchObject({ verdict: 'short', have: 1, want: 3 })
 })

@@ -7,7 +7,9 @@ import { normaliseIssn } from '../bib/identifiers'
 import type { Facts, Item } from '../bib/item'
 import { languageOf } from '../bib/languages'
 import { sayLanguage } from '../query/languages'
+import { partsSeen, type AnnotationPart } from './annotation-parts'
 import { countWords } from './words'
+import type { Mark } from './written'
 
 /** What the assignment asks, as data. */
 export interface BriefRules {
@@ -31,6 +33,8 @@ export interface BriefRules {
   notBefore?: number | null
   /** Kinds that may not be used at all. */
   kindsOut?: Kind[] | null
+  /** What every annotation is to have. */
+  parts?: AnnotationPart[] | null
 }
 
 export interface BriefEntry {
@@ -42,6 +46,8 @@ export interface BriefEntry {
   /** What its copy says of itself. */
   signs?: Signs
   annotation: string
+  marks: readonly Mark[]
+  work: number
   /** The strands it is on. */
   strands: readonly number[]
 }
@@ -74,9 +80,12 @@ export function shutOut(rules: BriefRules, work: Entering): { rule: EntryRule; v
   return undefined
 }
 
+/** How a rule stands, in words. */
+export const VERDICT_WORDS = { holds: 'holds', short: 'short', over: 'over', unsure: 'not sure' } as const
+
 export interface RuleAnswer {
   rule: string
-  verdict: 'holds' | 'short' | 'over' | 'unsure'
+  verdict: keyof typeof VERDICT_WORDS
   have: number
   want: number
   said: string
@@ -172,6 +181,22 @@ export function checkBrief(
       fits,
       [],
       `annotations of ${rules.wordsFrom ?? 1} to ${rules.wordsTo ?? 'any number of'} words`,
+    )
+  }
+  if (rules.parts?.length) {
+    const asked = rules.parts
+    const fits = entries.filter(e => {
+      const seen = partsSeen(e.annotation, e.marks, e.work)
+      return asked.every(p => seen?.has(p))
+    })
+    // what is not seen by signs in words may be there all the same
+    const written = entries.filter(e => e.annotation.trim())
+    atLeast(
+      'parts',
+      Math.max(entries.length, rules.entriesWanted ?? 0),
+      fits,
+      written.filter(e => !fits.includes(e)),
+      `annotations with ${asked.join(', ')}`,
     )
   }
   return answers

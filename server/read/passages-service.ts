@@ -170,7 +170,7 @@ export async function passagesOf(c: Context, inquiryId: number, style?: string) 
     style,
   )
   const itemOf = new Map(items.map(i => [Number(i.id), i]))
-  const cites = rows.map(r => ({ id: String(r.workId), page: r.label }))
+  const cites = rows.map(r => ({ of: [{ id: String(r.workId), page: r.label }] }))
   const cited = rows.length ? await citesOf(chosen, items, cites) : []
   const versionOf = new Map(copies.map(x => [x.id, x.version]))
   return {
