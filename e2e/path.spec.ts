@@ -190,13 +190,6 @@ test('a student walks from a question to an exported entry', async ({ page }) =>
 })
 
 test('two windows editing one annotation lose nothing', async ({ page, context }) => {
-  await page.goto('/inquiries/1/compose')
-  const other = await context.newPage()
-  await other.goto('/inquiries/1/compose')
-  const mine = page.getByRole('textbox', { name: 'Annotation' }).first()
-  const theirs = other.getByRole('textbox', { name: 'Annotation' }).first()
-  await expect(mine).toBeVisible()
-  await expect(theirs).toBeVisible()
   // neither saves before both have written: a window that was told of the other's text would rightly write over it
   let bothWrote = () => {}
   const written = new Promise<void>(go => {
@@ -206,6 +199,13 @@ test('two windows editing one annotation lose nothing', async ({ page, context }
     await written
     await route.fallback()
   })
+  await page.goto('/inquiries/1/compose')
+  const other = await context.newPage()
+  await other.goto('/inquiries/1/compose')
+  const mine = page.getByRole('textbox', { name: 'Annotation' }).first()
+  const theirs = other.getByRole('textbox', { name: 'Annotation' }).first()
+  await expect(mine).toBeVisible()
+  await expect(theirs).toBeVisible()
   // other words than those of a try before this one
   const of = crypto.randomUUID()
   await theirs.fill(`Written in the other window of ${of}.`)

@@ -4,6 +4,8 @@ import { expect, station, storedLetters, test } from './desk'
 test('with the network gone in the middle of sifting, decisions wait here, outlast a reload, and arrive once', async ({
   page,
 }) => {
+  let gone = false
+  await page.route('**/api/inquiries/1/decisions', route => (gone ? route.abort() : route.continue()))
   await page.goto('/inquiries/1/sift')
   const unread = async () =>
     Number(/([\d,]+) unread/.exec((await station(page, 'Sift').textContent())!)![1]!.replace(',', ''))
@@ -14,8 +16,7 @@ test('with the network gone in the middle of sifting, decisions wait here, outla
       .first(),
   ).toBeVisible()
   const before = await unread()
-  let gone = true
-  await page.route('**/api/inquiries/1/decisions', route => (gone ? route.abort() : route.continue()))
+  gone = true
   const kept: number[] = []
   page.on(
     'request',

@@ -3,7 +3,7 @@ import { readdirSync } from 'node:fs'
 import { join } from 'node:path'
 import { styleFiles } from '../../server/threads/style-files'
 import type { Item } from '../bib/item'
-import { citeInText, formatBibliography, formatParts } from './format'
+import { citeInText, formatBibliography, formatParts, type Cite } from './format'
 import { plainText, readRichText, toHtml, toMarkdown } from './rich-text'
 import { withoutOrder } from './style-info'
 import { STYLES } from './styles'
@@ -77,8 +77,30 @@ test('rich text reads what styles write, and writes it for documents', () => {
 })
 
 describe('a place in a work cited in a text', () => {
-  const cite = (style: string, items: Item[], ...cites: { id: string; page?: string; named?: boolean }[]) =>
-    citeInText(items, cites, styleFiles({ folder, style })).map(plainText)
+  type Place = Cite['of'][number]
+  const cite = (style: string, items: Item[], ...cites: (Place & { named?: boolean })[]) =>
+    citeInText(
+      items,
+      cites.map(({ named = false, ...place }) => ({ of: [place], named })),
+      styleFiles({ folder, style }),
+    ).map(plainText)
+  test('stands with others in the same brackets, in the order of the style and as short as it has them', () => {
+    const by = (id: string, family: string, year: number) =>
+      item(id, { author: [{ family }], issued: { 'date-parts': [[year]] } })
+    const items = [by('a', 'Tarn', 2011), by('b', 'Lune', 2020), by('c', 'Lune', 2004), by('d', 'Sand', 2015)]
+    const together = (style: string, ...of: Place[]) =>
+      plainText(citeInText(items, [{ of }], styleFiles({ folder, style }))[0]!)
+    const places = [{ id: 'a' }, { id: 'b', page: '12' }, { id: 'c' }]
+    expect(together('apa', ...places)).toBe('(Lune, 2004, 2020, p. 12; Tarn, 2011)')
+    expect(together('ieee', ...places)).toBe('[1], [2, p. 12], [3]')
+    // numbers that follow each other as one
+    expect(together('nature', ...items.map(({ id }) => ({ id })))).toBe('1–4')
+    const broken: Item = JSON.parse(JSON.stringify({ ...item('z', { title: 'Broken' }), author: [null] }))
+    const of = [{ id: 'a' }, { id: 'z', page: '3' }]
+    expect(plainText(citeInText([...items, broken], [{ of }], styleFiles({ folder, style: 'apa' }))[0]!)).toBe(
+      '(Lamps and moths; Broken, p. 3)',
+    )
+  })
   test('has its page, or its pages, in the style, and the letter that its list gives it', () => {
     const items = [item('a', { title: 'Beta' }), item('b', { title: 'Alpha' })]
     expect(cite('apa', items, { id: 'a', page: '12' }, { id: 'b', page: '12–14' }, { id: 'a' })).toEqual([
@@ -171,7 +193,7 @@ describe('in an order of its own', () => {
 
   test('what is cited counts as it prints', () => {
     const files = styleFiles({ folder, style: 'apa', inOrder: true })
-    const cited = citeInText([z, b, a], [{ id: 'a', page: '4' }], files)
+    const cited = citeInText([z, b, a], [{ of: [{ id: 'a', page: '4' }] }], files)
     expect(cited.map(plainText)).toEqual(['(Okafor, 2020b, p. 4)'])
   })
 

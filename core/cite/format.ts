@@ -102,18 +102,17 @@ function engineOf(items: readonly Item[], files: StyleFiles): InstanceType<typeo
   return engine
 }
 
-/** A place in an item that is cited: its page, or its pages with a dash. */
+/** Places in items that are cited together: of each its page, or its pages with a dash. */
 export interface Cite {
-  id: string
-  page?: string
-  /** Its authors stand in the sentence, before the rest in brackets. */
+  of: readonly { id: string; page?: string }[]
+  /** The authors of the first stand in the sentence, before the rest in brackets. */
   named?: boolean
 }
 
 /**
- * How places in items are cited in a text, each by itself, as the list of all items has it (year suffixes, numbers).
- * Synchronous and heavy as the list is.
- * @returns a text for each place, in its order; where a style has no authors in the sentence, the item's own stand there
+ * How places in items are cited in a text, as the list of all items has it (year suffixes, numbers); what is cited
+ * together stands in the order of the style, and as short as the style has it. Synchronous and heavy as the list is.
+ * @returns a text for each citation; where a style has no authors in the sentence, the item's own stand there
  * @throws Error where the style or a locale cannot be read
  */
 export function citeInText(items: readonly Item[], cites: readonly Cite[], files: StyleFiles): RichRun[][] {
@@ -121,14 +120,20 @@ export function citeInText(items: readonly Item[], cites: readonly Cite[], files
   const cite = (fit: readonly Item[]): RichRun[][] => {
     const engine = engineOf(fit, files)
     const names = new Map(fit.map((item, i) => [item.id, nameOf(i)]))
-    return cites.map(({ id, page, named }) => {
-      const item = byId.get(id)
-      const name = names.get(id)
-      if (!name || !item)
-        return [{ text: `(${[item?.title ?? 'untitled', page && `p. ${page}`].filter(Boolean).join(', ')})` }]
-      const at = page ? { locator: page, label: 'page' } : {}
+    return cites.map(({ of, named }) => {
+      const places = of.flatMap(({ id, page }) => {
+        const name = names.get(id)
+        return name ? [{ id: name, ...(page ? { locator: page, label: 'page' } : {}) }] : []
+      })
+      const item = byId.get(of[0]?.id ?? '')
+      if (!item || places.length < of.length)
+        return [{ text: `(${of.map(({ id, page }) => plainPlace(byId.get(id), page)).join('; ')})` }]
       const cited = (how: { 'author-only'?: boolean; 'suppress-author'?: boolean }) => {
-        const runs = readRichText(engine.makeCitationCluster([{ id: name, ...how, ...(how['author-only'] ? {} : at) }]))
+        const runs = readRichText(
+          engine.makeCitationCluster(
+            places.map(({ id, ...at }) => ({ id, ...how, ...(how['author-only'] ? {} : at) })),
+          ),
+        )
         return plainText(runs).includes(NO_FORM_ALONE) ? [] : runs
       }
       if (!named) return cited({})
@@ -146,6 +151,10 @@ export function citeInText(items: readonly Item[], cites: readonly Cite[], files
     return cite(fit)
   }
 }
+
+/** A place in an item that the formatter cannot take. */
+const plainPlace = (item: Item | undefined, page: string | undefined): string =>
+  [item?.title ?? 'untitled', page && `p. ${page}`].filter(Boolean).join(', ')
 
 /** What the formatter writes where a part of a citation has no form of its own. */
 const NO_FORM_ALONE = '[NO_PRINTED_FORM]'

@@ -1,14 +1,17 @@
 import { describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
+import { notListed } from './quotations'
 import {
   asCited,
   beneath,
   citingKey,
+  citingOf,
   citingsIn,
   fitMarks,
   LINES,
   linesOf,
   LOOKS,
+  placesOf,
   printedLines,
   writtenOf,
   type Mark,
@@ -107,6 +110,21 @@ describe('citations', () => {
     expect(raised.text.startsWith('Moths came 1.')).toBe(true)
     expect(printedLines(raised)[0]!.runs).toContainEqual({ text: '1', raised: 'super' })
     expect(asCited(raised, now('(Lune, 2020, p. 12)'))).toEqual(written)
+  })
+  test('of several works are one citation, known by all of them with their pages', () => {
+    const both = citingOf([cites, { work: 9, page: '3' }], true)!
+    expect(both).toEqual({ ...cites, also: [{ work: 9, page: '3' }] })
+    expect(placesOf(both).map(p => p.work)).toEqual([7, 9])
+    expect(citingKey(both)).not.toBe(citingKey(cites))
+    const marks = fitMarks('See xx.', [{ from: 4, to: 6, is: 'cites', cites: both }])
+    expect(marks).toEqual([{ from: 4, to: 6, is: 'cites', cites: both }])
+    const now = new Map([[citingKey(both), { text: '[7, 9]', raised: false }]])
+    expect(asCited({ text: 'See xx.', marks }, now).text).toBe('See [7, 9].')
+    const works = notListed({ text: 'See xx.', marks }, new Set([7]), new Map())
+    expect(works.map(w => w.work)).toEqual([9])
+    expect(
+      notListed({ text: 'See xx.', marks }, new Set([7]), new Map([[citingKey(both), { works: [7, 7] }]])),
+    ).toEqual([])
   })
   test('are told once', () => {
     expect(citingsIn([written, beneath(written, written)])).toEqual([cites])

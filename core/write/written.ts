@@ -9,13 +9,26 @@ export type Look = (typeof LOOKS)[number]
 export const LINES = ['quotation', 'bullet', 'number'] as const
 export type LineKind = (typeof LINES)[number]
 
-/** A work as it is cited in a text. */
-export interface Citing {
+export interface CitedPlace {
   work: number
   /** The page, or the pages with a dash; empty where the work as a whole is cited. */
   page: string
-  /** Its authors stand in the sentence, and the rest behind them in brackets. */
+}
+/** A work as it is cited in a text, alone or with others in the same brackets. */
+export interface Citing extends CitedPlace {
+  /** Its authors stand in the sentence, and the rest behind them in brackets: of one work alone. */
   named: boolean
+  also?: CitedPlace[] | undefined
+}
+/** All that a citation cites, each with its page, in the order in which they were put in. */
+export const placesOf = ({ work, page, also = [] }: Citing): CitedPlace[] => [{ work, page }, ...also]
+/** The most works in one citation. */
+export const TOGETHER = 20
+/** Works cited together, as one citation; undefined where there are none. */
+export function citingOf(places: readonly CitedPlace[], named: boolean): Citing | undefined {
+  const [first, ...also] = places
+  if (!first) return undefined
+  return { ...first, named: named && !also.length, ...(also.length ? { also } : {}) }
 }
 export interface Mark extends Stretch {
   is: Look | LineKind | 'cites'
@@ -95,8 +108,8 @@ export function fitMarks(text: string, given: readonly Mark[]): Mark[] {
   let end = 0
   for (const { from, to, is, cites } of wanted) {
     if (is !== 'cites' || !cites || from < end || !around(lines, { from, to })) continue
-    const { work, page, named } = cites
-    out.push({ from, to, is, cites: { work, page, named } })
+    const places = placesOf(cites).map(({ work, page }) => ({ work, page }))
+    out.push({ from, to, is, cites: citingOf(places, cites.named)! })
     end = to
   }
   return out.sort(inOrder)
@@ -120,14 +133,19 @@ export interface Said {
   raised: boolean
 }
 
-/** What citations are known by: the same work on the same page in the same form. */
-export const citingKey = ({ work, page, named }: Citing): string => `${work} ${named ? 'named' : ''} ${page}`
+/** What citations are known by: the same works on the same pages in the same form. */
+export const citingKey = (c: Citing): string =>
+  JSON.stringify([c.named, ...placesOf(c).flatMap(({ work, page }) => [work, page])])
 
 /** The citations of texts, each once. */
 export function citingsIn(all: readonly { marks: readonly Mark[] }[]): Citing[] {
   const found = all.flatMap(w => w.marks.flatMap(m => m.cites ?? []))
   return [...new Map(found.map(c => [citingKey(c), c])).values()]
 }
+
+/** Where a text about a work cites others. */
+export const citesOfOthers = (marks: readonly Mark[], work: number): Mark[] =>
+  marks.filter(m => m.cites && placesOf(m.cites).some(p => p.work !== work))
 
 /** How the citations of a text read in it. */
 export function lettersOf({ text, marks }: Written): Map<string, Said> {

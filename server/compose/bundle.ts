@@ -49,7 +49,7 @@ export async function bundleOf(
 }
 
 /** The proved copies of the works of a list, a version of record before others, and the works that have none. */
-async function copiesOf(c: Context, inquiryId: number, paper: Paper, pattern: string) {
+export async function copiesOf(c: Context, inquiryId: number, paper: Paper, pattern: string) {
   const entries = entriesIn(paper)
   const rows = await c.db.copies.findAll({
     where: { inquiryId, workId: entries.map(e => e.work), outcome: 'proved' },
@@ -57,16 +57,18 @@ async function copiesOf(c: Context, inquiryId: number, paper: Paper, pattern: st
     order: [['id', 'DESC']],
     raw: true,
   })
-  const had: { item: Item; place: number; hash: string; title: string; version: string }[] = []
+  const had: { item: Item; place: number; hash: string; title: string; version: string; work: number }[] = []
   const without: string[] = []
   entries.forEach(({ work, item, title }, i) => {
     const of = rows.filter(r => r.workId === work)
     const best = of.find(r => r.version === 'version of record') ?? of[0]
-    if (best) had.push({ item, place: i + 1, hash: best.hash, title, version: best.version })
+    if (best) had.push({ item, place: i + 1, hash: best.hash, title, version: best.version, work })
     else without.push(title)
   })
   const names = copyNames(had, pattern)
-  const copies = had.map(({ hash, title, version }, i) => ({
+  const copies = had.map(({ hash, title, version, work }, i) => ({
+    work,
+    hash,
     name: `copies/${names[i]!}.pdf`,
     body: () => partsOfBlob(c.db, hash),
     title: plainTitle(title),

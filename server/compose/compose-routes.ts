@@ -10,9 +10,20 @@ import { attach } from '../serve/attach'
 import type { Serve } from '../serve/serve'
 import type { Member } from '../sessions/member'
 import { bundleOf } from './bundle'
-import { addEntry, annotate, bibliographyInFull, citationOf, dropEntry, lossesOf, oneEntry } from './compose-service'
+import { checkedFile } from './checked-service'
+import {
+  addEntry,
+  annotate,
+  bibliographyInFull,
+  citationOf,
+  citedIn,
+  dropEntry,
+  lossesOf,
+  oneEntry,
+} from './compose-service'
 import { checksOf } from './entry-checks'
 import { fileOf, type MadeFile, type State } from './files'
+import { letterParts, sendLetter } from './letter-service'
 import { methodsFile } from './methods-service'
 import { layEntries, paperOf, setLayout, writeText } from './paper-service'
 import { changesSince, handIn, stateToHandIn, takeUp, versionOf, versionsOf } from './versions-service'
@@ -22,9 +33,8 @@ import type { CitationFormat, DocumentFormat } from '../../core/paper/formats'
 export function composeRoutes(c: Context, serve: Serve): void {
   serve(api.bibliography, ({ member, query }) => bibliographyInFull(c, member, query.style))
   serve(api.entryChecks, ({ member, query }) => checksOf(c, member.inquiryId, query.style))
-  serve(api.citation, ({ member, params, query }) =>
-    citationOf(c, member.inquiryId, { work: params.work, page: query.page ?? '', named: query.named ?? false }),
-  )
+  serve(api.citation, ({ member, params }) => citationOf(c, member.inquiryId, params.work))
+  serve(api.citing, ({ member, body }) => citedIn(c, member.inquiryId, body))
   serve(api.addEntry, ({ member, body, once }) => once(t => addEntry(c, member.inquiryId, body.work, t)))
   serve(api.layEntries, ({ member: { inquiryId }, body }) =>
     change(c, inquiryId, t => layEntries(c, inquiryId, body.entries, t)),
@@ -60,6 +70,9 @@ export function composeRoutes(c: Context, serve: Serve): void {
   serve(api.preview, async ({ member, query, res }) =>
     give(res, await fileIn(c, member, await paperOf(c, member), query.format)),
   )
+  serve(api.checkedFile, async ({ member, query, res }) => give(res, await checkedFile(c, member, query.format)))
+  serve(api.letterParts, ({ member, body }) => letterParts(c, member, body.works))
+  serve(api.sendLetter, ({ member, body }) => sendLetter(c, member, body))
   serve(api.methodsFile, async ({ member, query, res }) => give(res, await methodsFile(c, member, query.format)))
   serve(api.versions, ({ member }) => versionsOf(c, member))
   serve(api.handIn, async ({ member, body, once }) => {

@@ -5,7 +5,7 @@ import { losses } from '../../core/formats/losses'
 import type { Lossy } from '../../core/formats/lossy'
 import { checkBrief } from '../../core/write/rules'
 import { countWords } from '../../core/write/words'
-import type { Citing } from '../../core/write/written'
+import { placesOf, type Citing } from '../../core/write/written'
 import type { Member } from '../sessions/member'
 import type { Context } from '../base/context'
 import { addMissing } from '../db/rows'
@@ -13,7 +13,7 @@ import { notFound, Problem } from '../base/problem'
 import { bibliographyOf, citesOf } from '../styles/format'
 import { newerThan } from '../styles/styles-service'
 import type { EntryRow } from './compose-model'
-import { citedNow, entriesOf, exportedItem, listForCiting, printedList, saidOf, textsOf } from './printed-list'
+import { citedNow, citeOf, entriesOf, exportedItem, listForCiting, printedList, saidOf, textsOf } from './printed-list'
 
 /** The bibliography as it prints, with the rules of the brief. */
 export async function bibliographyInFull(c: Context, { inquiryId, day }: Member, style: string | undefined) {
@@ -53,8 +53,10 @@ export async function bibliographyInFull(c: Context, { inquiryId, day }: Member,
     cited,
     rules: checkBrief(
       inquiry.rules,
-      inOrder.map(({ entry: { id, workId, annotation, work } }) => ({
+      inOrder.map(({ entry: { id, workId, annotation, marks, work } }) => ({
         id,
+        work: workId,
+        marks,
         item: work.item,
         facts: work.facts,
         kind: work.kind,
@@ -70,15 +72,26 @@ export async function bibliographyInFull(c: Context, { inquiryId, day }: Member,
 }
 
 /** A work as it is cited beside those of the list, whose numbers and year suffixes stand. */
-export async function citationOf(c: Context, inquiryId: number, { work, ...how }: Citing) {
+export async function citationOf(c: Context, inquiryId: number, work: number) {
   const { items, style } = await listForCiting(c, inquiryId, [work])
   if (!items.some(i => i.id === String(work))) throw notFound()
-  const [{ entries }, [cited]] = await Promise.all([
-    bibliographyOf(style, [items]),
-    citesOf(style, items, [{ id: String(work), ...how }]),
-  ])
-  const { citation } = entries.find(e => e.id === String(work))!
-  return { styleName: style.name, citation, ...saidOf(cited!) }
+  const { entries } = await bibliographyOf(style, [items])
+  const { citation, inText } = entries.find(e => e.id === String(work))!
+  return { styleName: style.name, citation, inText: plainText(inText) }
+}
+
+/** How a text cites works beside those of the list. */
+export async function citedIn(c: Context, inquiryId: number, citing: Citing) {
+  const places = placesOf(citing)
+  const { items, style } = await listForCiting(
+    c,
+    inquiryId,
+    places.map(p => p.work),
+  )
+  const has = new Set(items.map(i => i.id))
+  if (!places.every(p => has.has(String(p.work)))) throw notFound()
+  const [cited] = await citesOf(style, items, [citeOf(places, citing.named && places.length === 1)])
+  return saidOf(cited!)
 }
 
 /** @throws Problem 422 where the work is not kept */

@@ -1,9 +1,10 @@
 import { yearOf } from '../../core/bib/dates'
 import type { Item } from '../../core/bib/item'
+import type { Cite } from '../../core/cite/format'
 import { plainText, type RichRun } from '../../core/cite/rich-text'
 import { arrange, type Section } from '../../core/paper/arrange'
 import { LAYOUT, type Layout } from '../../core/paper/layout'
-import { citingsIn, type Mark } from '../../core/write/written'
+import { citingsIn, placesOf, type CitedPlace, type Mark } from '../../core/write/written'
 import { notFound } from '../base/problem'
 import type { Context } from '../base/context'
 import type { InquiryRow } from '../inquiries/inquiries-model'
@@ -88,8 +89,8 @@ const isRaised = (runs: readonly RichRun[]) => runs.length > 0 && runs.every(r =
 export const saidOf = (runs: readonly RichRun[]) => ({ inText: plainText(runs), raised: isRaised(runs) })
 
 /**
- * How the citations in texts read in the style, and the work that each is of now; those of works that are gone are not among
- * them.
+ * How the citations in texts read in the style, and the works that each is of now; those with a work that is gone are not
+ * among them.
  */
 export async function citedNow(
   c: Context,
@@ -103,25 +104,34 @@ export async function citedNow(
   const heir = await heirsOf(
     c,
     inquiryId,
-    all.map(x => x.work),
+    all.flatMap(placesOf).map(p => p.work),
   )
   const wanted = all.flatMap(citing => {
-    const work = heir.get(citing.work)
-    return work === undefined ? [] : [{ citing, work }]
+    const places = placesOf(citing).map(p => ({ ...p, work: heir.get(p.work) }))
+    return places.every(hasWork) ? [{ citing, places }] : []
   })
   const { items, style } = await listForCiting(
     c,
     inquiryId,
-    wanted.map(w => w.work),
+    wanted.flatMap(w => w.places.map(p => p.work)),
     asked,
   )
-  const cites = wanted.map(({ work, citing: { page, named } }) => ({ id: String(work), page, named }))
-  const runs = await citesOf(style, items, cites)
-  return wanted.map(({ citing, work }, i) => {
+  const runs = await citesOf(
+    style,
+    items,
+    wanted.map(({ places, citing: { named } }) => citeOf(places, named)),
+  )
+  return wanted.map(({ citing, places }, i) => {
     const { inText, raised } = saidOf(runs[i]!)
-    return { citing, work, text: inText, raised }
+    return { citing, works: places.map(p => p.work), text: inText, raised }
   })
 }
+const hasWork = (p: { work: number | undefined; page: string }): p is CitedPlace => p.work !== undefined
+/** Works cited together, as the formatter takes them: by the ids of the list, each place once. */
+export const citeOf = (places: readonly CitedPlace[], named: boolean): Cite => ({
+  of: [...new Map(places.map(({ work, page }) => [`${work} ${page}`, { id: String(work), page }])).values()],
+  named,
+})
 
 async function listedWorks(
   c: Context,

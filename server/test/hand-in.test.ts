@@ -11,7 +11,7 @@ import { plainText } from '../../core/cite/rich-text'
 import { LAYOUT } from '../../core/paper/layout'
 import { plainly, type Writing } from '../../core/paper/writing'
 import type { Answer } from '../../core/schema/api'
-import type { Mark } from '../../core/write/written'
+import type { Citing, Mark } from '../../core/write/written'
 import { asPdf } from '../compose/pdf'
 import { storeBlob } from '../db/blobs'
 import { bringItems, newInquiry, openDesk, type Desk } from './desk'
@@ -198,7 +198,7 @@ describe('what is written with looks and citations', () => {
       annotation: text,
       // a line is all of its kind
       marks: [marksOf(works.b!)[0], marksOf(works.b!)[1], { from: 35, to: 44, is: 'bullet' }],
-      cited: [{ citing, work: works.b, text: '(Lune, 2020, p. 3)', raised: false }],
+      cited: [{ citing, works: [works.b], text: '(Lune, 2020, p. 3)', raised: false }],
     })
     expect(await html()).toContain('It <i>agrees</i> with (Lune, 2020, p. 3).')
     await style('ieee')
@@ -206,7 +206,7 @@ describe('what is written with looks and citations', () => {
     const now = await of()
     expect(now.annotation).toBe(text)
     expect(now.cited).toEqual([
-      { citing, work: works.b, text: expect.stringMatching(/^\[\d, p\. 3\]$/), raised: false },
+      { citing, works: [works.b], text: expect.stringMatching(/^\[\d, p\. 3\]$/), raised: false },
     ])
     const printed = await html()
     expect(printed).toContain(`It <i>agrees</i> with ${now.cited[0]!.text}.`)
@@ -230,17 +230,39 @@ describe('what is written with looks and citations', () => {
     await link('same')
     expect((await bibliography()).cited).toEqual([
       {
-        ...{ citing: { work: works.c, page: '3', named: false }, work: works.b },
+        ...{ citing: { work: works.c, page: '3', named: false }, works: [works.b] },
         ...{ text: '(Lune, 2020, p. 3)', raised: false },
       },
     ])
     await link('never')
-    expect((await bibliography()).cited).toMatchObject([{ work: works.c, text: '(Sand, 2015, p. 3)' }])
+    expect((await bibliography()).cited).toMatchObject([{ works: [works.c], text: '(Sand, 2015, p. 3)' }])
   })
 
-  test('may name the authors in the sentence, on a page', async () => {
-    const asked = await desk.get(`${at}/works/${works.b}/citation?page=4–5&named=true`)
-    expect(asked).toMatchObject({ inText: 'Lune (2020, pp. 4–5)', raised: false })
+  test('may name the authors in the sentence, on a page, or cite several works together', async () => {
+    const asked = (body: object) => desk.post(`${at}/citing`, body, 200)
+    const lune = { work: works.b, page: '4–5', named: true }
+    expect(await asked(lune)).toEqual({ inText: 'Lune (2020, pp. 4–5)', raised: false })
+    const both = {
+      ...lune,
+      named: false,
+      also: [
+        { work: works.c, page: '' },
+        { work: works.c, page: '' },
+      ],
+    }
+    const said = '(Lune, 2020, pp. 4–5; Sand, 2015)'
+    expect(await asked(both)).toEqual({ inText: said, raised: false })
+    await desk.owner
+      .post(`${at}/citing`)
+      .send({ ...both, also: [{ work: 999_999, page: '' }] })
+      .expect(404)
+    await desk.owner
+      .post(`${at}/citing`)
+      .send({ ...both, also: Array(20).fill({ work: works.c, page: '' }) })
+      .expect(422)
+    await annotate('a', 'As xx says.', [{ from: 3, to: 5, is: 'cites', cites: both as Citing }])
+    expect((await bibliography()).cited).toMatchObject([{ works: [works.b, works.c, works.c], text: said }])
+    expect(await html()).toContain(`As ${said} says.`)
   })
 
   test('of a work that is no more, or of somebody else’s, stands as it was written', async () => {
@@ -335,6 +357,18 @@ describe('as a file', () => {
     expect(words).toContain('We ask about lamps.')
     await doc.destroy()
   }, 120_000)
+
+  test('what was checked is a document in every format, each entry with what it was held against', async () => {
+    const { text } = await desk.owner.get(`${at}/bibliography/checks/file?format=markdown`).expect(200)
+    expect(text).toContain('# What was checked')
+    const { entries: all } = await bibliography()
+    expect(text.match(/Held against/g)).toHaveLength(all.length)
+    for (const { words } of all)
+      expect(text).toContain(words ? `The annotation has ${words} words.` : 'There is no annotation.')
+    const pdf = await file('/bibliography/checks/file?format=pdf')
+    expect((pdf.body as Buffer).subarray(0, 5).toString()).toBe('%PDF-')
+    await desk.owner.get(`${at}/bibliography/checks/file?format=bundle`).expect(422)
+  })
 
   test('the methods are a document in every format, of what the desk knows', async () => {
     const { text } = await desk.owner.get(`${at}/methods/file?format=markdown`).expect(200)

@@ -1,11 +1,20 @@
 import { array, boolean, mixed, number, object, string } from 'yup'
 import type { PaperChange, Piece } from '../../paper/compare'
 import { LOSSY } from '../../formats/lossy'
-import { CITATION_KEYS, CITATIONS, DOCUMENT_KEYS, DOCUMENTS, SINGLE_KEYS, type Format } from '../../paper/formats'
+import {
+  CITATION_KEYS,
+  CITATIONS,
+  DOCUMENT_KEYS,
+  DOCUMENTS,
+  SINGLE_KEYS,
+  type CitationFormat,
+  type DocumentFormat,
+  type Format,
+} from '../../paper/formats'
 import { ORDERS, SHEETS, SPACINGS, type Layout, type Order } from '../../paper/layout'
 import { patternTrouble } from '../../paper/names'
 import { FIELDS, type FieldChoice } from '../../match/best-fields'
-import { cited, entry, kind, mark, marksGiven, richRun, ruleAnswer } from './core-shapes'
+import { cited, citingGiven, entry, kind, mark, marksGiven, richRun, ruleAnswer } from './core-shapes'
 import { endpoint } from './endpoint'
 import { day, flag, like, list, maybe, moment, oneOf, orNull, real, rowId, shape, text, whole } from './parts'
 import { styleAsked } from './read'
@@ -33,6 +42,18 @@ const paperChange = shape({
   ]),
   title: text(),
   pieces: maybe(list(piece)),
+})
+const worksGiven = array(rowId.required()).min(1).max(500, 'A letter may have 500 works.').default(undefined).optional()
+const orNone = (v: unknown, given: unknown) => (given === '' ? null : v)
+/** A letter as it is sent. */
+export const letterGiven = object({
+  to: string().trim().email().max(200).required('Say to whom it goes.'),
+  note: string().trim().max(4000, 'A note may have 4,000 letters.').default(''),
+  /** The bibliography where none are named. */
+  works: worksGiven,
+  document: string<DocumentFormat>().oneOf(SINGLE_KEYS).nullable().transform(orNone).default(null),
+  citations: string<CitationFormat>().oneOf(CITATION_KEYS).nullable().transform(orNone).default(null),
+  copies: boolean().default(false),
 })
 const types = (formats: readonly Format[]): string[] => [...new Set(formats.map(f => f.type.split(';')[0]!))]
 /** Taken from a record, or written. */
@@ -116,9 +137,15 @@ export const composeApi = {
     }),
   }),
   citation: endpoint('GET', '/inquiries/:inquiry/works/:work/citation', {
-    does: 'A work as the list and a text cite it, on the list or not; in a text on a page, with its authors in the sentence.',
-    query: object({ page: string().trim().max(40, 'A page may have 40 letters.'), named: boolean() }),
-    answer: shape({ styleName: text(), citation: list(richRun), inText: text(), raised: flag() }),
+    does: 'A work as the list and a text cite it, on the list or not.',
+    answer: shape({ styleName: text(), citation: list(richRun), inText: text() }),
+  }),
+  citing: endpoint('POST', '/inquiries/:inquiry/citing', {
+    does: 'How a text cites works, on the list or not: on a page, with authors in the sentence, or several together.',
+    status: 200,
+    body: citingGiven,
+    answer: shape({ inText: text(), raised: flag() }),
+    forReaders: true,
   }),
   addEntry: endpoint('POST', '/inquiries/:inquiry/entries', {
     does: 'Puts a kept work into the bibliography.',
@@ -179,6 +206,38 @@ export const composeApi = {
         .required('Say in which format.'),
     }),
     answer: types([...DOCUMENTS, ...CITATIONS]),
+  }),
+  checkedFile: endpoint('GET', '/inquiries/:inquiry/bibliography/checks/file', {
+    does: 'What was checked of each entry, and what came of it, as a document.',
+    query: object({ format: string().oneOf(SINGLE_KEYS).required('Say in which format.') }),
+    answer: types(DOCUMENTS.filter(f => f.key !== 'bundle')),
+  }),
+  letterParts: endpoint('POST', '/inquiries/:inquiry/letter/parts', {
+    does: 'What a letter could carry: of the bibliography, or of works that are named.',
+    status: 200,
+    body: object({ works: worksGiven }),
+    answer: shape({
+      /** Whether mail is set up. */
+      canMail: flag(),
+      works: whole(),
+      /** Proved copies, with their sizes in bytes. */
+      copies: list(shape({ work: whole(), title: text(), version: text(), bytes: whole() })),
+      /** Bytes that one letter may carry. */
+      mostBytes: whole(),
+    }),
+    forReaders: true,
+  }),
+  sendLetter: endpoint('POST', '/inquiries/:inquiry/letter', {
+    does: 'Mails the bibliography, or works that are named, with a document, their citations, and to oneself their copies.',
+    status: 200,
+    body: letterGiven,
+    answer: shape({
+      to: text(),
+      files: list(shape({ name: text(), bytes: whole() })),
+      /** Titles of works whose copies there was no room for. */
+      left: list(text()),
+    }),
+    forReaders: true,
   }),
   methodsFile: endpoint('GET', '/inquiries/:inquiry/methods/file', {
     does: 'How works were searched for and chosen, as a document, with what standards of reporting ask.',

@@ -15,7 +15,8 @@ import { PASSES } from '../../sift/decisions'
 import type { Deed, LineFacts, WorkLine } from '../../sift/line'
 import { PARTS, type Said } from '../../sift/marks'
 import type { BriefRules, RuleAnswer } from '../../write/rules'
-import { LINES, LOOKS, type Citing, type Mark } from '../../write/written'
+import { ANNOTATION_PARTS } from '../../write/annotation-parts'
+import { LINES, LOOKS, TOGETHER, type Citing, type Mark } from '../../write/written'
 import { bag, flag, like, list, maybe, moment, oneOf, orNull, real, rowId, shape, text, whole } from './parts'
 
 export const STATES = ['unread', 'kept', 'set aside', 'later'] as const
@@ -174,6 +175,7 @@ export const rules = like<BriefRules>()({
   languages: maybe(orNull(list(text()))),
   notBefore: maybe(orNull(whole())),
   kindsOut: maybe(orNull(list(kind))),
+  parts: maybe(orNull(list(oneOf(ANNOTATION_PARTS)))),
 })
 export const ruleAnswer = like<RuleAnswer>()({
   rule: text(),
@@ -207,25 +209,37 @@ export const importReport = like<ImportReport>()({
 })
 
 /** A work as it is cited in a text. */
-const citing = like<Citing>()({ work: whole(), page: text(), named: flag() })
+const citing = like<Citing>()({
+  work: whole(),
+  page: text(),
+  named: flag(),
+  also: maybe(list(shape({ work: whole(), page: text() }))),
+})
 const MARKS = [...LOOKS, ...LINES, 'cites'] as const
 /** What a stretch of a text is. */
 export const mark = like<Mark>()({ from: whole(), to: whole(), is: oneOf(MARKS), cites: maybe(citing) })
-/** How a citation reads in the style, and the work it is of now: the one that was cited may have been joined into it. */
-export const cited = shape({ citing, work: whole(), text: text(), raised: flag() })
+/** How a citation reads in the style, and the works it is of now: one that was cited may have been joined into another. */
+export const cited = shape({ citing, works: list(whole()), text: text(), raised: flag() })
+const placeGiven = {
+  work: rowId.required('Say which work is cited.'),
+  page: string().trim().max(40, 'A page may have 40 letters.').defined(),
+}
+/** What a citation cites, as a client gives it. */
+export const citingGiven = object({
+  ...placeGiven,
+  named: boolean().required(),
+  also: array(object(placeGiven).required())
+    .max(TOGETHER - 1, `One citation may have ${TOGETHER} works.`)
+    .default(undefined)
+    .optional(),
+})
 /** Marks as a client gives them. */
 export const marksGiven = array(
   object({
     from: number().integer().min(0).required(),
     to: number().integer().min(0).required(),
     is: string<Mark['is']>().oneOf(MARKS).required('Say what the stretch is.'),
-    cites: object({
-      work: rowId.required('Say which work is cited.'),
-      page: string().trim().max(40, 'A page may have 40 letters.').defined(),
-      named: boolean().required(),
-    })
-      .default(undefined)
-      .optional(),
+    cites: citingGiven.default(undefined).optional(),
   }).required(),
 )
   .max(5000, 'A text may have 5,000 marks.')

@@ -1,4 +1,5 @@
 import { chainCommands, baseKeymap, toggleMark } from 'prosemirror-commands'
+import { dropCursor } from 'prosemirror-dropcursor'
 import { history, redo, undo } from 'prosemirror-history'
 import { InputRule, inputRules } from 'prosemirror-inputrules'
 import { keymap } from 'prosemirror-keymap'
@@ -95,6 +96,8 @@ const begins = (pattern: RegExp, kind: LineKind) =>
 export const writingPlugins = (): Plugin[] => [
   inputRules({ rules: [begins(/^\s?[-–•]\s$/, 'bullet'), begins(/^\s?1[.)]\s$/, 'number')] }),
   history(),
+  // where something that is dragged would be put
+  dropCursor({ color: 'var(--chakra-colors-vine)', width: 2 }),
   keymap({
     'Mod-i': toggleLook('emphasis'),
     'Mod-b': toggleLook('strong'),

@@ -9,7 +9,12 @@ const anyWritten = fc
   .map(lines => lines.join('\n'))
   .chain(text => {
     const place = fc.integer({ min: 0, max: text.length })
-    const cites = fc.record({ work: fc.integer({ min: 1, max: 3 }), page: fc.constant('7'), named: fc.boolean() })
+    const cited = { work: fc.integer({ min: 1, max: 3 }), page: fc.constantFrom('', '7') }
+    const also = fc.array(fc.record(cited), { minLength: 1, maxLength: 2 })
+    const cites = fc.oneof(
+      fc.record({ ...cited, named: fc.boolean() }),
+      fc.record({ ...cited, named: fc.constant(false), also }),
+    )
     const is = fc.constantFrom(...LOOKS.filter(l => l !== 'lowered'), ...LINES, 'cites' as const)
     return fc
       .array(fc.record({ from: place, to: place, is, cites }), { maxLength: 9 })
@@ -83,8 +88,9 @@ describe('what is pasted', () => {
   })
   test('keeps citations of ours, and none that say no work', () => {
     expect(
-      paste(`<p>As <span data-cites="7" data-page="12" data-named="false">(Lune, 2020)</span> and
-        <span data-cites="x">(Tarn)</span></p>`),
-    ).toEqual([[undefined, 'As [(Lune, 2020)] and (Tarn)']])
+      paste(`<p>As <span data-cites='[{"work":7,"page":"12"},{"work":8,"page":""}]' data-named="false">(Lune, 2020)</span> and
+        <span data-cites="x">(Tarn)</span>, <span data-cites='[{"work":0,"page":""}]'>(Sand)</span>, <span
+        data-cites="[]">(Ferrow)</span></p>`),
+    ).toEqual([[undefined, 'As [(Lune, 2020)] and (Tarn), (Sand), (Ferrow)']])
   })
 })

@@ -1,6 +1,16 @@
 import { DOMParser, Fragment, Schema, type Mark, type Node, type ParseOptions, type Slice } from 'prosemirror-model'
 import type { Stretch } from '../../../core/write/closeness'
-import { linesOf, writtenOf, type Citing, type LineKind, type Look, type Written } from '../../../core/write/written'
+import {
+  citingOf,
+  linesOf,
+  placesOf,
+  writtenOf,
+  type CitedPlace,
+  type Citing,
+  type LineKind,
+  type Look,
+  type Written,
+} from '../../../core/write/written'
 
 const LISTS: Record<string, LineKind> = { OL: 'number', UL: 'bullet' }
 
@@ -13,12 +23,20 @@ function kindAround(el: HTMLElement): LineKind | null {
 /** An element of lines leaves them to the lines in it. */
 const ofItself = (el: HTMLElement) => (el.querySelector('p, div, li, blockquote') ? false : { kind: kindAround(el) })
 
-const citingOf = (el: HTMLElement): (Citing & { said: string }) | false => {
-  const { cites, page = '', named } = el.dataset
-  return Number(cites) > 0 && el.textContent
-    ? { work: Number(cites), page, named: named === 'true', said: el.textContent }
+/** What a citation is in what is copied and pasted: its works by number with their pages, and its form. */
+function citedBy(el: HTMLElement): { places: CitedPlace[]; named: boolean; said: string } | false {
+  let places: unknown
+  try {
+    places = JSON.parse(el.dataset.cites ?? '')
+  } catch {
+    return false
+  }
+  return el.textContent && Array.isArray(places) && places.length && places.every(isPlace)
+    ? { places, named: el.dataset.named === 'true', said: el.textContent }
     : false
 }
+const isPlace = (p: unknown): p is CitedPlace =>
+  typeof p === 'object' && p !== null && 'work' in p && Number(p.work) > 0 && 'page' in p && typeof p.page === 'string'
 
 /** What can be written: lines, each of a kind, with looks and citations in them. */
 export const schema = new Schema({
@@ -40,14 +58,14 @@ export const schema = new Schema({
       group: 'inline',
       inline: true,
       atom: true,
-      attrs: { work: {}, page: {}, named: {}, said: {} },
+      attrs: { places: {}, named: {}, said: {} },
       leafText: n => String(n.attrs.said),
-      toDOM: ({ attrs: { work, page, named, said } }) => [
+      toDOM: ({ attrs: { places, named, said } }) => [
         'span',
-        { class: 'cites', 'data-cites': String(work), 'data-page': String(page), 'data-named': String(named) },
+        { class: 'cites', 'data-cites': JSON.stringify(places), 'data-named': String(named) },
         String(said),
       ],
-      parseDOM: [{ tag: 'span[data-cites]', getAttrs: citingOf, priority: 60 }],
+      parseDOM: [{ tag: 'span[data-cites]', getAttrs: citedBy, priority: 60 }],
     },
     text: { group: 'inline' },
   },
@@ -101,8 +119,8 @@ class PasteParser extends DOMParser {
 }
 export const pasted = new PasteParser(schema, DOMParser.fromSchema(schema).rules)
 
-export const citesNode = ({ work, page, named }: Citing, said: string, looks: readonly Mark[] = []): Node =>
-  schema.nodes.cites.create({ work, page, named, said }, null, looks)
+export const citesNode = (citing: Citing, said: string, looks: readonly Mark[] = []): Node =>
+  schema.nodes.cites.create({ places: placesOf(citing), named: citing.named, said }, null, looks)
 
 /** A text as it is edited. */
 export function docOf(written: Written): Node {
@@ -131,11 +149,7 @@ export const writtenOfDoc = (doc: Node): Written =>
     })),
   )
 
-export const citingAt = ({ attrs }: Node): Citing => ({
-  work: Number(attrs.work),
-  page: String(attrs.page),
-  named: Boolean(attrs.named),
-})
+export const citingAt = ({ attrs }: Node): Citing => citingOf(attrs.places as CitedPlace[], Boolean(attrs.named))!
 
 /** A node of a text, where it stands in what is edited and in the text. */
 interface Piece extends Stretch {

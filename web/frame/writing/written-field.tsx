@@ -4,7 +4,7 @@ import { EditorState, Plugin, PluginKey, TextSelection, type Command, type Trans
 import { Decoration, DecorationSet, EditorView } from 'prosemirror-view'
 import { useImperativeHandle, useLayoutEffect, useRef, type Ref } from 'react'
 import type { Stretch } from '../../../core/write/closeness'
-import type { Citing, Written } from '../../../core/write/written'
+import { citingOf, placesOf, type Citing, type Written } from '../../../core/write/written'
 import { useStable } from '../use-stable'
 import { chosenCitation, whatIsAt, writingPlugins, type At } from './commands'
 import { citesNode, citingAt, docOf, pasted, Places, writtenOfDoc } from './schema'
@@ -14,15 +14,20 @@ export interface WritingDesk {
   focus(): void
   /** Does something to what is chosen, and goes back to the text. */
   run(command: Command): void
-  /** Puts words in at the caret, parted from what stands around them. */
-  putIn(words: string): void
+  /** Puts words in at the caret, parted from what stands around them, with a citation and the sign that ends them. */
+  putIn(words: string, cites?: Cites & { end: string }): void
   /** Puts a citation at the caret, or in the place of the one that is chosen. */
   cite(citing: Citing, said: string): void
   /**
    * Puts words in place of a stretch of the text it was found of, a citation behind them; the page of a citation is changed
    * in it. @returns false where another text stands there now, which is left alone
    */
-  replace(of: string, at: Stretch, words: string, cites?: { citing: Citing; said: string }): boolean
+  replace(of: string, at: Stretch, words: string, cites?: Cites): boolean
+}
+/** A citation, and how it reads. */
+interface Cites {
+  citing: Citing
+  said: string
 }
 
 /** A stretch of a text that something was found of. */
@@ -74,6 +79,7 @@ export function WrittenField({
   focused,
   at,
   pressed,
+  dropped,
   autoFocus = false,
 }: {
   value: Written
@@ -92,6 +98,8 @@ export function WrittenField({
   at?: (at: At & { citing: Citing | undefined }) => void
   /** A key with Alt. @returns whether it was one that means something */
   pressed?: (code: string) => boolean
+  /** What is dropped. @returns what takes it, once the caret is there; the editor reads all else by itself */
+  dropped?: (given: DataTransfer | null) => (() => void) | undefined
   /** The caret is in it as soon as it is there. */
   autoFocus?: boolean
 }) {
@@ -99,9 +107,10 @@ export function WrittenField({
   const made = useRef<EditorView>(null)
   const told = useStable((view: EditorView, tr: Transaction) => {
     if (tr.docChanged && !tr.getMeta(FROM_OUTSIDE)) write(writtenOfDoc(view.state.doc))
-    if (view.hasFocus()) at?.({ ...whatIsAt(view.state), citing: citingOf(view) })
+    if (view.hasFocus()) at?.({ ...whatIsAt(view.state), citing: citingIn(view) })
   })
   const act = useStable((code: string) => pressed?.(code) ?? false)
+  const taking = useStable((given: DataTransfer | null) => dropped?.(given))
   const isFocused = useStable(() => focused?.())
   const isTooLong = useStable(tooLong)
 
@@ -120,12 +129,21 @@ export function WrittenField({
         e.preventDefault()
         return true
       },
+      handleDrop(v, e) {
+        const take = taking(e.dataTransfer)
+        if (!take) return false
+        const at = v.posAtCoords({ left: e.clientX, top: e.clientY })
+        if (at) v.dispatch(v.state.tr.setSelection(TextSelection.near(v.state.doc.resolve(at.pos))))
+        take()
+        e.preventDefault()
+        return true
+      },
       handleDOMEvents: { focus: () => void isFocused() },
     })
     made.current = view
     if (autoFocus) view.focus()
     return () => view.destroy()
-  }, [most, told, act, isFocused, isTooLong, autoFocus])
+  }, [most, told, act, taking, isFocused, isTooLong, autoFocus])
 
   useLayoutEffect(() => {
     const view = made.current!
@@ -154,7 +172,7 @@ export function WrittenField({
   return <div ref={room} className="written" />
 }
 
-const citingOf = (view: EditorView): Citing | undefined => {
+const citingIn = (view: EditorView): Citing | undefined => {
   const chosen = chosenCitation(view.state)
   return chosen && citingAt(chosen.node)
 }
@@ -171,6 +189,9 @@ function takenOver(state: EditorState, value: Written): Transaction {
   return tr.replace(start, end.a + over, doc.slice(start, end.b + over))
 }
 
+/** Pages whatever dash stands in them: a style writes its own. */
+const asNamed = (page: string): string => page.replace(/\s*[-–]\s*/g, '-')
+
 function deskOf(view: () => EditorView): WritingDesk {
   const dispatch = (tr: Transaction) => {
     const v = view()
@@ -178,14 +199,15 @@ function deskOf(view: () => EditorView): WritingDesk {
     v.focus()
   }
   /** Puts words in a place, a line each, and a citation behind them. */
-  const put = (from: number, to: number, words: string, cites?: { citing: Citing; said: string }) => {
+  const put = (from: number, to: number, words: string, cites?: Cites, end = '') => {
     const { state } = view()
     const doc = docOf({ text: words, marks: [] })
     // open at both ends: the first line goes on in the line that is there, and so does the last
     const tr = state.tr.replace(from, to, new Slice(doc.content, 1, 1))
     if (cites) {
       const at = tr.mapping.map(to)
-      tr.insert(at, [state.schema.text(' '), citesNode(cites.citing, cites.said)])
+      const node = citesNode(cites.citing, cites.said)
+      tr.insert(at, [state.schema.text(' '), node, ...(end ? [state.schema.text(end)] : [])])
     }
     dispatch(tr.setSelection(TextSelection.near(tr.doc.resolve(tr.mapping.map(to)), -1)))
   }
@@ -196,14 +218,14 @@ function deskOf(view: () => EditorView): WritingDesk {
       command(v.state, v.dispatch)
       v.focus()
     },
-    putIn: words => {
+    putIn: (words, cites) => {
       const { selection, doc } = view().state
       const { from, to, $from, $to } = selection
       const before = doc.textBetween($from.start(), from)
       const after = doc.textBetween(to, $to.end())
       const space = before && !/\s$/.test(before) ? ' ' : ''
       const then = /^[\p{L}\p{N}“(]/u.test(after) ? ' ' : ''
-      put(from, to, space + words + then)
+      put(from, to, space + words + (cites ? '' : then), cites, cites && cites.end + then)
     },
     cite: (citing, said) => {
       const { state } = view()
@@ -226,8 +248,16 @@ function deskOf(view: () => EditorView): WritingDesk {
       }
       const { from, node, pos } = around
       const said = String(node.attrs.said)
+      const was = said.slice(at.from - from, at.to - from)
       const now = said.slice(0, at.from - from) + words + said.slice(at.to - from)
-      dispatch(state.tr.replaceWith(pos, pos + 1, citesNode({ ...citingAt(node), page: words }, now, node.marks)))
+      const { named } = citingAt(node)
+      const cited = placesOf(citingAt(node))
+      const which = Math.max(
+        0,
+        cited.findIndex(p => asNamed(p.page) === asNamed(was)),
+      )
+      const citing = citingOf(cited.with(which, { ...cited[which]!, page: words }), named)!
+      dispatch(state.tr.replaceWith(pos, pos + 1, citesNode(citing, now, node.marks)))
       return true
     },
   }

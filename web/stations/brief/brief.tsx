@@ -7,6 +7,7 @@ import { Link, useNavigate, useSearchParams } from 'react-router'
 import { KINDS } from '../../../core/appraise/kind'
 import { LANGUAGE_CODES, sayLanguage } from '../../../core/query/languages'
 import type { ReadRule } from '../../../core/write/assignment'
+import { ANNOTATION_PARTS, PART_SAYS } from '../../../core/write/annotation-parts'
 import { briefShape, type BriefInput } from '../../../core/schema/brief'
 import { STYLES } from '../../../core/cite/styles'
 import { ApiError, call } from '../../api/client'
@@ -40,6 +41,7 @@ const first: Partial<BriefInput> = {
   languages: [],
   notBefore: null,
   kindsOut: [],
+  parts: [],
   wordsFrom: null,
   wordsTo: null,
 }
@@ -215,7 +217,7 @@ function BriefForm({
   const [isReading, setReading] = useState(false)
   /** Takes over what was read from an assignment; it is saved with the rest. */
   const takeOver = (all: ReadRule['sets'][]) => {
-    for (const { style: read, due, languages, kindsOut, ...numbers } of all) {
+    for (const { style: read, due, languages, kindsOut, parts, ...numbers } of all) {
       const known = STYLES.find(s => s.id === read)
       const now = {
         ...form.getValues(),
@@ -223,6 +225,7 @@ function BriefForm({
         ...(due ? { due } : {}),
         ...(languages ? { languages } : {}),
         ...(kindsOut ? { kindsOut } : {}),
+        ...(parts ? { parts } : {}),
         ...(known ? { style: known.id, language: null } : {}),
       }
       form.reset(now, { keepDefaultValues: true })
@@ -319,9 +322,18 @@ function BriefForm({
               <Rule error={e.kindsOut?.message}>
                 never a <SeveralOf control={form.control} name="kindsOut" of={KINDS.filter(k => k !== 'unknown')} />
               </Rule>
-              <Rule error={e.wordsFrom?.message ?? e.wordsTo?.message} last>
+              <Rule error={e.wordsFrom?.message ?? e.wordsTo?.message}>
                 annotations of <Num form={form.register} name="wordsFrom" label="Least words of an annotation" /> to{' '}
                 <Num form={form.register} name="wordsTo" label="Most words of an annotation" /> words
+              </Rule>
+              <Rule error={e.parts?.message} last>
+                each annotation with{' '}
+                <SeveralOf
+                  control={form.control}
+                  name="parts"
+                  of={ANNOTATION_PARTS}
+                  say={p => `${p}: ${PART_SAYS[p]}`}
+                />
               </Rule>
             </Stack>
           </Box>
@@ -385,7 +397,7 @@ function SeveralOf<T extends string>({
   say,
 }: {
   control: Control<BriefInput>
-  name: 'languages' | 'kindsOut'
+  name: 'languages' | 'kindsOut' | 'parts'
   of: readonly T[]
   say?: (value: T) => string
 }) {

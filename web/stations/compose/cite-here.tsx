@@ -1,11 +1,13 @@
 import { Button, Checkbox, createListCollection, Field, Flex, Input, Listbox, Text } from '@chakra-ui/react'
-import { useQueryClient, type QueryClient } from '@tanstack/react-query'
+import { queryOptions, useQuery, useQueryClient, type QueryClient } from '@tanstack/react-query'
+import { Plus, X } from 'lucide-react'
 import { useDeferredValue, useRef, useState } from 'react'
 import { fold } from '../../../core/bib/fold'
 import { api } from '../../../core/schema/api'
 import type { WorkLine } from '../../../core/sift/line'
-import type { Citing } from '../../../core/write/written'
-import { ofQuery, useOf, useWorks } from '../../api/hooks'
+import { citingOf, placesOf, TOGETHER, type CitedPlace, type Citing } from '../../../core/write/written'
+import { call } from '../../api/client'
+import { useOf, useWorks } from '../../api/hooks'
 import { useHere } from '../../frame/inquiry-frame'
 import { Kbd, tellError } from '../../frame/parts'
 
@@ -15,11 +17,20 @@ const NONE: readonly WorkLine[] = []
 /** A page as a citation takes it: what is written before the number is the style's. */
 const pageOf = (typed: string): string => typed.trim().replace(/^(pp?|S)\.?\s*(?=[\divxlc])/i, '')
 
-/** How a citation reads in the style of the list. */
-export const inTextOf = async (client: QueryClient, inquiry: number, { work, ...query }: Citing): Promise<string> =>
-  (await client.fetchQuery(ofQuery(inquiry, api.citation, { params: { work }, query }))).inText
+/** How a citation reads in the style of the list, read anew whenever something of the inquiry changes. */
+const readsQuery = (inquiry: number, citing: Citing | undefined) =>
+  queryOptions({
+    queryKey: ['inquiry', inquiry, '/citing', citing],
+    queryFn: ({ signal }) => call(api.citing, { params: { inquiry }, body: citing!, signal }),
+    enabled: citing !== undefined,
+  })
+export const inTextOf = async (client: QueryClient, inquiry: number, citing: Citing): Promise<string> =>
+  (await client.fetchQuery(readsQuery(inquiry, citing))).inText
 
-/** Which work is cited, on which page, and how: found by words, put in by the keyboard alone. */
+const nameOf = (w: WorkLine | undefined): string =>
+  w ? `${w.authors || 'No author'} ${w.year ?? 'no year'}` : 'A work that is no more'
+
+/** Which works are cited, on which pages, and how: found by words, put in by the keyboard alone. */
 export function CiteHere({
   now,
   first,
@@ -38,9 +49,12 @@ export function CiteHere({
   const lines = useWorks(inquiry.id).data ?? NONE
   const listed = useOf(inquiry.id, api.bibliography).data?.entries ?? []
   const [words, setWords] = useState('')
-  const [work, setWork] = useState(now?.work ?? first)
-  const [page, setPage] = useState(now?.page ?? '')
-  const [named, setNamed] = useState(now?.named ?? false)
+  const before = now && placesOf(now)
+  /** What is cited with the one that is chosen below. */
+  const [others, setOthers] = useState<readonly CitedPlace[]>(before?.slice(0, -1) ?? [])
+  const [work, setWork] = useState(before?.at(-1)!.work ?? first)
+  const [page, setPage] = useState(before?.at(-1)!.page ?? '')
+  const [isNamed, setNamed] = useState(now?.named ?? false)
   const wordsField = useRef<HTMLInputElement>(null)
   const pageField = useRef<HTMLInputElement>(null)
 
@@ -48,22 +62,31 @@ export function CiteHere({
   const rank = (w: WorkLine) => (w.id === first ? -1 : (place.get(w.id) ?? listed.length))
   const sought = fold(words).split(/\s+/).filter(Boolean)
   const all = lines
-    .filter(w => w.state === 'kept' || w.id === now?.work)
+    .filter(w => w.state === 'kept' || before?.some(p => p.work === w.id))
     .map(w => ({ ...w, called: fold(`${w.authors} ${w.year ?? ''} ${w.title}`) }))
     .filter(w => sought.every(s => w.called.includes(s)))
     .sort((a, b) => rank(a) - rank(b))
   const shown = all.slice(0, MOST)
-  const query = useDeferredValue({ page: pageOf(page), named })
-  const reads = useOf(inquiry.id, api.citation, { params: { work: work ?? 0 }, query, enabled: work !== undefined })
+  const chosen = [...others, ...(work === undefined ? [] : [{ work, page: pageOf(page) }])]
+  const citing = citingOf(chosen, isNamed)
+  const reads = useQuery(readsQuery(inquiry.id, useDeferredValue(citing)))
+  const lineOf = (id: number) => lines.find(w => w.id === id)
 
   const putIn = async () => {
-    if (work === undefined) return
-    const how = { page: pageOf(page), named }
+    if (!citing) return
     try {
-      put({ work, ...how }, await inTextOf(client, inquiry.id, { work, ...how }))
+      put(citing, await inTextOf(client, inquiry.id, citing))
     } catch (e) {
       tellError(e)
     }
+  }
+  /** What is chosen is cited, and the next is looked for. */
+  const another = () => {
+    setOthers(chosen)
+    setWork(undefined)
+    setPage('')
+    setWords('')
+    wordsField.current?.focus()
   }
   return (
     <form
@@ -81,6 +104,31 @@ export function CiteHere({
         close()
       }}
     >
+      {others.length > 0 && (
+        <Flex as="ul" listStyleType="none" aria-label="Cited together" wrap="wrap" gap="4px 6px" mb="6px">
+          {others.map((o, i) => {
+            const called = nameOf(lineOf(o.work))
+            return (
+              <li key={i} className="cited-with" title={lineOf(o.work)?.title}>
+                <span>
+                  {called}
+                  {o.page && `, p. ${o.page}`}
+                </span>
+                <button
+                  type="button"
+                  aria-label={`Cite without ${called}`}
+                  onClick={() => {
+                    setOthers(others.toSpliced(i, 1))
+                    wordsField.current?.focus()
+                  }}
+                >
+                  <X size={13} aria-hidden="true" />
+                </button>
+              </li>
+            )
+          })}
+        </Flex>
+      )}
       <Listbox.Root
         collection={createListCollection({ items: shown, itemToValue: w => String(w.id), itemToString: w => w.title })}
         value={work === undefined ? [] : [String(work)]}
@@ -119,10 +167,7 @@ export function CiteHere({
               _selected={{ bg: 'vine.soft' }}
             >
               <Listbox.ItemText truncate>
-                <b>
-                  {w.authors || 'No author'} {w.year ?? 'no year'}
-                </b>{' '}
-                {w.title}
+                <b>{nameOf(w)}</b> {w.title}
               </Listbox.ItemText>
               {!place.has(w.id) && <i> not on the list</i>}
               <Listbox.ItemIndicator />
@@ -150,7 +195,9 @@ export function CiteHere({
         <Checkbox.Root
           size="sm"
           colorPalette="vine"
-          checked={named}
+          checked={isNamed && chosen.length < 2}
+          disabled={chosen.length > 1}
+          title={chosen.length > 1 ? 'Of one work alone' : undefined}
           onCheckedChange={e => setNamed(e.checked === true)}
         >
           <Checkbox.HiddenInput />
@@ -159,16 +206,26 @@ export function CiteHere({
             names in the sentence
           </Checkbox.Label>
         </Checkbox.Root>
+        <Button
+          size="xs"
+          variant="outline"
+          onClick={another}
+          disabled={work === undefined || chosen.length >= TOGETHER}
+        >
+          <Plus size={13} aria-hidden="true" /> Another work
+        </Button>
+      </Flex>
+      <Flex gap="10px 14px" wrap="wrap" align="center" mt="8px">
         <Text color={reads.isError ? 'rust' : 'soft'} flex="1" minW="140px" aria-live="polite">
           {reads.isError ? (
             reads.error.message
           ) : (
             <>
-              reads <span className="cites">{reads.data?.inText ?? '…'}</span>
+              reads <span className="cites">{(citing && reads.data?.inText) ?? '…'}</span>
             </>
           )}
         </Text>
-        <Button size="xs" type="submit" colorPalette="vine" disabled={work === undefined}>
+        <Button size="xs" type="submit" colorPalette="vine" disabled={!citing}>
           {now ? 'Change it' : 'Put it in'} <Kbd>↵</Kbd>
         </Button>
         <Button size="xs" variant="ghost" onClick={close}>

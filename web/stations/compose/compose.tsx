@@ -21,6 +21,7 @@ import { Entry, type OpenEntry } from './entry'
 import { FromReading } from './from-reading'
 import { ORDER_NAMES } from './order-names'
 import { Rules } from './rules'
+import { useGoTo } from '../../frame/to-entry'
 import { useLaid } from './use-laid'
 import { useWordingDesk } from './use-wording'
 import { citedOf } from './use-written'
@@ -126,6 +127,7 @@ function List({ list: b, readAt }: { list: Bibliography; readAt: number }) {
       return now
     }),
   )
+  useGoTo(b.entries)
   const nReady = b.entries.filter(e => readyOnes.has(e.id)).length
   const cited = useMemo(() => citedOf(b.cited), [b.cited])
   const standing = open && b.entries.find(e => e.id === open.id)

@@ -5,7 +5,7 @@ import { memo, useEffect, useLayoutEffect, useRef, useState, type ReactNode } fr
 import type { Reach } from '../../../core/access/reach'
 import { api, type BibliographyEntry } from '../../../core/schema/api'
 import type { Stretch } from '../../../core/write/closeness'
-import { notListed, type WordingFinding } from '../../../core/write/quotations'
+import { isHint, notListed, type WordingFinding } from '../../../core/write/quotations'
 import type { BriefRules } from '../../../core/write/rules'
 import { lineIn, type WorkLine } from '../../../core/sift/line'
 import { countWords } from '../../../core/write/words'
@@ -82,7 +82,7 @@ export const Entry = memo(function Entry({
   const say = useSay(entry.work)
   const { value, write, editor } = useAnnotation(entry, cited)
   const { text } = value
-  const found = useWordingOf(wording, entry, text, isOpen)
+  const found = useWordingOf(wording, entry, value, isOpen)
   const [isAll, setAll] = useState(false)
   const desk = useRef<WritingDesk>(null)
   const row = useRef<HTMLDivElement>(null)
@@ -92,10 +92,13 @@ export const Entry = memo(function Entry({
   const unlisted = works.length ? notListed(value, listed, cited) : []
   const isOpenStill = (f: WordingFinding) => !entry.right.includes(f.key)
   const inText = found.findings.filter(isOpenStill)
-  const findings = [...inText, ...unlisted.filter(isOpenStill)]
+  const told = [...inText, ...unlisted.filter(isOpenStill)]
+  const findings = told.filter(f => !isHint(f))
+  // hints are for whoever writes
+  const hints = mayWrite && isOpen ? told.filter(isHint) : []
   // what was found a letter ago stays until the next is looked at, marked where its words still stand
   const isOf = (f: Stretch) => found.of.slice(f.from, f.to) === text.slice(f.from, f.to)
-  const marks = marksOf([...inText.filter(isOf), ...unlisted.filter(isOpenStill)])
+  const marks = marksOf([...findings, ...hints].filter(f => f.what === 'not listed' || isOf(f)))
   const citing = (check?.findings ?? []).filter(f => !f.isRight)
   const stands = [
     ...(check?.findings ?? []).filter(f => f.isRight),
@@ -215,7 +218,7 @@ export const Entry = memo(function Entry({
             {isAll ? 'The first ones alone' : `${citing.length - FIRST} more about the citation`}
           </Button>
         )}
-        {findings.map(f => (
+        {[...findings, ...hints].map(f => (
           <WordingCard
             key={f.key}
             finding={f}

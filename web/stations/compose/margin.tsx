@@ -1,5 +1,5 @@
 import { Box, Button, Flex, Text } from '@chakra-ui/react'
-import { CircleAlert, Equal, EqualNot, Quote, Rows3 } from 'lucide-react'
+import { CircleAlert, Equal, EqualNot, Hash, Quote, Rows3 } from 'lucide-react'
 import { Fragment, type ReactNode } from 'react'
 import { Link } from 'react-router'
 import { fold } from '../../../core/bib/fold'
@@ -183,6 +183,9 @@ const PLACE = {
   annotation: () => 'in another annotation of yours',
 }
 
+/** Findings that can only be left. */
+const hasNoMend = ({ what }: WordingFinding): boolean => what === 'not there' || what === 'figure not there'
+
 const CITED = 'Quoted, as it stands there.'
 
 /** Words that run over a paragraph of the source are one line of a quotation. */
@@ -218,7 +221,7 @@ export function WordingCard({
     <Button
       size="xs"
       variant="ghost"
-      data-next={f.what === 'not there' || (f.what === 'not listed' && !enter) ? true : undefined}
+      data-next={hasNoMend(f) || (f.what === 'not listed' && !enter) ? true : undefined}
       onClick={letStand}
     >
       Let it stand
@@ -288,6 +291,42 @@ export function WordingCard({
             {stand}
           </Keys>
         )}
+      </Card>
+    )
+  if (f.what === 'figure not there')
+    return (
+      <Card ties={f.key} voice="amber" sign={<Hash size={15} />} head={`${f.figure} is not in your copy`}>
+        <Text color="soft">Its pages were looked through for this figure, with its sign and without.</Text>
+        {mayWrite && <Keys>{stand}</Keys>}
+      </Card>
+    )
+  if (f.what === 'figure elsewhere')
+    return (
+      <Card ties={f.key} voice="amber" sign={<Hash size={15} />} head={`${f.figure} stands ${PLACE.copy(f.label)}`}>
+        {mayWrite && (
+          <Keys>
+            <Mend act={() => put(f.named, f.label, 'The page is the one where it stands.')}>
+              Name {onPages(f.label)}
+            </Mend>
+            {stand}
+          </Keys>
+        )}
+      </Card>
+    )
+  if (f.what === 'figure without a page')
+    return (
+      <Card ties={f.key} voice="vine" sign={<Hash size={15} />} head={`${f.figure} stands ${PLACE.copy(f.label)}`}>
+        <Keys>
+          <Button
+            size="xs"
+            variant="outline"
+            bg="surface"
+            onClick={() => put(f.at, ` (${onPages(f.label)})`, 'Its page is put in.')}
+          >
+            Put in ({onPages(f.label)})
+          </Button>
+          {stand}
+        </Keys>
       </Card>
     )
   if (f.what === 'not listed')

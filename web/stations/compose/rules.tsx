@@ -1,15 +1,15 @@
 import { Box, Button, chakra, Flex, Text } from '@chakra-ui/react'
-import { useState } from 'react'
+import { Fragment, useState } from 'react'
 import { Link } from 'react-router'
 import { wouldFill } from '../../../core/write/fill'
-import type { RuleAnswer } from '../../../core/write/rules'
+import { VERDICT_WORDS, type RuleAnswer } from '../../../core/write/rules'
 import type { Bibliography, BibliographyEntry } from '../../../core/schema/api'
 import type { WorkLine } from '../../../core/sift/line'
 import { useHere } from '../../frame/inquiry-frame'
 import { ReachMark } from '../../frame/marks'
 import { useStrands } from '../../frame/strands'
+import { toEntry } from '../../frame/to-entry'
 
-const verdictWords = { holds: 'holds', short: 'short', over: 'over', unsure: 'not sure' }
 /** Leaves on a vine at most: beyond, the figure alone is told. */
 const MOST_LEAVES = 14
 /** Kept works that are offered at one time. */
@@ -38,7 +38,7 @@ export function Rules({
             className="rule"
             data-holds={r.verdict === 'holds' || undefined}
             aria-expanded={open === r.rule}
-            aria-label={`${r.said}: ${verdictWords[r.verdict]}`}
+            aria-label={`${r.said}: ${VERDICT_WORDS[r.verdict]}`}
             onClick={() => setOpen(o => (o === r.rule ? undefined : r.rule))}
           >
             <Vine rule={r} />
@@ -101,6 +101,19 @@ function Vine({ rule }: { rule: RuleAnswer }) {
 
 const nameOf = (e: BibliographyEntry): string => e.inText.replace(/^\(|\)$/g, '')
 
+/** Entries by their names, each leading to itself. */
+function Named({ entries }: { entries: readonly BibliographyEntry[] }) {
+  const { inquiry } = useHere()
+  return entries.map((e, i) => (
+    <Fragment key={e.id}>
+      {i > 0 && ' · '}
+      <Link className="plain-link" to={toEntry(inquiry.id, e.id)}>
+        {nameOf(e)}
+      </Link>
+    </Fragment>
+  ))
+}
+
 function Opened({
   rule,
   list,
@@ -126,7 +139,7 @@ function Opened({
         </Text>
         <dl className="apart">
           <dt>{breaks ? 'against it' : 'these count'}</dt>
-          <dd>{counting.map(nameOf).join(' · ') || 'none'}</dd>
+          <dd>{counting.length ? <Named entries={counting} /> : 'none'}</dd>
           {lacking.length > 0 && (
             <>
               <dt>too few on</dt>
@@ -136,7 +149,9 @@ function Opened({
           {others.length > 0 && (
             <>
               <dt>{breaks ? 'the others' : 'not these'}</dt>
-              <dd className="soft">{others.map(nameOf).join(' · ')}</dd>
+              <dd className="soft">
+                <Named entries={others} />
+              </dd>
             </>
           )}
         </dl>
@@ -150,7 +165,13 @@ function Opened({
           .
         </Text>
       )}
-      {rule.verdict === 'short' && (
+      {rule.rule === 'parts' && rule.verdict !== 'holds' && (
+        <Text flex="1" color="soft">
+          Told by simple signs in their words, in English: read those that are not counted yourself. Write in one, and
+          what it has is shown beside it.
+        </Text>
+      )}
+      {rule.verdict === 'short' && rule.rule !== 'parts' && (
         <Box flex="1" minW="0">
           <Text color="soft" mb="4px">
             {rule.rule === 'words'

@@ -2,6 +2,7 @@ import { wrap, type Remote } from 'comlink'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { api, type BibliographyEntry } from '../../../core/schema/api'
 import type { WordingFinding } from '../../../core/write/quotations'
+import { citesOfOthers, type Written } from '../../../core/write/written'
 import { call } from '../../api/client'
 import { useOf } from '../../api/hooks'
 import { Sources } from './sources'
@@ -121,7 +122,7 @@ function turns(): InTurn {
 export function useWordingOf(
   { sources, inTurn, told, withText }: WordingDesk,
   { id, work }: BibliographyEntry,
-  text: string,
+  { text, marks }: Written,
   isOpen: boolean,
 ): { of: string; findings: readonly WordingFinding[] } {
   const [found, setFound] = useState<{ of: string; findings: readonly WordingFinding[] }>({ of: '', findings: [] })
@@ -135,13 +136,14 @@ export function useWordingOf(
     let isWanted = true
     const check = async () => {
       if (!isWanted) return
-      const findings = await sources.check(text, { work, key: annotationKey(id), hasText })
+      const others = citesOfOthers(marks, work).map(({ from, to }) => ({ from, to }))
+      const findings = await sources.check(text, { work, key: annotationKey(id), hasText, others })
       if (isWanted) setFound({ of: text, findings })
     }
     inTurn(check, first.current)
     return () => {
       isWanted = false
     }
-  }, [sources, inTurn, told, hasText, id, work, text])
+  }, [sources, inTurn, told, hasText, id, work, text, marks])
   return found
 }

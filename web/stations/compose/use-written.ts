@@ -5,7 +5,7 @@ import { useHere } from '../../frame/inquiry-frame'
 import { useSaved, type Saved } from '../../outbox/use-outbox'
 
 /** How the citations of a list's texts read in its style, and the works they are of now. */
-export type Cited = ReadonlyMap<string, Said & { work: number }>
+export type Cited = ReadonlyMap<string, Said & { works: number[] }>
 
 export const citedOf = (cited: Bibliography['cited']): Cited =>
   new Map(cited.map(({ citing, ...said }) => [citingKey(citing), said]))

@@ -1,11 +1,14 @@
 import { Box, chakra, Flex } from '@chakra-ui/react'
+import { useQueryClient } from '@tanstack/react-query'
 import { Bold, Italic, List, ListOrdered, Subscript, Superscript, TextQuote, type LucideIcon } from 'lucide-react'
 import { useState, type RefObject } from 'react'
 import type { Citing, LineKind, Look, Written } from '../../../core/write/written'
+import { useHere } from '../../frame/inquiry-frame'
 import { Kbd, tellError } from '../../frame/parts'
 import { toggleLines, toggleLook, type At } from '../../frame/writing/commands'
 import { WrittenField, type FoundMark, type WritingDesk } from '../../frame/writing/written-field'
-import { CiteHere } from './cite-here'
+import { CiteHere, inTextOf } from './cite-here'
+import { beforeEnd, draggedFrom, inOwn, type Left } from './left'
 
 const LOOKS: [Look, string, LucideIcon][] = [
   ['emphasis', 'Emphasis', Italic],
@@ -57,6 +60,20 @@ export function Writing({
   const [isCiting, setCiting] = useState(false)
   // whoever comes back finds the text, not a panel of before
   if (!isOpen && isCiting) setCiting(false)
+  const { inquiry } = useHere()
+  const client = useQueryClient()
+  /** Puts in what reading left: in a text about another work, or about none, it is cited as its own. */
+  const take = async (left: Left) => {
+    if (left.work === work) return desk.current?.putIn(inOwn(left))
+    const citing = { work: left.work, page: left.page, named: false }
+    try {
+      const said = await inTextOf(client, inquiry.id, citing)
+      const { words, end } = beforeEnd(left)
+      desk.current?.putIn(words, { citing, said, end })
+    } catch (e) {
+      tellError(e)
+    }
+  }
   const keys: Record<string, (() => void) | undefined> = { KeyP: toReading, KeyC: () => setCiting(true) }
   return (
     <>
@@ -68,6 +85,10 @@ export function Writing({
           tooLong={() => tellError(new Error(`There is room for ${most.toLocaleString('en')} letters here.`))}
           focused={opened}
           at={now => setAt(was => (isSame(was, now) ? was : now))}
+          dropped={given => {
+            const left = mayWrite ? draggedFrom(given) : undefined
+            return left && (() => void take(left))
+          }}
           pressed={code => {
             const act = mayWrite ? keys[code] : undefined
             act?.()

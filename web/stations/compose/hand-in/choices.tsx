@@ -1,7 +1,7 @@
 import { Box, chakra, Field, Flex, Input, NativeSelect, Text } from '@chakra-ui/react'
 import { useState, type ReactNode } from 'react'
 import { TITLE } from '../../../../core/paper/bibliography'
-import { CITATIONS, formatOf } from '../../../../core/paper/formats'
+import { CITATIONS, formatOf, type DocumentFormat } from '../../../../core/paper/formats'
 import { LAYOUT, type Layout } from '../../../../core/paper/layout'
 import { NAME_PARTS, patternTrouble } from '../../../../core/paper/names'
 import { api, type Bibliography } from '../../../../core/schema/api'
@@ -215,27 +215,52 @@ export function Citations() {
 }
 
 /** How the works were searched for and chosen, as documents. */
-export function Methods() {
+export const Methods = () => (
+  <Told title="Methods" of={api.methodsFile} as={['docx', 'html', 'markdown']}>
+    Sources, every search as it was run, the way from records to kept works with reasons, and what standards of
+    reporting ask beyond.
+  </Told>
+)
+
+/** What was checked of the entries, as documents. */
+export const Checked = () => (
+  <Told title="What was checked" of={api.checkedFile} as={['pdf', 'docx', 'html']}>
+    Each entry with what it was held against, what is open, and what you let stand: to print, or to look through with
+    somebody.
+  </Told>
+)
+
+/** A document beside the bibliography, in formats to be saved. */
+function Told({
+  title,
+  of,
+  as,
+  children,
+}: {
+  title: string
+  of: typeof api.methodsFile | typeof api.checkedFile
+  as: readonly DocumentFormat[]
+  children: ReactNode
+}) {
   const { inquiry } = useHere()
   return (
     <Box className="hand-in-part">
-      <chakra.h2 className="hand-in-title">Methods</chakra.h2>
-      <Text className="hand-in-note">
-        Sources, every search as it was run, the way from records to kept works with reasons, and what standards of
-        reporting ask beyond.
-      </Text>
+      <chakra.h2 className="hand-in-title">{title}</chakra.h2>
+      <Text className="hand-in-note">{children}</Text>
       <Flex gap="0 14px" wrap="wrap">
-        {(['docx', 'html', 'markdown'] as const).map(f => (
+        {as.map(f => (
           <a
             key={f}
             className="plain-link"
-            href={`/api${placeOf(api.methodsFile, { inquiry: inquiry.id }, { format: f })}`}
+            aria-label={`${title} as ${nameOf(f)}`}
+            href={`/api${placeOf(of, { inquiry: inquiry.id }, { format: f })}`}
             download
           >
-            {formatOf(f).name.replace(/.*, /, '')}
+            {nameOf(f)}
           </a>
         ))}
       </Flex>
     </Box>
   )
 }
+const nameOf = (f: DocumentFormat): string => formatOf(f).name.replace(/.*, /, '')

@@ -10,10 +10,11 @@ import { placeOf, request } from '../../../api/client'
 import { useChange, useOf } from '../../../api/hooks'
 import { copyRich } from '../../../frame/clipboard'
 import { useHere } from '../../../frame/inquiry-frame'
+import { LetterDialog } from '../../../frame/letter-dialog'
 import { Empty, Failed, tell, tellError, Waiting } from '../../../frame/parts'
 import { useOutbox } from '../../../outbox/use-outbox'
 import { ORDER_NAMES } from '../order-names'
-import { Citations, Methods, Names, Pages, Words } from './choices'
+import { Checked, Citations, Methods, Names, Pages, Words } from './choices'
 import { saveFile } from '../../../frame/save-file'
 import { followFile } from './give'
 import { Versions } from './versions'
@@ -49,6 +50,7 @@ export function HandIn() {
         <Pages layout={list.data.layout} />
         <Citations />
         <Methods />
+        <Checked />
         <Versions />
       </Box>
     </Flex>
@@ -139,6 +141,7 @@ function Take({ layout }: { layout: Layout }) {
   const { inquiry, mayWrite } = useHere()
   const [format, setFormat] = useState<DocumentFormat>('pdf')
   const [making, setMaking] = useState<AbortController>()
+  const [isMailing, setMailing] = useState(false)
   const outbox = useOutbox()
   const keep = useChange(inquiry.id, api.handIn, (as: DocumentFormat) => ({ body: { format: as } }))
   const chosen = formatOf(format)
@@ -209,11 +212,16 @@ function Take({ layout }: { layout: Layout }) {
         >
           {mayWrite ? 'Hand in' : 'Save'} as {word(format)}
         </Button>
-        {making && (
+        {making ? (
           <Button size="sm" variant="ghost" onClick={() => making.abort()}>
             Cancel
           </Button>
+        ) : (
+          <Button size="sm" variant="outline" bg="surface" onClick={() => setMailing(true)}>
+            Mail it …
+          </Button>
         )}
+        {isMailing && <LetterDialog close={() => setMailing(false)} />}
       </Flex>
     </Box>
   )
