@@ -18,7 +18,7 @@ export function mailbox(): Mailbox {
   const smtp = new SMTPServer({
     authOptional: true,
     disabledCommands: ['STARTTLS', 'AUTH'],
-    size: 5_000_000,
+    size: 10_000_000,
     onRcptTo: ({ address }, _session, done) =>
       /\.example$/.test(address) ? done() : done(new Error('Only addresses of the made-up world are served.')),
     onData(stream, session, done) {

@@ -36,6 +36,10 @@ const outsideShape = object({
     port: number().required(),
     secure: boolean().default(false),
     from: string().required(),
+    /** Bytes of files that one letter may carry: many servers take no letter of more than ten million. */
+    mostBytes: number().integer().min(0).default(7_000_000),
+    /** Letters that a user may send in an hour. */
+    mostLetters: number().integer().min(0).default(20),
   }).default(undefined),
   /** A made-up world that is told whenever the desk moves to another day. */
   desk: string().default(undefined),

@@ -8,8 +8,9 @@ export interface Letter {
   text: string
   /** The same letter sent twice has the same one, so that it is shown once. */
   id: string
-  /** Days to be put into a calendar (RFC 5545). */
-  calendar?: string
+  /** Where an answer goes. */
+  replyTo?: string
+  attachments?: readonly { filename: string; content: string | Buffer; contentType: string }[]
 }
 
 /** Hands a letter over by SMTP. @throws OutsideError where it is not taken, or no mail is set up */
@@ -26,12 +27,10 @@ export async function sendMail(c: Context, letter: Letter): Promise<void> {
     socketTimeout: 20_000,
   })
   try {
-    const { id, calendar, ...rest } = letter
+    const { id, attachments = [], ...rest } = letter
     await transport.sendMail({
       ...{ from: mail.from, messageId: `<${id}@${new URL(c.settings.address).hostname}>`, ...rest },
-      ...(calendar
-        ? { attachments: [{ filename: 'days.ics', contentType: 'text/calendar; charset=utf-8', content: calendar }] }
-        : {}),
+      attachments: [...attachments],
     })
   } catch (e) {
     throw new OutsideError(`The mail could not be sent: ${e instanceof Error ? e.message : String(e)}`, true)

@@ -29,6 +29,15 @@ export async function storeBlob(db: Db, bytes: Buffer, mediaType: string, transa
   return hash
 }
 
+export async function sizesOfBlobs(db: Db, hashes: readonly string[]): Promise<ReadonlyMap<string, number>> {
+  if (!hashes.length) return new Map()
+  const rows = await db.sequelize.query<{ hash: string; size: number }>(
+    'SELECT hash, size FROM blobs WHERE hash IN (:hashes)',
+    { type: QueryTypes.SELECT, replacements: { hashes } },
+  )
+  return new Map(rows.map(r => [r.hash, r.size]))
+}
+
 export async function sizeOfBlob(db: Db, hash: string): Promise<number> {
   const [row] = await db.sequelize.query<{ size: number }>('SELECT size FROM blobs WHERE hash = ?', {
     type: QueryTypes.SELECT,

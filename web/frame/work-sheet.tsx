@@ -15,6 +15,7 @@ import { useLead } from './lead'
 import { LeafMark } from './marks'
 import { Failed, Heading, Notice, Source, tell, tellError, Waiting } from './parts'
 import { sureness } from './record-line'
+import { toEntry } from './to-entry'
 import { Reasons } from './reasons'
 import { RecordsBehind, Row, WaysTo } from './work-sheet-parts'
 import { Fields, OwnKind, YouSay } from './work-words'
@@ -176,6 +177,14 @@ function Sheet({ id }: { id: number }) {
               </Button>
             )}
           </Flex>
+        )}
+        {w.entry && (
+          <Text mt="8px">
+            It is an entry of the bibliography.{' '}
+            <Link className="plain-link" to={toEntry(inquiry.id, w.entry.id)}>
+              Go there
+            </Link>
+          </Text>
         )}
         {asking && (
           <Box mt="10px" border="1px solid" borderColor="hair" borderRadius="md" overflow="hidden">

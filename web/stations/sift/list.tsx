@@ -7,6 +7,7 @@ import type { WorkLine } from '../../../core/sift/line'
 import { useDecide } from '../../frame/decide'
 import { useHere, useOpenWork } from '../../frame/inquiry-frame'
 import { useKeys } from '../../frame/keys'
+import { LetterDialog } from '../../frame/letter-dialog'
 import { Empty, withMember } from '../../frame/parts'
 import { Swatch, useStrands } from '../../frame/strands'
 import { Reasons } from '../../frame/reasons'
@@ -15,6 +16,8 @@ import type { LimitHandle } from './use-limits'
 
 const n = (x: number): string => x.toLocaleString('en')
 const reasonOf = (w: WorkLine): string | undefined => (w.reason ? ` · ${w.reason}` : undefined)
+/** Works of one letter. */
+const MOST_MAILED = 500
 const STATES = ['unread', 'kept', 'later', 'set aside'] as const
 
 /** All works within the limits as lines: chosen one by one or all together, then decided, parted, strung and tagged. */
@@ -45,6 +48,7 @@ export function DenseList({
   const [asking, setAsking] = useState(false)
   const choose = useCallback((work: number, on: boolean) => setChosen(b => withMember(b, work, on)), [])
   const here = rows[Math.min(cursor, rows.length - 1)]
+  const [mailed, setMailed] = useState<readonly number[]>()
   // what the limits no longer let through is not decided unseen
   const picked = useMemo(() => (chosen.size ? rows.filter(r => chosen.has(r.id)).map(r => r.id) : []), [rows, chosen])
   const targets = picked.length ? picked : here ? [here.id] : []
@@ -99,6 +103,16 @@ export function DenseList({
           {chosen.size ? `Choose none (${n(picked.length)} chosen)` : `Choose all ${n(rows.length)}`}
         </Button>
         <Say idle={idle} marks={marks} targets={targets} strands={strands} rows={rows} />
+        <Button
+          size="2xs"
+          variant="outline"
+          disabled={!targets.length || targets.length > MOST_MAILED}
+          title={targets.length > MOST_MAILED ? `A letter has ${MOST_MAILED} works at most` : undefined}
+          onClick={() => setMailed(targets)}
+        >
+          Mail …
+        </Button>
+        {mailed && <LetterDialog works={mailed} close={() => setMailed(undefined)} />}
         <Button size="2xs" variant="outline" onClick={aside} disabled={idle}>
           Set aside
         </Button>
