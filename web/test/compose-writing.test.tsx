@@ -104,6 +104,16 @@ describe('what is written', () => {
     await userEvent.click(screen.getByRole('button', { name: /Change it/ }))
     await waitFor(async () => expect(await box()).toHaveTextContent('One two three. Lune (2020)'))
   })
+  test('goes on to the page from a work that was chosen before', async () => {
+    open(Compose, 'compose')
+    goToEnd(await box())
+    await userEvent.keyboard('{Alt>}c{/Alt}')
+    await waitFor(() => expect(screen.getByRole('textbox', { name: /Find the work/ })).toHaveFocus())
+    await userEvent.keyboard('{ArrowDown}{Enter}')
+    await waitFor(() => expect(screen.getByRole('textbox', { name: 'Page' })).toHaveFocus())
+    await userEvent.keyboard('3{Enter}')
+    await waitFor(async () => expect(await box()).toHaveTextContent('One two three. (Okafor, 2003, p. 3)'))
+  })
   test('cites several works together, and leaves one of them out again', async () => {
     open(Compose, 'compose')
     goToEnd(await box())

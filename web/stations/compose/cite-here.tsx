@@ -99,6 +99,8 @@ export function CiteHere({
         else void putIn()
       }}
       onKeyDown={e => {
+        // of a work that was chosen before the listbox says nothing
+        if (e.key === 'Enter' && e.target === wordsField.current && e.defaultPrevented) pageField.current?.focus()
         if (e.key !== 'Escape') return
         e.stopPropagation()
         close()
