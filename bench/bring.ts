@@ -112,7 +112,7 @@ for (let after: number | null = 0; after !== null;) {
   const at = performance.now()
   const page: { next: number | null } = await linesPage(
     context,
-    { inquiryId: inquiry.id, day: '2026-10-05', due: null, rhythm: USUAL },
+    { inquiryId: inquiry.id, userId: 1, day: '2026-10-05', due: null, rhythm: USUAL },
     { after },
   )
   pages.push(performance.now() - at)

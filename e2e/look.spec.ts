@@ -13,6 +13,7 @@ for (const path of [
   ...stations.map(s => `/inquiries/1/${s}`),
   ...views.map(v => `/inquiries/1/sift?view=${v}`),
   '/inquiries/1/brief?view=time',
+  '/inquiries/1/brief?view=members',
 ]) {
   test(`${path} meets WCAG 2.2 AA in light and dark, and needs no horizontal scroll bar`, async ({ page }) => {
     await page.emulateMedia({ colorScheme: 'light', reducedMotion: 'reduce' })

@@ -5,6 +5,9 @@ import { standOn } from './db/desk-day'
 import { createContext } from './create-context'
 import { migrate } from './migrations/migrations'
 import { keepKey } from './connect/connectors'
+import { memberGiven } from '../core/schema/api/inquiries'
+import { change } from './db/revision'
+import { addMember } from './inquiries/members-service'
 import { forgetUser } from './inquiries/delete'
 import { readSettings } from './base/settings'
 
@@ -12,7 +15,7 @@ import { readSettings } from './base/settings'
  * What has no page: `admin migrate`, `admin add-user --email --name` (password from VINE_PASSWORD),
  * `admin set-role --email --role administrator|student`,
  * `admin set-key --connector` (the key of a server that asks for one, from VINE_KEY; without it the key is forgotten),
- * `admin stand-on [--day 2026-10-05]` (desk time; without a day it is today again), `admin forget-user --email`.
+ * `admin add-member --inquiry --email --role owner|reader`, `admin stand-on [--day 2026-10-05]` (desk time; without a day it is today again), `admin forget-user --email`.
  */
 const { positionals, values } = parseArgs({
   allowPositionals: true,
@@ -22,6 +25,7 @@ const { positionals, values } = parseArgs({
     role: { type: 'string' },
     day: { type: 'string' },
     connector: { type: 'string' },
+    inquiry: { type: 'string' },
   },
 })
 const c = createContext(readSettings())
@@ -53,6 +57,13 @@ switch (positionals[0]) {
     await keepKey(c, of.id, process.env.VINE_KEY)
     break
   }
+  case 'add-member': {
+    const id = Number(values.inquiry)
+    if (!(await c.db.inquiries.count({ where: { id } }))) throw new Error('add-member needs --inquiry with its number')
+    const given = await memberGiven.validate({ email: values.email, role: values.role })
+    await change(c, id, t => addMember(c, id, given, t))
+    break
+  }
   case 'forget-user': {
     const user = await c.db.users.findOne({ where: { email: values.email ?? '' }, raw: true })
     if (user) await forgetUser(c, user.id)
@@ -62,6 +73,6 @@ switch (positionals[0]) {
     await standOn(c.db, values.day ?? null)
     break
   default:
-    throw new Error('Usage: admin migrate | add-user | set-role | set-key | forget-user | stand-on')
+    throw new Error('Usage: admin migrate | add-user | set-role | set-key | add-member | forget-user | stand-on')
 }
 await c.db.sequelize.close()

@@ -3,23 +3,13 @@ import type { Db } from './base/context'
 import { users } from './accounts/accounts-model'
 import { answers } from './serve/answers-model'
 import { entries, listTexts, versions } from './compose/compose-model'
+import { copies, copyMarks, copyPages, copyReferences, copyRights, copyScans } from './copies/copies-model'
 import { deeds } from './deeds/deeds-model'
 import { standingSweeps, sweepCatalogues, sweepHits, sweeps, sweepUnread } from './gather/gather-model'
 import { imports } from './imports/imports-model'
 import { inquiries, memberships } from './inquiries/inquiries-model'
 import { jobs } from './jobs/jobs-model'
-import {
-  acceptedTerms,
-  attempts,
-  copies,
-  copyPages,
-  copyReferences,
-  copyScans,
-  copyMarks,
-  routes,
-  uploads,
-  wayWalks,
-} from './obtain/obtain-model'
+import { acceptedTerms, attempts, routes, uploads, wayWalks } from './obtain/obtain-model'
 import { blocks } from './pool/blocks'
 import { arrivals, pairLinks, records, works } from './pool/pool-model'
 import { pageTimes, worksRead } from './plan/plan-model'
@@ -77,6 +67,7 @@ const TABLES = {
   routes,
   copies,
   copyPages,
+  copyRights,
   copyReferences,
   copyScans,
   copyMarks,

@@ -60,7 +60,7 @@ export function doingOf(
   row: {
     reach: Reach
     routes: readonly Route[] | null
-    copies: readonly { outcome: string }[]
+    copies: readonly { outcome: string; opening: { opens: boolean } }[]
     /** How it stands with the scan or book that was asked for last. */
     loan?: AskedFor | null
   },
@@ -68,7 +68,7 @@ export function doingOf(
   now: string,
 ): Doing {
   if (row.reach === 'in hand') return 'in hand'
-  if (row.copies.some(c => c.outcome === 'doubtful')) return 'waits for you'
+  if (row.copies.some(c => c.outcome === 'doubtful' && c.opening.opens)) return 'waits for you'
   const asked = row.loan ? doingWith(row.loan) : undefined
   const best = bestWay(row.routes)
   // what can be fetched today need not be waited for

@@ -209,6 +209,8 @@ const officeShape = object({
   /** Days that a scan can be fetched, and that a book waits. */
   keepsScan: number().integer().min(1).max(365).default(14),
   keepsBook: number().integer().min(1).max(365).default(7),
+  /** Days that a scan may be used, by its terms, from when it came; null for no end. */
+  scanLasts: number().integer().min(1).max(3650).nullable().default(null),
   /** Where books are picked up. */
   pickUp: string().trim().max(200).default(''),
   /** Days of the week on which it does not work, 1 for Monday (ISO 8601), and dates on which it is closed. */

@@ -1,6 +1,7 @@
 import { plainTitle } from '../../core/bib/clean'
 import type { Item } from '../../core/bib/item'
 import { entriesIn, writingOf, type Paper } from '../../core/paper/bibliography'
+import { openingsOf } from '../copies/copy-rights'
 import { copyNames, fileName } from '../../core/paper/names'
 import type { Context } from '../base/context'
 import { Problem } from '../base/problem'
@@ -20,7 +21,7 @@ const METHODS = 'methods.md'
  */
 export async function bundleOf(
   c: Context,
-  member: Pick<Member, 'inquiryId' | 'day'>,
+  member: Pick<Member, 'inquiryId' | 'userId' | 'day'>,
   { paper, layout }: State,
 ): Promise<MadeFile> {
   requireEntries(paper)
@@ -42,37 +43,70 @@ export async function bundleOf(
       if (!(e instanceof Problem)) throw e
       missing.push(e.message)
     }
-  const { copies, without } = await copiesOf(c, member.inquiryId, paper, layout.names)
+  const { copies, without } = await copiesOf(c, member, paper, layout.names)
   const readme = readmeOf(paper, documents, copies, without, missing)
   const files = [{ name: 'README.txt', body: readme }, ...documents, ...copies]
   return { name: `${fileName(name)}.zip`, type: 'application/zip', body: zipStream(files, 'SHA256SUMS.txt') }
 }
 
-/** The proved copies of the works of a list, a version of record before others, and the works that have none. */
-export async function copiesOf(c: Context, inquiryId: number, paper: Paper, pattern: string) {
+/**
+ * The proved copies of the works of a list that whoever asks may open, a version of record before others, and the works
+ * that have none; a work whose copy is another's to open says so.
+ */
+export async function copiesOf(
+  c: Context,
+  member: Pick<Member, 'inquiryId' | 'userId' | 'day'>,
+  paper: Paper,
+  pattern: string,
+) {
+  const { inquiryId } = member
   const entries = entriesIn(paper)
   const rows = await c.db.copies.findAll({
     where: { inquiryId, workId: entries.map(e => e.work), outcome: 'proved' },
-    attributes: ['workId', 'hash', 'version'],
+    attributes: ['id', 'workId', 'hash', 'version'],
     order: [['id', 'DESC']],
     raw: true,
   })
-  const had: { item: Item; place: number; hash: string; title: string; version: string; work: number }[] = []
+  const openingOf = await openingsOf(
+    c,
+    member,
+    rows.map(r => r.id),
+  )
+  const had: {
+    item: Item
+    place: number
+    hash: string
+    title: string
+    version: string
+    work: number
+    shared: boolean
+  }[] = []
   const without: string[] = []
   entries.forEach(({ work, item, title }, i) => {
-    const of = rows.filter(r => r.workId === work)
+    const all = rows.filter(r => r.workId === work)
+    const of = all.filter(r => openingOf(r.id).opens)
     const best = of.find(r => r.version === 'version of record') ?? of[0]
-    if (best) had.push({ item, place: i + 1, hash: best.hash, title, version: best.version, work })
-    else without.push(title)
+    if (best)
+      had.push({
+        item,
+        place: i + 1,
+        hash: best.hash,
+        title,
+        version: best.version,
+        work,
+        shared: openingOf(best.id).shared,
+      })
+    else without.push(all[0] ? `${title} (${openingOf(all[0].id).said})` : title)
   })
   const names = copyNames(had, pattern)
-  const copies = had.map(({ hash, title, version, work }, i) => ({
+  const copies = had.map(({ hash, title, version, work, shared }, i) => ({
     work,
     hash,
     name: `copies/${names[i]!}.pdf`,
     body: () => partsOfBlob(c.db, hash),
     title: plainTitle(title),
     version,
+    shared,
   }))
   return { copies, without }
 }

@@ -69,8 +69,8 @@ async function addressOf(c: Context, userId: number): Promise<string> {
 }
 
 /** The proved copies of a list, with their sizes. */
-async function sizedCopies(c: Context, { inquiryId }: Member, { paper, layout }: State) {
-  const { copies } = await copiesOf(c, inquiryId, paper, layout.names)
+async function sizedCopies(c: Context, member: Member, { paper, layout }: State) {
+  const { copies } = await copiesOf(c, member, paper, layout.names)
   const sizes = await sizesOfBlobs(
     c.db,
     copies.map(x => x.hash),
@@ -86,15 +86,15 @@ export async function letterParts(c: Context, member: Member, works: readonly nu
   return {
     canMail: mail !== undefined,
     works: entriesIn(state.paper).length,
-    copies: copies.map(({ work, title, version, bytes }) => ({ work, title, version, bytes })),
+    copies: copies.map(({ work, title, version, bytes, shared }) => ({ work, title, version, bytes, shared })),
     mostBytes: mail?.mostBytes ?? 0,
   }
 }
 
 /**
- * Mails a list with what is wanted of it. Copies go to the sender alone: what may be passed on differs by licence. Those
+ * Mails a list with what is wanted of it. To others go the copies that are open to everybody. Those
  * that one letter has no room for are named, with where they are.
- * @throws Problem 422 where no mail is set up or copies were to go to others; 429 after too many letters; 502 where the mail
+ * @throws Problem 422 where no mail is set up or it is too much for a letter; 429 after too many letters; 502 where the mail
  *   server does not take it
  */
 export async function sendLetter(c: Context, member: Member, given: Given) {
@@ -102,12 +102,6 @@ export async function sendLetter(c: Context, member: Member, given: Given) {
   if (!mail) throw new Problem(422, 'no-mail', 'No mail is set up here. Save the files, and send them from your own.')
   const own = await addressOf(c, member.userId)
   const isOwn = given.to.toLowerCase() === own.toLowerCase()
-  if (given.copies && !isOwn)
-    throw new Problem(
-      422,
-      'copies-to-others',
-      'Copies go to your own address alone: what you may pass on of them, their licences say.',
-    )
   // before anything is made for it
   spendLetter(member.userId, mail.mostLetters)
   const state = await stateOf(c, member, given.works)
@@ -133,7 +127,9 @@ export async function sendLetter(c: Context, member: Member, given: Given) {
       'This is more than one letter may carry. Leave a file out, or save it from here.',
     )
   const left: string[] = []
-  for (const x of given.copies ? await sizedCopies(c, member, state) : []) {
+  const copies = given.copies ? await sizedCopies(c, member, state) : []
+  const kept = isOwn ? [] : copies.filter(x => !x.shared).map(x => x.title)
+  for (const x of isOwn ? copies : copies.filter(y => y.shared)) {
     if (x.bytes > room) {
       left.push(x.title)
       continue
@@ -165,5 +161,5 @@ export async function sendLetter(c: Context, member: Member, given: Given) {
       throw new Problem(502, 'mail-failed', `${e.message} Nothing went out: look at the address, or try again later.`)
     throw e
   }
-  return { to: given.to, files: files.map(f => ({ name: f.filename, bytes: f.content.length })), left }
+  return { to: given.to, files: files.map(f => ({ name: f.filename, bytes: f.content.length })), left, kept }
 }

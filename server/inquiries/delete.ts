@@ -32,5 +32,7 @@ export async function forgetUser(c: Context, userId: number): Promise<void> {
     c,
     owned.map(o => o.inquiryId).filter(id => !shared.has(id)),
   )
+  // what was theirs alone opens to nobody any more
+  await c.db.copyRights.destroy({ where: { userId } })
   await c.db.users.destroy({ where: { id: userId } })
 }

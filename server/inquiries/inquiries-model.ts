@@ -1,5 +1,6 @@
 import { QueryTypes } from 'sequelize'
 import type { Context } from '../base/context'
+import { opensTo } from '../copies/copies-model'
 import type { Layout } from '../../core/paper/layout'
 import type { Sheet } from '../../core/query/sheet'
 import type { Rhythm } from '../../core/write/plan'
@@ -47,6 +48,7 @@ export const memberships = describeTable('memberships', {
   inquiryId: key(),
   userId: key(),
   role: word<'owner' | 'reader'>(),
+  at: moment(),
 })
 export type MembershipRow = RowOf<typeof memberships>
 
@@ -57,13 +59,13 @@ declare module '../base/context' {
   }
 }
 
-/** Numbers of the stations: seven counts of as many tables, in one statement. */
-export async function stationCounts({ db }: Context, id: number) {
+/** Numbers of the stations, as they stand for a member: seven counts of as many tables, in one statement. */
+export async function stationCounts({ db }: Context, id: number, asker: { userId: number; day: string }) {
   const [row] = await db.sequelize.query<Record<string, number | string | null>>(
     `SELECT w.*, s.*,
        (SELECT COUNT(DISTINCT node_id) FROM walks WHERE inquiry_id = :id AND day IS NOT NULL) AS trails,
        (SELECT COUNT(DISTINCT c.work_id) FROM copies c JOIN works k ON k.id = c.work_id
-         WHERE c.inquiry_id = :id AND c.outcome = 'proved' AND k.state = 'kept') AS inHand,
+         WHERE c.inquiry_id = :id AND c.outcome = 'proved' AND k.state = 'kept' AND ${opensTo('c')}) AS inHand,
        (SELECT COUNT(DISTINCT work_id) FROM passages WHERE inquiry_id = :id) AS readWorks,
        e.*
      FROM (SELECT COUNT(*) AS pool, SUM(state = 'unread') AS unread, SUM(state = 'kept') AS kept
@@ -71,7 +73,7 @@ export async function stationCounts({ db }: Context, id: number) {
        (SELECT MAX(count) AS least, SUM(count) AS most
          FROM sweep_catalogues WHERE sweep_id = (SELECT MAX(id) FROM sweeps WHERE inquiry_id = :id)) s,
        (SELECT COUNT(*) AS entries, SUM(annotation <> '') AS annotated FROM entries WHERE inquiry_id = :id) e`,
-    { type: QueryTypes.SELECT, replacements: { id } },
+    { type: QueryTypes.SELECT, replacements: { id, userId: asker.userId, day: asker.day } },
   )
   const n = (name: string): number => Number(row?.[name] ?? 0)
   return {

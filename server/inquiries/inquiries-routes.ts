@@ -2,6 +2,7 @@ import { api } from '../../core/schema/api'
 import type { Context } from '../base/context'
 import type { Serve } from '../serve/serve'
 import type { Changes } from './changes'
+import { change } from '../db/revision'
 import { deleteInquiries } from './delete'
 import {
   briefOf,
@@ -12,13 +13,14 @@ import {
   ownInquiry,
   setStyle,
 } from './inquiries-service'
+import { addMember, changeMember, dropMember, leave, membersOf } from './members-service'
 
 /** The inquiries one is a member of, and their briefs. */
 export function inquiriesRoutes(c: Context, serve: Serve): void {
   serve(api.inquiries, ({ userId }) => inquiriesOf(c, userId))
   serve(api.beginInquiry, async ({ userId, body, once }) => {
     const { id } = await once(t => createInquiry(c, userId, body, t))
-    return ownInquiry(c, id)
+    return ownInquiry(c, id, userId)
   })
 }
 
@@ -36,6 +38,15 @@ export function inquiryRoutes(c: Context, serve: Serve, changes: Changes): void 
     res.set('ETag', `"${brief.version}"`)
     return brief
   })
+  serve(api.members, ({ member }) => membersOf(c, member))
+  serve(api.addMember, ({ member: { inquiryId }, body, once }) => once(t => addMember(c, inquiryId, body, t)))
+  serve(api.changeMember, ({ member: { inquiryId }, params, body: { role } }) =>
+    change(c, inquiryId, t => changeMember(c, inquiryId, { userId: params.member, role }, t)),
+  )
+  serve(api.dropMember, ({ member: { inquiryId }, params }) =>
+    change(c, inquiryId, t => dropMember(c, inquiryId, params.member, t)),
+  )
+  serve(api.leave, ({ member }) => change(c, member.inquiryId, t => leave(c, member, t)))
   serve(api.setStyle, ({ member, body }) => setStyle(c, member, body))
   serve(api.endInquiry, ({ member }) => deleteInquiries(c, [member.inquiryId]))
   serve(api.events, ({ member, req, res }) => {

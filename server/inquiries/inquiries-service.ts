@@ -21,7 +21,7 @@ export async function inquiriesOf(c: Context, userId: number): Promise<Told[]> {
   const roles = new Map(memberships.map(m => [m.inquiryId, m.role]))
   const rows = await c.db.inquiries.findAll({ where: { id: [...roles.keys()] }, order: ['id'], raw: true })
   const today = await deskDay(c.db)
-  return Promise.all(rows.map(r => tellInquiry(c, r, today, roles.get(r.id)!)))
+  return Promise.all(rows.map(r => tellInquiry(c, r, { today, role: roles.get(r.id)!, userId })))
 }
 
 export async function createInquiry(
@@ -37,15 +37,15 @@ export async function createInquiry(
   return { id: row.id }
 }
 
-export const ownInquiry = async (c: Context, id: number): Promise<Told> =>
-  tellInquiry(c, await load(c, id), await deskDay(c.db), 'owner')
+export const ownInquiry = async (c: Context, id: number, userId: number): Promise<Told> =>
+  tellInquiry(c, await load(c, id), { today: await deskDay(c.db), role: 'owner', userId })
 
 /** An inquiry in full, with what its pages can choose from. */
-export async function inquiryInFull(c: Context, { inquiryId, day, role }: Member): Promise<Answer<'inquiry'>> {
+export async function inquiryInFull(c: Context, { inquiryId, day, role, userId }: Member): Promise<Answer<'inquiry'>> {
   const catalogues = await cataloguesFor(c, inquiryId)
   const row = await load(c, inquiryId)
   return {
-    ...(await tellInquiry(c, row, day, role)),
+    ...(await tellInquiry(c, row, { today: day, role, userId })),
     styleName: (await styleFor(c, row)).name,
     timed: rhythmOf(row.rhythm).timed,
     catalogues: catalogues.map(x => ({ id: x.id, name: x.name })),
@@ -117,9 +117,13 @@ async function load(c: Context, id: number): Promise<InquiryRow> {
   return row
 }
 
-async function tellInquiry(c: Context, r: InquiryRow, today: string, role: Member['role']): Promise<Told> {
+async function tellInquiry(
+  c: Context,
+  r: InquiryRow,
+  { today, role, userId }: { today: string; role: Member['role']; userId: number },
+): Promise<Told> {
   const { id, title, question, due, zone, style, language, rules, query, revision, version } = r
-  const { least, most, ...counts } = await stationCounts(c, id)
+  const { least, most, ...counts } = await stationCounts(c, id, { userId, day: today })
   return {
     ...{ id, title, question, due, zone, style, language, rules, query, revision, version, role },
     today,

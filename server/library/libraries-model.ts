@@ -79,10 +79,14 @@ export async function dropCounts(db: Db, key: string, transaction: Transaction):
 }
 
 /** Who asks the libraries for an inquiry: the first of its owners. */
-export async function askerOf({ db }: Pick<Context, 'db'>, inquiryId: number): Promise<number | undefined> {
+export async function askerOf(
+  { db }: Pick<Context, 'db'>,
+  inquiryId: number,
+  transaction?: Transaction,
+): Promise<number | undefined> {
   const [row] = await db.sequelize.query<{ user: number }>(
-    `SELECT user_id AS user FROM memberships WHERE inquiry_id = ? AND role = 'owner' ORDER BY user_id LIMIT 1`,
-    { type: QueryTypes.SELECT, replacements: [inquiryId] },
+    `SELECT user_id AS user FROM memberships WHERE inquiry_id = ? AND role = 'owner' ORDER BY at, user_id LIMIT 1`,
+    { type: QueryTypes.SELECT, replacements: [inquiryId], ...(transaction ? { transaction } : {}) },
   )
   return row?.user
 }
@@ -91,7 +95,8 @@ export async function askerOf({ db }: Pick<Context, 'db'>, inquiryId: number): P
 export async function asksFor(db: Db, userId: number, transaction: Transaction): Promise<number[]> {
   const rows = await db.sequelize.query<{ id: number }>(
     `SELECT m.inquiry_id AS id FROM memberships m WHERE m.role = 'owner' AND m.user_id = :userId AND NOT EXISTS
-       (SELECT 1 FROM memberships o WHERE o.inquiry_id = m.inquiry_id AND o.role = 'owner' AND o.user_id < :userId) ORDER BY id`,
+       (SELECT 1 FROM memberships o WHERE o.inquiry_id = m.inquiry_id AND o.role = 'owner'
+         AND (o.at < m.at OR (o.at = m.at AND o.user_id < :userId))) ORDER BY id`,
     { type: QueryTypes.SELECT, replacements: { userId }, transaction },
   )
   return rows.map(r => r.id)

@@ -206,11 +206,24 @@ async function keepChoice(c: Context, userId: number, keys: readonly string[], t
 
 /** Every line of reach of the inquiries of somebody is told anew, and ways that were found are looked for again. */
 async function lookAnew(c: Context, userId: number, transaction: Transaction): Promise<void> {
-  for (const inquiryId of await asksFor(c.db, userId, transaction)) {
-    await raiseRevision(c, inquiryId, transaction)
-    const found = await c.db.routes.findAll({ where: { inquiryId }, attributes: ['workId'], transaction, raw: true })
-    if (found.length) await enqueue(c, 'routes', inquiryId, userId, { works: found.map(r => r.workId) }, transaction)
-  }
+  for (const inquiryId of await asksFor(c.db, userId, transaction)) await lookAnewFor(c, inquiryId, userId, transaction)
+}
+
+async function lookAnewFor(c: Context, inquiryId: number, userId: number, transaction: Transaction): Promise<void> {
+  await raiseRevision(c, inquiryId, transaction)
+  const found = await c.db.routes.findAll({ where: { inquiryId }, attributes: ['workId'], transaction, raw: true })
+  if (found.length) await enqueue(c, 'routes', inquiryId, userId, { works: found.map(r => r.workId) }, transaction)
+}
+
+/** The libraries of another member are asked for an inquiry from now on. */
+export async function libraryAskerChanged(
+  c: Context,
+  inquiryId: number,
+  userId: number,
+  transaction: Transaction,
+): Promise<void> {
+  await lookAnewFor(c, inquiryId, userId, transaction)
+  transaction.afterCommit(() => forget(c))
 }
 
 /** The names of the parts of a file that are not known here, as far as `known` is what was read of it. */

@@ -12,7 +12,7 @@ import { anyLibrary, leaveOf, type Library } from '../library/libraries'
 import { agencyOf, postMessage } from '../library/office-messages'
 import { messagesAt } from '../library/offices'
 import { LARGEST_COPY } from '../../core/schema/api/read'
-import { calendarOf, letterOf, loanBy } from './loans-service'
+import { calendarOf, lentBy, letterOf, loanBy } from './loans-service'
 import type { LoanRow } from './loans-model'
 import { rhythmOf } from '../sessions/member'
 import { deskMoment, eventRows, inPlace, lastEvent, note } from './standing'
@@ -52,10 +52,13 @@ type Payload = InferType<typeof payloadShape>
 /** Takes in a file for a work, where its text proves that it is the work. */
 type Receive = (
   c: Context,
-  inquiryId: number,
-  workId: number,
+  of: {
+    inquiryId: number
+    workId: number
+    origin: string
+    grant: { kind: 'loan'; userId: number; from: string; until: string | null }
+  },
   bytes: Buffer,
-  origin: string,
   given: { signal: AbortSignal },
 ) => Promise<{ outcome: string; said: string }>
 
@@ -189,9 +192,10 @@ async function fetchScan(
   }
   // a work that was joined into another since takes its copies there
   const work = await c.db.works.findByPk(loan.workId, { attributes: ['id', 'successorId'], raw: true })
-  const got = await receive(c, loan.inquiryId, work?.successorId ?? loan.workId, bytes, `a scan from ${library.name}`, {
-    signal,
-  })
+  const workId = work?.successorId ?? loan.workId
+  const grant = { kind: 'loan' as const, userId: loan.userId, ...lentBy(library, at) }
+  const of = { inquiryId: loan.inquiryId, workId, origin: `a scan from ${library.name}`, grant }
+  const got = await receive(c, of, bytes, { signal })
   if (got.outcome === 'refused') {
     await say('wrong', got.said)
     return { outcome: got.outcome, said: got.said }

@@ -6,7 +6,7 @@ import { actsFor, isScanOf, type LoanAct } from '../../core/access/loan-acts'
 import { openUrl } from '../../core/formats/openurl'
 import { sayIso } from '../../core/access/coverage'
 import { plainTitle } from '../../core/bib/clean'
-import { yearOf } from '../../core/bib/dates'
+import { addDays, yearOf } from '../../core/bib/dates'
 import type { Item } from '../../core/bib/item'
 import { authorLine } from '../../core/bib/names'
 import { writeCalendar, type CalendarDay } from '../../core/formats/calendar'
@@ -326,17 +326,33 @@ const BY_HAND: Partial<Record<LoanAct, LoanEvent['what']>> = {
   'give up': 'given up',
 }
 
-/** A file that was brought is the scan that somebody asked for, where one is awaited: its request is over. */
-export async function scanCame(c: Context, inquiryId: number, workId: number): Promise<void> {
+/** Who lends a scan that came, and its last day where its terms name one. */
+export const lentBy = ({ name, office }: Pick<Library, 'name' | 'office'>, at: string) => ({
+  from: name,
+  until: office?.scanLasts ? addDays(at.slice(0, 10), office.scanLasts) : null,
+})
+
+/**
+ * A file that a student brought is the scan that they asked for, where they await one: its request is over.
+ * @returns who lends it then
+ */
+export async function scanCame(
+  c: Context,
+  { inquiryId, workId, userId }: Pick<LoanRow, 'inquiryId' | 'workId' | 'userId'>,
+): Promise<ReturnType<typeof lentBy> | undefined> {
   const rows = await c.db.loans.findAll({
-    where: { inquiryId, workId, kind: 'scan', state: { [Op.notIn]: [...OVER] } },
+    where: { inquiryId, workId, userId, kind: 'scan', state: { [Op.notIn]: [...OVER] } },
     raw: true,
   })
+  let lent: ReturnType<typeof lentBy> | undefined
   for (const row of rows) {
-    const office = (await anyLibrary(c, row.library))?.office
-    if (!isScanOf({ ...row, byHand: isByHand(office) })) continue
-    await note(c, row, office, { what: 'taken', at: await deskMoment(c), said: 'You brought the file.' })
+    const library = await anyLibrary(c, row.library)
+    if (!isScanOf({ ...row, byHand: isByHand(library?.office) })) continue
+    const at = await deskMoment(c)
+    await note(c, row, library?.office, { what: 'taken', at, said: 'You brought the file.' })
+    lent = lentBy(library ?? { name: 'a library' }, at)
   }
+  return lent
 }
 
 /**

@@ -39,6 +39,8 @@ import { rhythm } from './migration-0038-rhythm'
 import { hours } from './migration-0039-hours'
 import { suppliers } from './migration-0040-suppliers'
 import { vocabularies } from './migration-0041-vocabularies'
+import { copyRights } from './migration-0042-copy-rights'
+import { members } from './migration-0043-members'
 import { raw } from './migration-0013-raw'
 
 /** All migrations in order. Each can be run again, since statements that define tables cannot be rolled back. */
@@ -84,6 +86,8 @@ const migrations: { name: string; statements: string[]; fill?: (sequelize: Seque
   { name: '0039-hours', statements: hours },
   { name: '0040-suppliers', statements: suppliers },
   { name: '0041-vocabularies', statements: vocabularies },
+  { name: '0042-copy-rights', statements: copyRights },
+  { name: '0043-members', statements: members },
 ]
 
 export async function migrate(sequelize: Sequelize): Promise<string[]> {

@@ -1,3 +1,4 @@
+import { licenceSaid } from '../../core/access/copy-rights'
 import { signsOf } from '../../core/appraise/signs'
 import type { Transaction } from 'sequelize'
 import { Op } from 'sequelize'
@@ -19,8 +20,10 @@ import { addMissing, inParts } from '../db/rows'
 import { redescribe } from '../pool/describe'
 import { citedOn } from '../../core/pdftext/cited'
 import { notFound } from '../base/problem'
-import type { CopyRow, UploadRow } from './obtain-model'
-import { copyOf, pagesOf } from './texts-of-copies'
+import { grant, moveRights, readableCopy, type AskedCopy, type Grant } from '../copies/copy-rights'
+import type { CopyRow } from '../copies/copies-model'
+import type { UploadRow } from './obtain-model'
+import { pagesOf } from '../copies/texts'
 
 export interface Received {
   outcome: Proof['outcome'] | 'refused'
@@ -56,71 +59,78 @@ interface Given {
  */
 export async function receiveCopy(
   c: Context,
-  inquiryId: number,
-  workId: number,
+  of: { inquiryId: number; workId: number; origin: string; grant: Grant },
   bytes: Buffer,
-  origin: string,
   given: Given = {},
 ): Promise<Received> {
+  const { inquiryId, workId, origin } = of
   const work = await c.db.works.findOne({ where: { id: workId, inquiryId }, raw: true })
   const read = await readFile(bytes, given, work!.item)
-  const got = 'outcome' in read ? read : await proveAndKeep(c, { inquiryId, workId, origin, bytes }, work!.item, read)
+  const got = 'outcome' in read ? read : await proveAndKeep(c, of, bytes, work!.item, read)
   if (got.outcome === 'refused')
     await c.db.attempts.create({ workId, url: firstLetters(origin, 1000), outcome: 'refused', said: got.said })
   return got
 }
 
 /** Takes in a file that finds its work by its own text, among all works of the pool. */
-export async function receiveFile(
-  c: Context,
-  of: Pick<UploadRow, 'inquiryId' | 'name'>,
-  bytes: Buffer,
-  given: Given,
-): Promise<Recognised> {
+export async function receiveFile(c: Context, of: Brought, bytes: Buffer, given: Given): Promise<Recognised> {
   const got = await recogniseFile(c, of, bytes, given)
-  await awaited(c, of.inquiryId, got.work, got)
+  await awaited(c, of, got.work, got)
   return got
 }
 
 /** The file of a student for a work. */
 export async function receiveOwn(
   c: Context,
-  { inquiryId, work, name }: { inquiryId: number; work: number; name: string },
+  { work: workId, ...of }: Brought & { work: number },
   bytes: Buffer,
   given: Given,
 ): Promise<Received> {
-  const got = await receiveCopy(c, inquiryId, work, bytes, `your file "${name}"`, given)
-  await awaited(c, inquiryId, work, got)
+  const got = await receiveCopy(c, { inquiryId: of.inquiryId, workId, ...ownFile(of) }, bytes, given)
+  await awaited(c, of, workId, got)
   return got
 }
 
-/** What a student brings may be the scan that they asked for. */
-const awaited = async (c: Context, inquiryId: number, work: number | undefined, got: Received): Promise<void> => {
-  if (work !== undefined && got.copyId !== undefined) await scanCame(c, inquiryId, work)
+/** A file that a member brought. */
+type Brought = Pick<UploadRow, 'inquiryId' | 'name'> & { userId: number }
+const ownFile = ({ name, userId }: Brought) => ({
+  origin: `your file "${name}"`,
+  grant: { kind: 'own' as const, userId, from: name },
+})
+
+/** What a student brings may be the scan that they asked for: it is here by that, then. */
+async function awaited(c: Context, of: Brought, work: number | undefined, got: Received): Promise<void> {
+  const { copyId } = got
+  if (work === undefined || copyId === undefined) return
+  const { inquiryId, userId } = of
+  const lent = await scanCame(c, { inquiryId, workId: work, userId })
+  if (!lent) return
+  await change(c, inquiryId, async (t, revision) => {
+    await c.db.copyRights.destroy({ where: { copyId, userId, kind: 'own' }, transaction: t })
+    await grant(c, { id: copyId, workId: work }, [{ kind: 'loan', userId, ...lent }], t, revision)
+  })
 }
 
-async function recogniseFile(
-  c: Context,
-  { inquiryId, name }: Pick<UploadRow, 'inquiryId' | 'name'>,
-  bytes: Buffer,
-  given: Given,
-): Promise<Recognised> {
+async function recogniseFile(c: Context, of: Brought, bytes: Buffer, given: Given): Promise<Recognised> {
+  const { inquiryId } = of
   const there = await c.db.copies.findOne({ where: { inquiryId, hash: hashOf(bytes) }, raw: true })
   const works = await c.db.works
     .scope('living')
     .findAll({ where: { inquiryId }, attributes: ['id', 'item'], raw: true })
   const titleOf = (work: number) => plainTitle(works.find(w => w.id === work)?.item.title)
-  if (there)
+  if (there) {
+    await change(c, inquiryId, (t, revision) => grant(c, there, [ownFile(of).grant], t, revision))
     return {
       ...{ outcome: there.outcome, said: 'It is there already.', known: true },
       ...{ copyId: there.id, work: there.workId, title: titleOf(there.workId) },
     }
+  }
   const read = await readFile(bytes, given)
   if ('outcome' in read) return read
   const found = recognise(works, proofPages(read))
   if (found) {
     const { id: workId, item } = found.work
-    const got = await proveAndKeep(c, { inquiryId, workId, origin: `your file "${name}"`, bytes }, item, read)
+    const got = await proveAndKeep(c, { inquiryId, workId, ...ownFile(of) }, bytes, item, read)
     if (got.outcome !== 'refused') return { ...got, work: workId, title: plainTitle(item.title) }
   }
   const { title, authors, doi, abstract, source } = read.front
@@ -201,23 +211,28 @@ async function prove(
 /** Holds a text against a work, and keeps the file where it is the work, or may be. */
 async function proveAndKeep(
   c: Context,
-  of: { inquiryId: number; workId: number; origin: string; bytes: Buffer },
+  of: { inquiryId: number; workId: number; origin: string; grant: Grant },
+  bytes: Buffer,
   item: Item,
   text: CopyText,
 ): Promise<Received> {
-  const { inquiryId, workId, origin, bytes } = of
+  const { inquiryId, workId, origin } = of
+  const licence = licenceSaid(text.pages.map(p => p.text))
+  const open = licence && ({ kind: 'open', userId: null, from: `${licence}, as its own pages say` } as const)
   const told = await prove(c, inquiryId, workId, item, text)
   const { proof, said } = told
   if (proof.outcome === 'not this work') return { outcome: 'refused', ...told }
   const copyId = await change(c, inquiryId, async (t, revision) => {
     const hash = await storeBlob(c.db, bytes, 'application/pdf', t)
     const have = await c.db.copies.findOne({ where: { workId, hash }, transaction: t, raw: true })
-    if (have) return have.id
-    await c.db.attempts.create(
-      { workId, url: firstLetters(origin, 1000), outcome: proof.outcome, said },
-      { transaction: t },
-    )
-    return keep(c, { inquiryId, workId, hash, origin }, proof, text, t, revision)
+    if (!have)
+      await c.db.attempts.create(
+        { workId, url: firstLetters(origin, 1000), outcome: proof.outcome, said },
+        { transaction: t },
+      )
+    const id = have?.id ?? (await keep(c, { inquiryId, workId, hash, origin }, proof, text, t, revision))
+    await grant(c, { id, workId }, [of.grant, ...(open ? [open] : [])], t, revision)
+    return id
   })
   return { outcome: proof.outcome, copyId, ...told }
 }
@@ -246,8 +261,10 @@ export async function giveCopy(
     const there = await c.db.copies.findOne({ where: same, transaction: t, raw: true })
     const copyId = there?.id ?? id
     await c.db.passages.update({ workId, copyId }, { where: { copyId: id }, transaction: t })
-    if (there) await c.db.copies.destroy({ where: { id }, transaction: t })
-    else
+    if (there) {
+      await moveRights(c, id, there.id, t)
+      await c.db.copies.destroy({ where: { id }, transaction: t })
+    } else
       await c.db.copies.update(
         { workId, outcome, proof: told.proof, version: told.proof.version ?? 'version of record' },
         { where: { id }, transaction: t },
@@ -277,11 +294,12 @@ export async function runCopy(c: Context, { job, signal }: JobHandle): Promise<R
   if (!upload)
     return job.progress.got ? (job.progress.got as Record<string, unknown>) : { outcome: 'refused', said: GONE }
   const { inquiryId, workId, hash, name } = upload
+  const of = { inquiryId, name, userId: job.userId! }
   const bytes = await readBlob(c.db, hash)
   const got =
     workId === null
-      ? await receiveFile(c, upload, bytes, { signal })
-      : await receiveOwn(c, { inquiryId, work: workId, name }, bytes, { signal })
+      ? await receiveFile(c, of, bytes, { signal })
+      : await receiveOwn(c, { ...of, work: workId }, bytes, { signal })
   await doneWith(c, upload.id, hash, job.id, got)
   return { ...got }
 }
@@ -359,8 +377,9 @@ export async function keepText(c: Context, copyId: number, text: CopyText, t: Tr
 }
 
 /** What a copy was taken apart into; one of before it was done is read now. */
-export async function partsOfCopy(c: Context, { id, inquiryId }: { id: number; inquiryId: number }) {
-  const copy = await copyOf(c, { id, inquiryId })
+export async function partsOfCopy(c: Context, asked: AskedCopy) {
+  const copy = await readableCopy(c, asked)
+  const { id } = copy
   const parts = copy.parts ?? (await readAnew(c, copy))
   const references = await c.db.copyReferences.findAll({ where: { copyId: id }, order: ['n'], raw: true })
   const cited = citedOn(await pagesOf(c, id, copy.pages), references)

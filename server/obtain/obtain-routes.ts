@@ -3,6 +3,7 @@ import type { Context } from '../base/context'
 import { change } from '../db/revision'
 import type { Serve } from '../serve/serve'
 import { giveCopy } from './copies'
+import { askedCopy, passOn } from '../copies/copy-rights'
 import { beginScan } from './scan-job'
 import { acceptTerms, lookedOnShelf, walksOf } from './walks'
 import { dropCopy, enqueueFetching, enqueueFor, openCopy, openText, takeCopy, takeText, waysOf } from './obtain-service'
@@ -17,11 +18,14 @@ export function obtainRoutes(c: Context, serve: Serve): void {
   serve(api.acceptTerms, ({ userId, body }) => acceptTerms(c, userId, body.host))
   serve(api.bringCopy, ({ member, params, file, once }) => once(t => takeCopy(c, member, params.work, file, t)))
   serve(api.bringText, ({ member, file, once }) => once(t => takeText(c, member, file, t)))
-  serve(api.openText, ({ member, file, gone }) => openText(c, member.inquiryId, file, gone))
-  serve(api.openCopy, ({ member, params, file, gone }) => openCopy(c, member.inquiryId, params.work, file, gone))
+  serve(api.openText, ({ member, file, gone }) => openText(c, member, file, gone))
+  serve(api.openCopy, ({ member, params, file, gone }) => openCopy(c, member, params.work, file, gone))
   serve(api.readScan, ({ member, params, once }) => once(t => beginScan(c, member, params.copy, t)))
   serve(api.giveCopy, ({ member: { inquiryId }, params, body, gone }) =>
     giveCopy(c, { id: params.copy, inquiryId }, body.work, gone),
+  )
+  serve(api.passOn, ({ member, params, body }) =>
+    change(c, member.inquiryId, (t, revision) => passOn(c, askedCopy(member, params.copy), body.why, t, revision)),
   )
   serve(api.dropCopy, ({ member: { inquiryId }, params }) =>
     change(c, inquiryId, (t, revision) => dropCopy(c, { id: params.copy, inquiryId }, t, revision)),

@@ -8,11 +8,13 @@ import { workLines } from '../pool/lines'
 import { notFound, Problem } from '../base/problem'
 import type { SentFile } from '../serve/serve'
 import { receiveFile, receiveOwn, type Received, type Recognised } from './copies'
+import type { Opening } from '../../core/access/copy-rights'
 import { withLoans, type Route } from '../../core/access/routes'
 import { byTemplate, onCampus } from '../../core/schema/library'
 import { gatedOf, type Gated } from '../library/gate-service'
 import { offersFor } from '../library/offices'
 import { lastLoans } from '../loans/loans-service'
+import { openingsOf } from '../copies/copy-rights'
 import { stillToFetch } from './retrieve-job'
 
 type Who = Pick<Member, 'inquiryId' | 'userId'>
@@ -37,12 +39,17 @@ export async function waysOf(c: Context, member: Member, from: string) {
       raw: true,
     }),
   ])
+  const openingOf = await openingsOf(
+    c,
+    member,
+    copies.map(x => x.id),
+  )
   const found = new Map(routes.map(r => [r.workId, r]))
   const items = new Map(kept.map(w => [w.id, w.line.access.item]))
   const held = new Map<number, object[]>()
   for (const { workId, proof, ...x } of copies) {
     const said = proof.evidence.filter(e => !e.holds).map(e => e.said)
-    const copy = { ...x, said }
+    const copy = { ...x, said, opening: openingOf(x.id) }
     held.set(workId, [...(held.get(workId) ?? []), copy])
   }
   return lines
@@ -61,6 +68,7 @@ export async function waysOf(c: Context, member: Member, from: string) {
         trouble: ways?.trouble ?? null,
         copies: (held.get(w.id) ?? []) as (Pick<(typeof copies)[number], 'id' | 'outcome' | 'version' | 'pages'> & {
           said: string[]
+          opening: Opening
         })[],
       }
     })
@@ -167,22 +175,22 @@ export async function takeCopy(
 /** Reads a locked file with its password while one waits: neither of them is written down before it is proved. */
 export async function openCopy(
   c: Context,
-  inquiryId: number,
+  { inquiryId, userId }: Who,
   work: number,
   { bytes, name, password = '' }: SentFile,
   signal: AbortSignal,
 ): Promise<Received> {
   if (!(await c.db.works.scope('living').count({ where: { id: work, inquiryId } }))) throw notFound()
-  return receiveOwn(c, { inquiryId, work, name }, bytes, { signal, password })
+  return receiveOwn(c, { inquiryId, userId, work, name }, bytes, { signal, password })
 }
 
 /** The same of one that finds its work by its own text. */
 export const openText = (
   c: Context,
-  inquiryId: number,
+  { inquiryId, userId }: Who,
   { bytes, name, password = '' }: SentFile,
   signal: AbortSignal,
-): Promise<Recognised> => receiveFile(c, { inquiryId, name }, bytes, { signal, password })
+): Promise<Recognised> => receiveFile(c, { inquiryId, userId, name }, bytes, { signal, password })
 
 /** Drops a copy; what its pages said of the work's kind goes with it. */
 export async function dropCopy(

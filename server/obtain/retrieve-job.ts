@@ -10,6 +10,7 @@ import type { JobRow } from '../jobs/jobs-model'
 import { enqueue, type JobHandle } from '../jobs/queue'
 import { forget, gateCookie, gatedOf, mayFetchMore, type Gated } from '../library/gate-service'
 import { librariesOf } from '../library/libraries'
+import { readable } from '../copies/copy-rights'
 import { walkRoute, type Watch } from './walks'
 
 /** How often what was out of service is tried again by itself. */
@@ -42,8 +43,14 @@ export async function runRetrieval(c: Context, { job, signal, progress }: JobHan
     if (entry.state !== 'waiting') continue
     entry.state = 'fetching'
     await progress({ works: list })
-    const already = await c.db.copies.findOne({ where: { workId: entry.work, outcome: 'proved' }, raw: true })
-    if (already) Object.assign(entry, { state: 'proved', said: 'It was in hand already.' })
+    const here = await c.db.copies.findAll({
+      where: { workId: entry.work, outcome: 'proved' },
+      attributes: ['id'],
+      raw: true,
+    })
+    // what another member has by their own right is fetched anew
+    if ((await readable(c, { userId, day: await deskDay(c.db) }, here)).length)
+      Object.assign(entry, { state: 'proved', said: 'It was in hand already.' })
     else {
       const watch: Watch = async steps => {
         entry.steps = steps

@@ -17,6 +17,7 @@ import { countGateFile } from '../library/gate-model'
 import type { Gated } from '../library/gate-service'
 import { leaveOf } from '../library/libraries'
 import { receiveCopy, type Received } from './copies'
+import type { Grant } from '../copies/copy-rights'
 
 /** Milliseconds between two askings of one host, and before a server counts as silent. */
 const PAUSE = 500
@@ -155,7 +156,11 @@ export async function walkRoute(c: Context, o: Walking): Promise<Walked & Pick<T
     get: asker(c, through, signal),
     take: async (bytes, url) => {
       if (through) await countGateFile(c, userId, through.library.key, day)
-      const now = await receiveCopy(c, inquiryId, workId, Buffer.from(bytes), lasting(url, gates), { signal: o.signal })
+      const origin = lasting(url, gates)
+      const grant: Grant = through
+        ? { kind: 'licence', userId, from: through.library.name }
+        : { kind: 'open', userId: null, from: `a copy of ${route.from}` }
+      const now = await receiveCopy(c, { inquiryId, workId, origin, grant }, Buffer.from(bytes), { signal: o.signal })
       if (now.outcome === 'refused') return { taken: false, said: now.said }
       got = now
       return { taken: true, said: now.said }

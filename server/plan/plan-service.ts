@@ -20,7 +20,8 @@ import type { Context } from '../base/context'
 import { change } from '../db/revision'
 import { grouped } from '../db/rows'
 import { borrowedUntil } from '../loans/loans-service'
-import { copyOf } from '../obtain/texts-of-copies'
+import { readable } from '../copies/copy-rights'
+import { copyOf } from '../copies/texts'
 import { familyOf } from '../deeds/family'
 import { stationCounts } from '../inquiries/inquiries-model'
 import type { Member } from '../sessions/member'
@@ -32,9 +33,9 @@ const NEWEST = { decisions: 500, pages: 500 }
 /** What is left to do until an inquiry is due. */
 export async function planInFull(c: Context, member: Member): Promise<Answer<'plan'>> {
   const { inquiryId, userId, day: today, due, rhythm } = member
-  const [inquiry, counts, works, copies, entries, byWord, paces] = await Promise.all([
+  const [inquiry, counts, works, allCopies, entries, byWord, paces] = await Promise.all([
     c.db.inquiries.findByPk(inquiryId, { attributes: ['rules'], rejectOnEmpty: true, raw: true }),
-    stationCounts(c, inquiryId),
+    stationCounts(c, inquiryId, member),
     c.db.works
       .scope('living')
       .findAll({ where: { inquiryId, state: 'kept' }, attributes: ['id', 'item', 'kind'], raw: true }),
@@ -48,7 +49,7 @@ export async function planInFull(c: Context, member: Member): Promise<Answer<'pl
     readByWord(c, inquiryId),
     pacesOf(c, { inquiryId, userId, rhythm }),
   ])
-  const borrowed = await borrowedUntil(c, inquiryId, userId)
+  const [copies, borrowed] = await Promise.all([readable(c, member, allCopies), borrowedUntil(c, inquiryId, userId)])
   const times = await c.db.pageTimes.findAll({
     where: { userId, copyId: copies.map(x => x.id), seconds: { [Op.gte]: LEAST_ON_A_PAGE } },
     attributes: ['copyId'],

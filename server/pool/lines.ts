@@ -6,6 +6,7 @@ import { withLoans, type Route } from '../../core/access/routes'
 import type { Item } from '../../core/bib/item'
 import { citationsPerYear } from '../../core/trails/rate'
 import type { Changes, WorkLine } from '../../core/sift/line'
+import { opensTo } from '../copies/copies-model'
 import type { Member } from '../sessions/member'
 import type { Context } from '../base/context'
 import type { WorkRow } from './pool-model'
@@ -52,7 +53,7 @@ const LINED = [
 export const PAGE = 5000
 
 /** Of which inquiry, on which day, and when that is due. */
-type Asking = Pick<Member, 'inquiryId' | 'day' | 'due' | 'rhythm'>
+type Asking = Pick<Member, 'inquiryId' | 'userId' | 'day' | 'due' | 'rhythm'>
 
 /** The works of a pool as record lines; all of them, or some. Retired works are left out. */
 export async function workLines(c: Context, of: Asking, only?: readonly number[]): Promise<WorkLine[]> {
@@ -122,7 +123,7 @@ export async function linesPage(
   const whole = !only && since === undefined && !after && works.length < PAGE
   const beside = await besideOf(
     c,
-    inquiryId,
+    asking,
     living.map(w => w.id),
     whole,
   )
@@ -136,7 +137,7 @@ export async function linesPage(
 /** @param whole these are all works of the inquiry, so that they need not be named */
 async function besideOf(
   c: Context,
-  inquiryId: number,
+  { inquiryId, userId, day }: Asking,
   works: readonly number[],
   whole: boolean,
 ): Promise<(work: number) => Beside> {
@@ -154,10 +155,10 @@ async function besideOf(
     `SELECT r.work_id AS work, GROUP_CONCAT(DISTINCT r.source) AS sources, GROUP_CONCAT(DISTINCT r.arrival ORDER BY r.arrival) AS arrivals,
        GROUP_CONCAT(DISTINCT h.sweep_id ORDER BY h.sweep_id) AS sweeps,
        (SELECT routes FROM routes t WHERE t.work_id = r.work_id) AS routes,
-       EXISTS (SELECT 1 FROM copies x WHERE x.work_id = r.work_id AND x.outcome = 'proved') AS proved
+       EXISTS (SELECT 1 FROM copies x WHERE x.work_id = r.work_id AND x.outcome = 'proved' AND ${opensTo('x')}) AS proved
      FROM records r LEFT JOIN sweep_hits h ON h.record_id = r.id
      WHERE r.inquiry_id = :inquiryId AND ${whole ? 'r.work_id IS NOT NULL' : 'r.work_id IN (:works)'} GROUP BY r.work_id`,
-    { type: QueryTypes.SELECT, replacements: { inquiryId, works } },
+    { type: QueryTypes.SELECT, replacements: { inquiryId, works, userId, day } },
   )
   const numbers = (list: string | null) => (list ? list.split(',').map(Number) : [])
   const of = new Map(

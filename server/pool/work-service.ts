@@ -9,6 +9,7 @@ import type { Member } from '../sessions/member'
 import type { Context } from '../base/context'
 import { profilesFor } from '../library/holdings'
 import { offersFor } from '../library/offices'
+import { openingsOf } from '../copies/copy-rights'
 import { notFound } from '../base/problem'
 import { historyOfWork } from './history-service'
 import { lineOf, sourcesOf, withOffers } from './lines'
@@ -30,12 +31,23 @@ export async function workInFull(c: Context, member: Member, id: number) {
     profilesFor(c, inquiryId, [w.line.access.item]),
     offersFor(c, member),
   ])
-  const sources = await sourcesOf(c)
+  const [sources, openingOf] = await Promise.all([
+    sourcesOf(c),
+    openingsOf(
+      c,
+      member,
+      copies.map(x => x.id),
+    ),
+  ])
   const recordIds = records.map(r => r.id)
   const { asked, linked } = await beyond(c, inquiryId, w.id, recordIds)
   const signs = copies.find(x => x.outcome === 'proved' && x.signs)?.signs ?? {}
   const judged = w.said?.kind ? appraise(w.item, w.facts, signs) : null
-  const lookedUp = { proved: copies.some(x => x.outcome === 'proved'), routes: routes?.routes, closed: routes?.closed }
+  const lookedUp = {
+    proved: copies.some(x => x.outcome === 'proved' && openingOf(x.id).opens),
+    routes: routes?.routes,
+    closed: routes?.closed,
+  }
   const { access } = w.line
   return {
     ...lineOf(w, { ...lookedUp, sources: [], sweeps: [], arrivals: [] }, { day, profiles, sources, offers }),
@@ -66,6 +78,7 @@ export async function workInFull(c: Context, member: Member, id: number) {
     routes: routes && { routes: routes.routes, closed: routes.closed, at: routes.at },
     copies: copies.map(({ id, outcome, version, origin, proof, pages }) => ({
       id,
+      opening: openingOf(id),
       outcome,
       version,
       origin,

@@ -9,8 +9,9 @@ import { readAnnotations, type BroughtAnnotation } from '../../core/write/annota
 import type { Context } from '../base/context'
 import { decodeText } from '../base/decode'
 import { Problem } from '../base/problem'
-import type { CopyRow } from '../obtain/obtain-model'
-import { pagesOf } from '../obtain/texts-of-copies'
+import { readable, type Asker } from '../copies/copy-rights'
+import type { CopyRow } from '../copies/copies-model'
+import { pagesOf } from '../copies/texts'
 import { addPassages, labelOver, notedIn, ownIdOf, saysOf } from './passages-service'
 
 type Copy = Pick<CopyRow, 'id' | 'workId' | 'pages' | 'labels' | 'outcome'> & { doi: string | undefined }
@@ -22,11 +23,12 @@ const FEWEST = 24
  * because their words stand in one work alone.
  * @throws Problem 422 where the file has no annotations
  */
-export async function placeAnnotations(c: Context, inquiryId: number, bytes: Buffer) {
+export async function placeAnnotations(c: Context, asker: Asker, bytes: Buffer) {
+  const { inquiryId } = asker
   const { annotations, unread, left } = readFile(bytes)
   const own = `${c.settings.address}/inquiries/${inquiryId}/read/`
   const [copies, strands] = await Promise.all([
-    copiesOf(c, inquiryId),
+    copiesOf(c, asker),
     c.db.strands.scope('standing').findAll({ where: { inquiryId }, attributes: ['id', 'name'], raw: true }),
   ])
   const texts = new Texts(c, copies)
@@ -74,14 +76,15 @@ function readFile(bytes: Buffer) {
   }
 }
 
-/** The copies of an inquiry, those first that are their works by their own text. */
-async function copiesOf(c: Context, inquiryId: number): Promise<Copy[]> {
-  const copies = await c.db.copies.findAll({
-    where: { inquiryId, outcome: ['proved', 'doubtful'] },
+/** The copies that whoever asks may open, those first that are their works by their own text. */
+async function copiesOf(c: Context, asker: Asker): Promise<Copy[]> {
+  const all = await c.db.copies.findAll({
+    where: { inquiryId: asker.inquiryId, outcome: ['proved', 'doubtful'] },
     attributes: ['id', 'workId', 'pages', 'labels', 'outcome'],
     order: [['outcome', 'DESC'], 'id'],
     raw: true,
   })
+  const copies = await readable(c, asker, all)
   const ids = copies.map(x => x.workId)
   const works = await c.db.works.findAll({ where: { id: ids }, attributes: ['id', 'item'], raw: true })
   const doiOf = new Map(works.map(w => [w.id, normaliseDoi(w.item.DOI)]))

@@ -11,16 +11,14 @@ import { Problem } from '../base/problem'
 import { RESTRICTED, type PageMark } from '../child/pdf-marks'
 import { ChildFailed, runChild } from '../child/run'
 import { readBlob } from '../db/blobs'
-import type { CopyRow } from '../obtain/obtain-model'
-import { copyOf, pagesOf } from '../obtain/texts-of-copies'
+import { readableCopy, type AskedCopy } from '../copies/copy-rights'
+import type { CopyRow } from '../copies/copies-model'
+import { pagesOf } from '../copies/texts'
 import { addPassages, labelOver, notedIn, ownIdOf, refuseForeign, saysOf } from './passages-service'
 
-/** A row of an inquiry. */
-type Where = Pick<CopyRow, 'id' | 'inquiryId'>
-
 /** What others marked in the file of a copy, and which of it is noted already. */
-export async function marksOfFile(c: Context, where: Where) {
-  const copy = await copyOf(c, where)
+export async function marksOfFile(c: Context, asked: AskedCopy) {
+  const copy = await readableCopy(c, asked)
   const { marks, ...rest } = await marksOf(c, copy)
   // a mark is noted once, in whichever copy of its work
   const noted = await notedIn(c, { workId: copy.workId })
@@ -53,10 +51,10 @@ const idOf = (copy: CopyRow, { key }: FileMark): string => ownIdOf(`mark ${copy.
 /** Marks of a copy's file as the passages that they become. @throws Problem 404 where the copy is gone */
 export async function passagesOfMarks(
   c: Context,
-  where: Where,
+  asked: AskedCopy,
   wanted: readonly { key: string; strand?: number | null | undefined }[],
 ) {
-  const copy = await copyOf(c, where)
+  const copy = await readableCopy(c, asked)
   const [{ marks }, pages] = await Promise.all([marksOf(c, copy), pagesOf(c, copy.id, copy.pages)])
   const text = new Anchors(pages)
   const strandOf = new Map(wanted.map(w => [w.key, w.strand ?? null]))
@@ -100,8 +98,8 @@ function rowOf(copy: CopyRow, { page, kind, quote, note, boxes }: FileMark, text
  * The file of a copy with its passages written in as annotations; the stored file stays as it is.
  * @throws Problem 422 where it is locked, or its makers allow no notes
  */
-export async function markedFile(c: Context, where: Where, password: string | undefined) {
-  const copy = await copyOf(c, where)
+export async function markedFile(c: Context, asked: AskedCopy, password: string | undefined) {
+  const copy = await readableCopy(c, asked)
   const [passages, strands, work, before, bytes] = await Promise.all([
     c.db.passages.findAll({ where: { copyId: copy.id }, order: ['page', 'id'], raw: true }),
     c.db.strands

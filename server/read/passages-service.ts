@@ -14,9 +14,10 @@ import { notFound, Problem } from '../base/problem'
 import { inParts } from '../db/rows'
 import { citesOf } from '../styles/format'
 import { listForCiting } from '../compose/printed-list'
-import type { CopyRow } from '../obtain/obtain-model'
+import type { CopyRow } from '../copies/copies-model'
 import type { PassageRow } from './passages-model'
-import { copyOf, pagesOf } from '../obtain/texts-of-copies'
+import { readableCopy, type AskedCopy } from '../copies/copy-rights'
+import { pagesOf } from '../copies/texts'
 
 /** A row of an inquiry. */
 type Where = Pick<CopyRow, 'id' | 'inquiryId'>
@@ -34,12 +35,12 @@ function needs({ kind, quote, note }: Pick<PassageRow, 'kind' | 'quote' | 'note'
 /** Notes a passage; one that was sent before, by its own id, is there already. */
 export async function notePassage(
   c: Context,
-  where: Where,
+  asked: AskedCopy,
   given: BodyOf<typeof api.notePassage>,
   t: Transaction,
 ): Promise<PassageRow> {
   const { id: ownId = null, page, kind, quote = '', note = '', strand = null, tags = [], boxes = [] } = given
-  const { id: copyId, inquiryId, workId, pages, labels } = await copyOf(c, where)
+  const { id: copyId, inquiryId, workId, pages, labels } = await readableCopy(c, asked)
   if (page > pages) throw invalid(`The copy has ${pages} pages.`, 'page')
   if (kind === 'figure' && !boxes.length) throw invalid('Draw a box around the figure.', 'boxes')
   needs({ kind, quote, note })

@@ -4,6 +4,7 @@ import { change } from '../db/revision'
 import type { Serve } from '../serve/serve'
 import { attach } from '../serve/attach'
 import { partsOfCopy } from '../obtain/copies'
+import { askedCopy } from '../copies/copy-rights'
 import { noteAnnotations, placeAnnotations } from './annotations-service'
 import { markedFile, marksOfFile, noteMarks, passagesOfMarks } from './file-marks-service'
 import { changePassage, dropFresh, dropPassage, notePassage, passagesFile, passagesOf } from './passages-service'
@@ -12,35 +13,33 @@ import { copyInFull, copyText, fileOfCopy, passagesElsewhere, searchable } from 
 
 /** Read: the stored copies and the passages taken from them. */
 export function readRoutes(c: Context, serve: Serve): void {
-  serve(api.copy, ({ member, params }) => copyInFull(c, { id: params.copy, inquiryId: member.inquiryId }))
-  serve(api.searchable, ({ member }) => searchable(c, member.inquiryId))
-  serve(api.copyText, ({ member, params }) => copyText(c, { id: params.copy, inquiryId: member.inquiryId }))
-  serve(api.copyParts, ({ member, params }) => partsOfCopy(c, { id: params.copy, inquiryId: member.inquiryId }))
-  serve(api.passagesElsewhere, ({ member, params }) =>
-    passagesElsewhere(c, { id: params.copy, inquiryId: member.inquiryId }),
-  )
+  serve(api.copy, ({ member, params }) => copyInFull(c, askedCopy(member, params.copy)))
+  serve(api.searchable, ({ member }) => searchable(c, member))
+  serve(api.copyText, ({ member, params }) => copyText(c, askedCopy(member, params.copy)))
+  serve(api.copyParts, ({ member, params }) => partsOfCopy(c, askedCopy(member, params.copy)))
+  serve(api.passagesElsewhere, ({ member, params }) => passagesElsewhere(c, askedCopy(member, params.copy)))
   serve(api.notePassage, ({ member, params, body, once }) =>
-    once(t => notePassage(c, { id: params.copy, inquiryId: member.inquiryId }, body, t)),
+    once(t => notePassage(c, askedCopy(member, params.copy), body, t)),
   )
   serve(api.passages, ({ member, query }) => passagesOf(c, member.inquiryId, query.style))
   serve(api.passagesFile, async ({ member, query, res }) => {
     const { ending, type, body } = await passagesFile(c, member.inquiryId, query.format)
     res.set('Content-Disposition', `attachment; filename="passages.${ending}"`).type(type).send(body)
   })
-  serve(api.marksOfFile, ({ member, params }) => marksOfFile(c, { id: params.copy, inquiryId: member.inquiryId }))
-  serve(api.noteMarks, async ({ member: { inquiryId }, params, body, once }) => {
-    const passages = await passagesOfMarks(c, { id: params.copy, inquiryId }, body.marks)
-    return once(t => noteMarks(c, inquiryId, passages, t))
+  serve(api.marksOfFile, ({ member, params }) => marksOfFile(c, askedCopy(member, params.copy)))
+  serve(api.noteMarks, async ({ member, params, body, once }) => {
+    const passages = await passagesOfMarks(c, askedCopy(member, params.copy), body.marks)
+    return once(t => noteMarks(c, member.inquiryId, passages, t))
   })
-  serve(api.bringAnnotations, async ({ member: { inquiryId }, file, once }) => {
-    const placed = await placeAnnotations(c, inquiryId, file.bytes)
-    return once(t => noteAnnotations(c, inquiryId, placed, t))
+  serve(api.bringAnnotations, async ({ member, file, once }) => {
+    const placed = await placeAnnotations(c, member, file.bytes)
+    return once(t => noteAnnotations(c, member.inquiryId, placed, t))
   })
   serve(api.dropPassages, ({ member: { inquiryId }, body }) =>
     change(c, inquiryId, t => dropFresh(c, inquiryId, body.passages, t)),
   )
   serve(api.markedFile, async ({ member, params, body, res }) => {
-    const made = await markedFile(c, { id: params.copy, inquiryId: member.inquiryId }, body.password)
+    const made = await markedFile(c, askedCopy(member, params.copy), body.password)
     attach(res, made.name, 'marked.pdf')
     res.type('application/pdf').send(made.body)
   })
@@ -52,7 +51,7 @@ export function readRoutes(c: Context, serve: Serve): void {
   serve(api.dropPassage, ({ member: { inquiryId }, params }) =>
     change(c, inquiryId, t => dropPassage(c, { id: params.passage, inquiryId }, t)),
   )
-  serve(api.readingTable, ({ member }) => readingTable(c, member.inquiryId))
+  serve(api.readingTable, ({ member }) => readingTable(c, member))
   serve(api.writeNote, async ({ member: { inquiryId }, params: { work, head }, version, body, once, res }) => {
     const saved = await once(t => writeNote(c, { inquiryId, work, head }, version, body.content, t))
     res.set('ETag', `"${saved.version}"`)
@@ -63,12 +62,12 @@ export function readRoutes(c: Context, serve: Serve): void {
     change(c, inquiryId, t => changeHead(c, { id: params.own, inquiryId }, body, t)),
   )
   serve(api.tableFile, async ({ member, query, res }) => {
-    const { ending, type, body } = await tableFile(c, member.inquiryId, query.format)
+    const { ending, type, body } = await tableFile(c, member, query.format)
     res.set('Content-Disposition', `attachment; filename="table-of-works.${ending}"`).type(type).send(body)
   })
   // the file as it is, whole or in a range (RFC 9110)
   serve(api.file, async ({ member, params, req, res }) => {
-    const { id, hash, size, read } = await fileOfCopy(c, { id: params.copy, inquiryId: member.inquiryId })
+    const { id, hash, size, read } = await fileOfCopy(c, askedCopy(member, params.copy))
     res.set({
       ETag: `"${hash}"`,
       // asked for each time, so that it is shown to nobody whose right has ended; unchanged, it is not sent again

@@ -6,36 +6,37 @@ import { authorLine } from '../../core/bib/names'
 import { Anchors } from '../../core/pdftext/anchor'
 import type { Context } from '../base/context'
 import { readBlob, sizeOfBlob } from '../db/blobs'
-import type { CopyRow } from '../obtain/obtain-model'
-import { copyOf, pagesOf } from '../obtain/texts-of-copies'
+import { openingsOf, readable, readableCopy, type AskedCopy, type Asker } from '../copies/copy-rights'
+import { copyOf, pagesOf } from '../copies/texts'
 
-/** A row of an inquiry. */
-type Where = Pick<CopyRow, 'id' | 'inquiryId'>
-
-/** A copy with its page labels, proof and passages. */
-export async function copyInFull(c: Context, where: Where) {
-  const { id, workId, outcome, version, pages, labels, proof, origin, scanned } = await copyOf(c, where)
-  const [passages, work] = await Promise.all([
+/** A copy with its page labels, proof and passages, whether whoever asks may open it or not. */
+export async function copyInFull(c: Context, { id, ...asker }: AskedCopy) {
+  const row = await copyOf(c, { id, inquiryId: asker.inquiryId })
+  const { workId, outcome, version, pages, labels, proof, origin, scanned } = row
+  const [opening, passages, work] = await Promise.all([
+    openingsOf(c, asker, [id]),
     c.db.passages.findAll({ where: { copyId: id }, order: ['page', 'id'], raw: true }),
     c.db.works.findByPk(workId, { attributes: ['item'], raw: true }),
   ])
   const { item } = work ?? {}
   return {
     ...{ id, outcome, version, pages, labels, proof, origin, scanned, passages },
+    opening: opening(id),
     work: workId,
     title: plainTitle(item?.title),
     ...(item ? { item } : {}),
   }
 }
 
-/** The copies whose words can be searched: those that are their works, or may be. */
-export async function searchable(c: Context, inquiryId: number) {
-  const copies = await c.db.copies.findAll({
-    where: { inquiryId, outcome: ['proved', 'doubtful'] },
+/** The copies whose words whoever asks can search: those that open for them and are their works, or may be. */
+export async function searchable(c: Context, asker: Asker) {
+  const all = await c.db.copies.findAll({
+    where: { inquiryId: asker.inquiryId, outcome: ['proved', 'doubtful'] },
     attributes: ['id', 'workId', 'version', 'outcome', 'labels', 'scanned'],
     order: ['id'],
     raw: true,
   })
+  const copies = await readable(c, asker, all)
   const works = await c.db.works.findAll({
     where: { id: copies.map(x => x.workId) },
     attributes: ['id', 'item'],
@@ -55,14 +56,14 @@ export async function searchable(c: Context, inquiryId: number) {
 }
 
 /** The words of a copy, page by page. */
-export async function copyText(c: Context, where: Where) {
-  const { id, pages } = await copyOf(c, where)
+export async function copyText(c: Context, asked: AskedCopy) {
+  const { id, pages } = await readableCopy(c, asked)
   return { pages: await pagesOf(c, id, pages) }
 }
 
 /** Passages of the other copies of a copy's work, found again in its text. */
-export async function passagesElsewhere(c: Context, where: Where) {
-  const { id, workId, pages, labels } = await copyOf(c, where)
+export async function passagesElsewhere(c: Context, asked: AskedCopy) {
+  const { id, workId, pages, labels } = await readableCopy(c, asked)
   const others = await c.db.copies.findAll({
     where: { workId, id: { [Op.ne]: id }, outcome: ['proved', 'doubtful'] },
     attributes: ['id', 'version'],
@@ -93,8 +94,8 @@ export async function passagesElsewhere(c: Context, where: Where) {
 }
 
 /** The file of a copy, to be read whole or in part. */
-export async function fileOfCopy(c: Context, where: Where) {
-  const { id, hash } = await copyOf(c, where)
+export async function fileOfCopy(c: Context, asked: AskedCopy) {
+  const { id, hash } = await readableCopy(c, asked)
   const read = (from?: number, to?: number) => readBlob(c.db, hash, from, to)
   return { id, hash, size: await sizeOfBlob(c.db, hash), read }
 }

@@ -6,6 +6,7 @@ import { authorLine } from '../../core/bib/names'
 import type { Writing } from '../../core/paper/writing'
 import type { Answer } from '../../core/schema/api'
 import { HEADS, isFixedHead, ownHead, ownHeadId } from '../../core/write/sheet-of-reading'
+import { readable, type Asker } from '../copies/copy-rights'
 import type { Context } from '../base/context'
 import { notFound, Problem } from '../base/problem'
 import { familyOf } from '../deeds/family'
@@ -13,7 +14,8 @@ import { formatOf } from '../../core/paper/formats'
 import { inThread } from '../threads/threads'
 
 /** The sheets of reading of all kept works, side by side. */
-export async function readingTable(c: Context, inquiryId: number): Promise<Answer<'readingTable'>> {
+export async function readingTable(c: Context, asker: Asker): Promise<Answer<'readingTable'>> {
+  const { inquiryId } = asker
   const [heads, works] = await Promise.all([
     headsOf(c, inquiryId),
     c.db.works.scope('living').findAll({
@@ -31,7 +33,7 @@ export async function readingTable(c: Context, inquiryId: number): Promise<Answe
   })
   const heir = new Map([...works.map(w => [w.id, w.id] as const), ...joined.map(w => [w.id, w.successorId!] as const)])
   const ids = [...heir.keys()]
-  const [notes, copies] = await Promise.all([
+  const [notes, all] = await Promise.all([
     c.db.readingNotes.findAll({ where: { workId: ids }, raw: true }),
     c.db.copies.findAll({
       where: { workId: ids, outcome: ['proved', 'doubtful'] },
@@ -41,6 +43,7 @@ export async function readingTable(c: Context, inquiryId: number): Promise<Answe
       raw: true,
     }),
   ])
+  const copies = await readable(c, asker, all)
   return {
     heads,
     works: works.map(({ id, item, said }) => {
@@ -134,9 +137,10 @@ export async function changeHead(
 }
 
 /** The table as a file: rows of a spreadsheet, or a page of a word processor. */
-export async function tableFile(c: Context, inquiryId: number, format: 'csv' | 'docx') {
+export async function tableFile(c: Context, asker: Asker, format: 'csv' | 'docx') {
+  const { inquiryId } = asker
   const [table, inquiry] = await Promise.all([
-    readingTable(c, inquiryId),
+    readingTable(c, asker),
     c.db.inquiries.findByPk(inquiryId, { attributes: ['title'], raw: true }),
   ])
   const head = ['Work', 'Authors', 'Year', ...table.heads.map(h => h.name)]

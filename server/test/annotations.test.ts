@@ -2,7 +2,7 @@ import { afterAll, beforeAll, expect, test } from '@jest/globals'
 import { randomUUID } from 'node:crypto'
 import { storeBlob } from '../db/blobs'
 import type { Answer } from '../../core/schema/api'
-import { bringItems, newInquiry, openDesk, type Desk } from './desk'
+import { bringItems, type Desk, newInquiry, openDesk, putCopy } from './desk'
 
 let desk: Desk
 const ITEMS = ['Lamps over a harbour', 'Owls by ear'].map((title, i) => ({
@@ -31,7 +31,7 @@ async function inquiry() {
   const copies = await Promise.all(
     works.map(async ({ id: workId }, i) => {
       const hash = await db.sequelize.transaction(t => storeBlob(db, Buffer.from(randomUUID()), 'application/pdf', t))
-      const made = await db.copies.create({
+      const made = await putCopy(db, {
         ...{ inquiryId: id, workId, hash, origin: 'a test', outcome: 'proved' as const, version: 'version of record' },
         ...{ proof: { outcome: 'proved' as const, evidence: [] }, pages: 2, labels: ['211', '212'] },
       })

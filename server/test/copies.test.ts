@@ -5,7 +5,7 @@ import { join } from 'node:path'
 import type { Known } from '../../bench/pages/known'
 import type { Answer, Recognised } from '../../core/schema/api'
 import { storeBlob } from '../db/blobs'
-import { bringItems, newInquiry, openDesk, type Desk } from './desk'
+import { bringItems, type Desk, newInquiry, openDesk, putCopy } from './desk'
 
 let desk: Desk
 let id: number
@@ -266,7 +266,7 @@ describe('a file that is another work of the pool', () => {
     const { db } = desk.context
     const there = (await db.copies.findOne({ where: { inquiryId: id, workId: right }, raw: true }))!
     const { id: _, scanned: __, ...same } = there
-    const twin = await db.copies.create({ ...same, workId: wrong })
+    const twin = await putCopy(db, { ...same, workId: wrong })
     await desk.post(`${at}/copies/${twin.id}/passages`, { page: 1, kind: 'in my words', note: 'From the twin.' })
     expect(await desk.post(`${at}/copies/${twin.id}/work`, { work: right }, 201)).toMatchObject({ copyId: there.id })
     expect(await db.copies.count({ where: { inquiryId: id, hash: there.hash } })).toBe(1)
@@ -301,8 +301,8 @@ describe('passages of another version', () => {
     const { id: _, ...first } = (await db.copies.findOne({ where: { inquiryId: id }, raw: true }))!
     await db.copies.update({ outcome: 'proved' }, { where: { inquiryId: id } })
     const proved = { ...first, outcome: 'proved' as const, pages: 4 }
-    const manuscript = await db.copies.create({ ...proved, hash: await hashOf('a'), version: 'accepted manuscript' })
-    const record = await db.copies.create({ ...proved, hash: await hashOf('b'), labels: ['211', '212', '213', '214'] })
+    const manuscript = await putCopy(db, { ...proved, hash: await hashOf('a'), version: 'accepted manuscript' })
+    const record = await putCopy(db, { ...proved, hash: await hashOf('b'), labels: ['211', '212', '213', '214'] })
     const write = (copyId: number, pages: string[]) =>
       db.copyPages.bulkCreate(pages.map((content, i) => ({ copyId, page: i + 1, content })))
     await write(manuscript.id, ['Lamps were counted in six towns.', 'Nobody had counted the moths before us.', '', ''])

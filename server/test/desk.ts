@@ -4,12 +4,13 @@ import type { Server } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import request, { type Agent } from 'supertest'
 import type { Express } from 'express'
-import { QueryTypes } from 'sequelize'
+import { QueryTypes, type Transaction } from 'sequelize'
 import { addUser } from '../accounts/accounts-service'
 import { createApp, jobKinds } from '../app'
 import { standOn } from '../db/desk-day'
 import { createContext } from '../create-context'
-import type { Context } from '../base/context'
+import type { Context, Db } from '../base/context'
+import type { CopyRow } from '../copies/copies-model'
 import { connect } from '../db/connection'
 import { migrate } from '../migrations/migrations'
 import { startWorker } from '../jobs/queue'
@@ -147,6 +148,14 @@ export async function bringItems(desk: Desk, inquiry: number, items: readonly ob
     .send(Buffer.from(JSON.stringify(items)))
     .expect(202)
   await desk.finish(inquiry, (body as { job: number }).job)
+}
+
+/** Writes down a copy, open to every member. */
+export async function putCopy(db: Db, row: Partial<CopyRow>, transaction?: Transaction): Promise<CopyRow> {
+  const how = transaction ? { transaction } : {}
+  const made = await db.copies.create(row, how)
+  await db.copyRights.create({ copyId: made.id, userId: 0, kind: 'open', source: 'a test' }, how)
+  return made
 }
 
 export const file = (path: string): Buffer => readFileSync(path)

@@ -3,7 +3,7 @@ import { randomUUID } from 'node:crypto'
 import { partsOf, readText } from '../../core/pdftext/read-text'
 import type { Answer } from '../../core/schema/api'
 import { storeBlob } from '../db/blobs'
-import { bringItems, newInquiry, openDesk, type Desk } from './desk'
+import { bringItems, type Desk, newInquiry, openDesk, putCopy } from './desk'
 
 let desk: Desk
 let id: number
@@ -102,7 +102,7 @@ test('a proved copy settles what the record has, and learns nothing from one tha
       source: { 'container-title': 'Night Papers', volume: '8', page: '140-158' },
     },
   }
-  const copy = await db.copies.create({
+  const copy = await putCopy(db, {
     ...{
       inquiryId: id,
       workId: work,

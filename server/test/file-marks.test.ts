@@ -6,7 +6,7 @@ import type { Answer, Passage } from '../../core/schema/api'
 import { boxesOf } from '../../core/pdftext/anchor'
 import { tasks } from '../child/tasks'
 import { storeBlob } from '../db/blobs'
-import { bringItems, newInquiry, openDesk, type Desk } from './desk'
+import { bringItems, type Desk, newInquiry, openDesk, putCopy } from './desk'
 
 let desk: Desk
 let id: number
@@ -36,7 +36,7 @@ async function copyOf(name: string, password?: string): Promise<number> {
   const bytes = Buffer.concat([file(name), Buffer.from('\n%'.repeat(copies++))])
   const { pages, labels } = await tasks.pdf(bytes, password ? { password } : {})
   const hash = await db.sequelize.transaction(t => storeBlob(db, bytes, 'application/pdf', t))
-  const made = await db.copies.create({
+  const made = await putCopy(db, {
     ...{
       inquiryId: id,
       workId: work,

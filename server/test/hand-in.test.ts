@@ -14,7 +14,7 @@ import type { Answer } from '../../core/schema/api'
 import type { Citing, Mark } from '../../core/write/written'
 import { asPdf } from '../compose/pdf'
 import { storeBlob } from '../db/blobs'
-import { bringItems, newInquiry, openDesk, type Desk } from './desk'
+import { bringItems, type Desk, newInquiry, openDesk, putCopy } from './desk'
 
 let desk: Desk
 let id: number
@@ -128,7 +128,7 @@ describe('the order of the list', () => {
       storeBlob(desk.context.db, Buffer.from('of c'), 'application/pdf', t),
     )
     const proof = { outcome: 'proved' as const, evidence: [] }
-    const copy = await desk.context.db.copies.create({ ...of, workId: works.c!, hash, outcome: 'proved', proof })
+    const copy = await putCopy(desk.context.db, { ...of, workId: works.c!, hash, outcome: 'proved', proof })
     await desk.post(`${at}/copies/${copy.id}/passages`, { page: 1, kind: 'in my words', note: 'So it is.' })
     const cited = async () =>
       ((await desk.get(`${at}/passages`)) as Answer<'passages'>).passages.map(p => p.cited.replace(/[^\d]+.*/, '$&')[1])
@@ -448,8 +448,8 @@ describe('a bundle', () => {
       outcome: 'proved' as const,
       proof,
     }
-    await db.copies.create({ ...of, workId: works.b!, version: 'version of record' })
-    await db.copies.create({ ...of, workId: works.a!, version: 'accepted manuscript', outcome: 'doubtful' })
+    await putCopy(db, { ...of, workId: works.b!, version: 'version of record' })
+    await putCopy(db, { ...of, workId: works.a!, version: 'accepted manuscript', outcome: 'doubtful' })
     const { body } = await file('/export?format=bundle')
     const parts = unzipSync(new Uint8Array(body as Buffer))
     expect(Object.keys(parts)).toEqual([

@@ -8,7 +8,7 @@ import request from 'supertest'
 import type { Answer } from '../../core/schema/api'
 import { mailbox } from '../../standins/mail'
 import { storeBlob } from '../db/blobs'
-import { bringItems, newInquiry, openDesk, type Desk } from './desk'
+import { bringItems, type Desk, newInquiry, openDesk, putCopy } from './desk'
 
 const mail = mailbox()
 const post = express().use(mail.pages)
@@ -45,7 +45,7 @@ beforeAll(async () => {
   ] as const) {
     const bytes = Buffer.concat([PDF, Buffer.alloc(extra, 8)])
     const hash = await db.sequelize.transaction(t => storeBlob(db, bytes, 'application/pdf', t))
-    await db.copies.create({
+    await putCopy(db, {
       ...{ inquiryId: id, workId: works[letter]!, hash, origin: 'a test', pages: 2, labels: ['1', '2'] },
       ...{ outcome: 'proved', proof: { outcome: 'proved', evidence: [] }, version: 'version of record' },
     })
@@ -106,13 +106,18 @@ test('copies that do not fit are named with where they are, and nothing is sent 
   most.mostBytes = 7_000_000
 })
 
-test('others get no copies, and know who sent it', async () => {
-  const { body } = await send({ to: 'teacher@halverane.example', works: [works.a], copies: true }, 422)
-  expect(body.code).toBe('copies-to-others')
-  await send({ to: 'teacher@halverane.example', works: [works.a] })
+test('others get the copies that are open, and know who sent it', async () => {
+  const user = await desk.context.db.users.findOne({ where: { email: OWN }, raw: true })
+  const copy = await desk.context.db.copies.findOne({ where: { workId: works.b! }, raw: true })
+  const right = { copyId: copy!.id, userId: 0 }
+  await desk.context.db.copyRights.update({ userId: user!.id, kind: 'licence' }, { where: right })
+  const { body } = await send({ to: 'teacher@halverane.example', works: [works.a, works.b], copies: true })
+  expect(body).toMatchObject({ left: [], kept: ['Work b'] })
   const letter = await last()
   expect(letter.text).toContain(`Sent with Vine Path for ${OWN}.`)
-  expect(names(letter)).toEqual([])
+  expect(names(letter)).toEqual([expect.stringMatching(/Zorin 2011 Work a\.pdf$/)])
+  expect((await send({ to: OWN, works: [works.b], copies: true })).body).toMatchObject({ kept: [] })
+  expect(names(await last())).toHaveLength(1)
 })
 
 test('the bibliography goes as it prints', async () => {

@@ -6,7 +6,7 @@ import { readReference } from '../../core/match/reference'
 import type { Answer } from '../../core/schema/api'
 import { storeBlob } from '../db/blobs'
 import { runList } from '../trace/list-job'
-import { newInquiry, openDesk, type Desk } from './desk'
+import { type Desk, newInquiry, openDesk, putCopy } from './desk'
 
 interface Work {
   doi?: string
@@ -199,7 +199,8 @@ test('the list of a copy is the work’s own, and where the index disagrees both
   const { db } = desk.context
   const copy = await db.sequelize.transaction(async t => {
     const hash = await storeBlob(db, Buffer.from(`%PDF ${id}`), 'application/pdf', t)
-    return db.copies.create(
+    return putCopy(
+      db,
       {
         inquiryId: id,
         workId: work,
@@ -211,7 +212,7 @@ test('the list of a copy is the work’s own, and where the index disagrees both
         pages: 9,
         labels: [],
       },
-      { transaction: t },
+      t,
     )
   })
   const texts = [

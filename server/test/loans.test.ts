@@ -182,6 +182,8 @@ describe('asking', () => {
     await stands(loan!, 'ended')
     const copies = await desk.context.db.copies.findAll({ where: { workId: work }, raw: true })
     expect(copies).toMatchObject([{ outcome: 'proved', origin: 'a scan from Halverane Library' }])
+    const rights = await desk.context.db.copyRights.findAll({ where: { copyId: copies[0]!.id }, raw: true })
+    expect(rights).toMatchObject([{ kind: 'loan', source: 'Halverane Library', until: null }])
     // how long it took is reckoned with from now on
     expect((await rowOf(loan!)).took).toBeGreaterThan(0)
     const draft = (await desk.post(

@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect, test } from '@jest/globals'
 import { randomUUID } from 'node:crypto'
 import { storeBlob } from '../db/blobs'
 import type { Answer, Passage } from '../../core/schema/api'
-import { bringItems, newInquiry, openDesk, type Desk } from './desk'
+import { bringItems, type Desk, newInquiry, openDesk, putCopy } from './desk'
 
 let desk: Desk
 let id: number
@@ -32,7 +32,7 @@ afterAll(() => desk.close())
 async function copyOf(workId: number): Promise<number> {
   const { db } = desk.context
   const hash = await db.sequelize.transaction(t => storeBlob(db, Buffer.from(randomUUID()), 'application/pdf', t))
-  const made = await db.copies.create({
+  const made = await putCopy(db, {
     ...{ inquiryId: id, workId, hash, origin: 'a test', outcome: 'proved' as const, version: 'version of record' },
     ...{ proof: { outcome: 'proved' as const, evidence: [] }, pages: 3, labels: ['211', '212', '213'] },
   })

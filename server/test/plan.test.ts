@@ -3,7 +3,7 @@ import { randomUUID } from 'node:crypto'
 import type { Answer, Obtainable } from '../../core/schema/api'
 import { USUAL, type Rhythm } from '../../core/write/plan'
 import { storeBlob } from '../db/blobs'
-import { bringItems, newInquiry, openDesk, type Desk } from './desk'
+import { bringItems, type Desk, newInquiry, openDesk, putCopy } from './desk'
 
 let desk: Desk
 let id: number
@@ -42,7 +42,7 @@ const copyOf = async (work: number, pages: number) => {
   const hash = await db.sequelize.transaction(t =>
     storeBlob(db, Buffer.from(`${work} of ${pages}`), 'application/pdf', t),
   )
-  const made = await db.copies.create({
+  const made = await putCopy(db, {
     ...{ inquiryId: id, workId: work, hash, origin: 'a test', version: 'version of record', pages },
     ...{ outcome: 'proved', proof: { outcome: 'proved', evidence: [] }, labels: [] },
   })

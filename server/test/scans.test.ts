@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import type { Answer } from '../../core/schema/api'
 import { storeBlob } from '../db/blobs'
-import { newInquiry, openDesk, type Desk } from './desk'
+import { type Desk, newInquiry, openDesk, putCopy } from './desk'
 
 let desk: Desk
 let id: number
@@ -67,7 +67,7 @@ test('a scan that is locked says why its other pages are not read, and keeps tho
   const { id: _, scanned: __, ...own } = (await db.copies.findByPk(copy, { raw: true }))!
   const bytes = file('locked.pdf')
   const hash = await db.sequelize.transaction(t => storeBlob(db, bytes, 'application/pdf', t))
-  const locked = await db.copies.create({ ...own, hash })
+  const locked = await putCopy(db, { ...own, hash })
   const { job } = (await desk.post(`${at}/copies/${locked.id}/scan`, {}, 202)) as { job: number }
   expect(await desk.finish(id, job)).toMatchObject({
     state: 'failed',

@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect, test } from '@jest/globals'
 import { randomUUID } from 'node:crypto'
 import { storeBlob } from '../db/blobs'
 import type { Answer } from '../../core/schema/api'
-import { bringItems, newInquiry, openDesk, type Desk } from './desk'
+import { bringItems, type Desk, newInquiry, openDesk, putCopy } from './desk'
 
 let desk: Desk
 let id: number
@@ -47,7 +47,7 @@ describe('the table of works', () => {
     const hash = await db.sequelize.transaction(t => storeBlob(db, Buffer.from('x'), 'application/pdf', t))
     const copy = { inquiryId: id, workId: ids[0]!, hash, origin: 'a test', version: 'version of record', pages: 2 }
     const proof = { outcome: 'proved' as const, evidence: [] }
-    const made = await db.copies.create({ ...copy, outcome: 'proved', proof, labels: ['211', '212'] })
+    const made = await putCopy(db, { ...copy, outcome: 'proved', proof, labels: ['211', '212'] })
     const t = await table()
     expect(t.heads.map(h => h.name)).toEqual(['Question', 'Method', 'Place and number', 'Found', 'Limits', 'My view'])
     expect(t.works.map(w => [w.title, w.authors, w.year, w.copy?.id ?? null])).toEqual([

@@ -222,6 +222,7 @@ test('what a way promised is taken back where it failed, and the way stays to be
   expect(walk!.steps.map(s => s.what)).toEqual(['the article', 'the file'])
   const { copies } = await get(`/works/${(await rowOf('plain')).id}`)
   expect(copies[0].origin).toBe('http://lanternhill.example/a/plain/text.pdf')
+  expect(copies[0].opening.said).toMatch(/^By the licence of .*, for you alone\.$/)
   // looked for anew on the same day, what was found stands; on the next day it may be otherwise
   await desk.finish(id, (await post('/routes', { works: [wrong.id] }, 202)).job)
   expect((await rowOf('wrong')).reach).toBe('out of reach')

@@ -24,7 +24,7 @@ const sayBytes = (n: number): string =>
 const isSame = (a: string, b: string): boolean => a.trim().toLowerCase() === b.trim().toLowerCase()
 const worksIn = (works: readonly number[] | undefined) => (works ? { works: [...works] } : {})
 
-/** A letter to oneself at first; to others no copies go. */
+/** A letter to oneself at first; to others go the copies that are open. */
 function useLetter({ own, works, close }: { own: string; works: readonly number[] | undefined; close: () => void }) {
   const { inquiry } = useHere()
   return useShaped(
@@ -33,10 +33,13 @@ function useLetter({ own, works, close }: { own: string; works: readonly number[
     async given => {
       const sent = await call(api.sendLetter, {
         params: { inquiry: inquiry.id },
-        body: { ...given, ...worksIn(works), copies: given.copies && isSame(given.to, own) },
+        body: { ...given, ...worksIn(works) },
       })
       const left = sent.left.length ? ` There was no room for ${some(sent.left.length, 'copy', 'copies')}.` : ''
-      tell(`Mailed to ${sent.to}.${left}`)
+      const kept = sent.kept.length
+        ? ` ${some(sent.kept.length, 'copy is', 'copies are')} for you alone, and stayed.`
+        : ''
+      tell(`Mailed to ${sent.to}.${left}${kept}`)
       close()
     },
     { stays: true },
@@ -95,7 +98,9 @@ function Letter({
   parts: Answer<'letterParts'>
 }) {
   const [to = '', withCopies] = useWatch({ control: form.control, name: ['to', 'copies'] })
-  const bytes = copies.reduce((n, x) => n + x.bytes, 0)
+  const isOwn = isSame(to, own)
+  const going = isOwn ? copies : copies.filter(x => x.shared)
+  const bytes = going.reduce((n, x) => n + x.bytes, 0)
   return (
     <>
       <Line form={form} name="to" label="To" type="email" autoComplete="email" />
@@ -126,19 +131,19 @@ function Letter({
           <Checkbox.Root
             size="sm"
             colorPalette="vine"
-            disabled={!isSame(to, own)}
-            checked={withCopies === true && isSame(to, own)}
+            disabled={!going.length}
+            checked={withCopies === true && going.length > 0}
             onCheckedChange={e => form.setValue('copies', e.checked === true)}
           >
             <Checkbox.HiddenInput />
             <Checkbox.Control />
             <Checkbox.Label>
-              {some(copies.length, 'copy', 'copies')} in hand, {sayBytes(bytes)}
+              {some(going.length, 'copy', 'copies')} {isOwn ? 'in hand' : 'open to everybody'}, {sayBytes(bytes)}
             </Checkbox.Label>
           </Checkbox.Root>
           <Field.HelperText>
-            {!isSame(to, own)
-              ? 'Copies go to your own address alone: what you may pass on of them, their licences say.'
+            {going.length < copies.length
+              ? `${some(copies.length - going.length, 'copy is', 'copies are')} here by your own right, and ${copies.length - going.length === 1 ? 'goes' : 'go'} to your own address alone.`
               : bytes > mostBytes
                 ? `One letter carries ${sayBytes(mostBytes)}: those that do not fit are named in it, with where they are.`
                 : 'As PDF, named as in the bundle.'}

@@ -9,7 +9,9 @@ import { CopyParts } from './copy-parts'
 import { useDeskTime } from './desk-time'
 import { useHere } from './inquiry-frame'
 import { ReachMark } from './marks'
+import { some } from './counted'
 import { Heading } from './parts'
+import { WhoseRight } from './whose-right'
 
 /** A line of the sheet: what it is called, and what it says. */
 export function Row({ name, children }: { name: string; children: ReactNode }) {
@@ -33,7 +35,9 @@ const WAYS = {
   author: 'Ask the author',
 }
 
-/** A copy of the work: whether it counts, why, and what is in it. */
+const WHAT_IT_IS = { proved: 'In hand', doubtful: 'Doubtful', 'not this work': 'Not this work' }
+
+/** A copy of the work: whether it counts, by whose right it is here, why, and what is in it. */
 function CopyRow({ copy: c, work }: { copy: Work['copies'][number]; work: Work }) {
   const { inquiry } = useHere()
   const navigate = useNavigate()
@@ -42,28 +46,31 @@ function CopyRow({ copy: c, work }: { copy: Work['copies'][number]; work: Work }
   const byWord = c.outcome !== c.proof.outcome
   return (
     <>
-      <Row name={c.outcome === 'proved' ? 'In hand' : c.outcome === 'doubtful' ? 'Doubtful' : 'Not this work'}>
+      <Row name={c.opening.opens ? WHAT_IT_IS[c.outcome] : 'Another’s copy'}>
         <Flex justify="space-between" gap="8px">
           <Box minW="0">
             <Link to={address}>
-              {c.version}, {c.pages} {c.pages === 1 ? 'page' : 'pages'}
+              {c.version}, {some(c.pages, 'page')}
             </Link>{' '}
             <Text as="span" color="soft">
               from {c.origin}
               {byWord && ', by your word'}
             </Text>
           </Box>
-          <Button
-            size="2xs"
-            variant="ghost"
-            flex="none"
-            aria-expanded={open}
-            aria-label={`What is in the ${c.version}, ${c.pages} pages`}
-            onClick={() => setOpen(!open)}
-          >
-            {open ? 'Fold' : 'What is in it'}
-          </Button>
+          {c.opening.opens && (
+            <Button
+              size="2xs"
+              variant="ghost"
+              flex="none"
+              aria-expanded={open}
+              aria-label={`What is in the ${c.version}, ${c.pages} pages`}
+              onClick={() => setOpen(!open)}
+            >
+              {open ? 'Fold' : 'What is in it'}
+            </Button>
+          )}
         </Flex>
+        <WhoseRight copy={c} />
         {c.proof.evidence.map(e => (
           <Text key={e.said} fontSize="13px" color={e.holds ? 'soft' : 'amber'}>
             {e.holds ? '✓' : '✗'} {e.said}

@@ -6,7 +6,7 @@ import userEvent from '@testing-library/user-event'
 import type { Copy, CopyInParts } from '../../core/schema/api'
 import { CopyPanel } from '../stations/read/copy-panel'
 import { Obtain } from '../stations/obtain/obtain'
-import { answers, open, posted, sent, work } from './rig'
+import { MINE, answers, open, posted, sent, work } from './rig'
 
 const reference = (n: number, more: object = {}) => ({
   ...{ n, label: String(n), text: `Lune, M. (2014). Lamps ${n}. Night Papers, 7, ${n}-${n + 9}.` },
@@ -45,6 +45,7 @@ const parts: CopyInParts = {
   references: [reference(1), reference(2, { item: {}, sure: {}, text: 'ibid.', boxes: [] })],
 }
 const copy: Copy = {
+  opening: MINE,
   ...{ id: 8, work: 1, title: 'Moths at lamp 1', outcome: 'proved', version: 'version of record', pages: 4 },
   item: { id: '', type: 'article-journal', title: 'Moths at lamp 1', DOI: '10.5555/np.1', volume: '7' },
   ...{ labels: parts.labels, origin: 'your file "a.pdf"', passages: [], scanned: null },

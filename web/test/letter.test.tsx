@@ -10,7 +10,10 @@ import { answers, open, posted } from './rig'
 const OWN = 'i@x.example'
 const PARTS = {
   ...{ canMail: true, works: 2, mostBytes: 7_000_000 },
-  copies: [{ work: 3, title: 'Moths', version: 'version of record', bytes: 2_340_000 }],
+  copies: [
+    { work: 3, title: 'Moths', version: 'version of record', bytes: 2_340_000, shared: false },
+    { work: 8, title: 'Owls', version: 'preprint', bytes: 1_000_000, shared: true },
+  ],
 }
 let closed = 0
 /** It opens over what is shown to who is signed in. */
@@ -24,14 +27,14 @@ const sentLetters = () => posted('/inquiries/1/letter').map(s => s.body)
 beforeEach(() => {
   closed = 0
   answers['POST /inquiries/1/letter/parts'] = PARTS
-  answers['POST /inquiries/1/letter'] = { to: OWN, files: [], left: ['Moths'] }
+  answers['POST /inquiries/1/letter'] = { to: OWN, files: [], left: ['Moths'], kept: [] }
 })
 
 test('works go to oneself, with their copies; what had no room is told', async () => {
   open(Named, 'sift')
   expect(await screen.findByRole('dialog', { name: 'Mail 2 works' })).toBeInTheDocument()
   expect(await field('To')).toHaveValue(OWN)
-  await userEvent.click(screen.getByRole('checkbox', { name: '1 copy in hand, 2.3 MB' }))
+  await userEvent.click(screen.getByRole('checkbox', { name: '2 copies in hand, 3.3 MB' }))
   await userEvent.selectOptions(screen.getByRole('combobox', { name: 'Citations for a program' }), 'RIS')
   await userEvent.type(await field('A note'), 'For Monday.')
   await userEvent.click(screen.getByRole('button', { name: 'Send' }))
@@ -41,22 +44,23 @@ test('works go to oneself, with their copies; what had no room is told', async (
   ])
   expect(await screen.findByText(`Mailed to ${OWN}. There was no room for 1 copy.`)).toBeInTheDocument()
 })
-test('to others no copies go; a letter that was refused keeps what was written', async () => {
+test('to others the copies go that are open; a letter that was refused keeps what was written', async () => {
   answers['POST /inquiries/1/letter'] = () => ({
     status: 502,
     body: { code: 'mail-failed', title: 'The mail could not be sent.' },
   })
   open(Whole, 'compose/hand-in')
-  await userEvent.click(await screen.findByRole('checkbox', { name: /copy in hand/ }))
+  await userEvent.click(await screen.findByRole('checkbox', { name: /copies in hand/ }))
   await userEvent.clear(await field('To'))
-  expect(screen.getByRole('checkbox', { name: /copy in hand/ })).toBeDisabled()
+  expect(screen.getByRole('checkbox', { name: '1 copy open to everybody, 1.0 MB' })).toBeChecked()
+  expect(screen.getByText('1 copy is here by your own right, and goes to your own address alone.')).toBeInTheDocument()
   await userEvent.click(screen.getByRole('button', { name: 'Send' }))
   expect(await screen.findByText('Say to whom it goes.')).toBeInTheDocument()
   await userEvent.type(await field('To'), 'teacher@halverane.example')
   await userEvent.click(screen.getByRole('button', { name: 'Send' }))
   expect(await screen.findByText('The mail could not be sent.')).toBeInTheDocument()
   expect(sentLetters()).toEqual([
-    { to: 'teacher@halverane.example', note: '', document: 'pdf', citations: null, copies: false },
+    { to: 'teacher@halverane.example', note: '', document: 'pdf', citations: null, copies: true },
   ])
   expect(await field('To')).toHaveValue('teacher@halverane.example')
   expect(closed).toBe(0)

@@ -5,7 +5,7 @@ import { screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { Obtain } from '../stations/obtain/obtain'
 import { ShelfList } from '../stations/obtain/shelf-list'
-import { answers, gate, inquiry, open, posted, work } from './rig'
+import { MINE, answers, gate, inquiry, open, posted, work } from './rig'
 
 describe('Obtain', () => {
   const route = (more = {}) => ({
@@ -40,7 +40,7 @@ describe('Obtain', () => {
         routes: [],
         closed: [],
         trouble: null,
-        copies: [{ id: 8, outcome: 'proved', version: 'preprint', pages: 7, said: [] }],
+        copies: [{ id: 8, outcome: 'proved', version: 'preprint', pages: 7, said: [], opening: MINE }],
       },
     ]
     answers['POST /inquiries/1/retrievals'] = { job: 3 }

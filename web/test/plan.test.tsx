@@ -11,7 +11,7 @@ import { Brief } from '../stations/brief/brief'
 import { PageClock } from '../stations/read/page-clock'
 import { usePageClock, type Showing } from '../stations/read/use-page-clock'
 import { Shelf } from '../stations/read/shelf'
-import { answers, inquiry, open, posted, sent, work } from './rig'
+import { MINE, answers, inquiry, open, posted, sent, work } from './rig'
 
 const texts: ToRead[] = [1, 2].map(id => ({
   ...{ id, pages: 10, pagesRead: 0, isRead: false, hasCopy: id === 1, until: null, isBook: false, isOverview: false },
@@ -154,7 +154,7 @@ test('the copies say what is read next', async () => {
   answers['GET /inquiries/1/routes'] = [
     {
       ...{ ...work(1, { state: 'kept' }), routes: [], closed: [], trouble: null },
-      copies: [{ id: 7, outcome: 'proved', version: 'version of record', pages: 10, said: [] }],
+      copies: [{ id: 7, outcome: 'proved', version: 'version of record', pages: 10, said: [], opening: MINE }],
     },
   ]
   open(Shelf, 'read')

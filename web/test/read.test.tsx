@@ -9,9 +9,10 @@ import { NewPassage, PassageCard } from '../stations/read/passages'
 import { ReferencesOf } from '../stations/read/references'
 import { Toolbar, type Pages } from '../stations/read/toolbar'
 import type { Bookmark, Hits, View } from '../stations/read/viewer'
-import { answers, open, posted, sent, work } from './rig'
+import { MINE, answers, open, posted, sent, work } from './rig'
 
 const copy: Copy = {
+  opening: MINE,
   ...{ id: 8, work: 1, title: 'Moths at lamp 1', outcome: 'proved', version: 'version of record', pages: 4 },
   ...{ labels: ['45', '46', '47', '48'], origin: 'your file "a.pdf"', passages: [], scanned: null },
   proof: { outcome: 'proved', evidence: [] },

@@ -7,6 +7,7 @@ import { IDBFactory } from 'fake-indexeddb'
 import { MemoryRouter, Route, Routes } from 'react-router'
 import userEvent from '@testing-library/user-event'
 import type { Gate, InquiryInFull } from '../../core/schema/api'
+import type { Opening } from '../../core/access/copy-rights'
 import type { WorkLine } from '../../core/sift/line'
 import { InquiryFrame } from '../frame/inquiry-frame'
 import { Toaster, toaster } from '../frame/parts'
@@ -94,6 +95,12 @@ export const work = (id: number, more: Partial<WorkLine> = {}): WorkLine => ({
   subjects: [],
   ...more,
 })
+/** What a student may do with a copy that they brought. */
+export const MINE: Opening = {
+  ...{ opens: true, shared: false, mayPassOn: true, passedOn: false },
+  said: 'Your own file, for you alone until you pass it on.',
+}
+
 export const sheet = (w: WorkLine) => ({
   ...w,
   item: { id: '', type: 'article-journal', title: w.title, abstract: `Abstract of ${w.id} about moths.` },

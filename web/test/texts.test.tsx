@@ -4,7 +4,7 @@ import '@testing-library/jest-dom/jest-globals'
 import { screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { Shelf } from '../stations/read/shelf'
-import { answers, open, sent, work } from './rig'
+import { MINE, answers, open, sent, work } from './rig'
 
 let copies = 0
 /** Copies of their own for each test: their words are kept as long as the inquiry is open. */
@@ -24,7 +24,7 @@ const hold = (...texts: string[][]) => {
   answers['GET /inquiries/1/routes'] = list.map(c => ({
     ...work(c.work, { state: 'kept', title: c.title }),
     ...{ routes: [], closed: [], trouble: null },
-    copies: [{ id: c.id, outcome: c.outcome, version: c.version, pages: c.labels.length, said: [] }],
+    copies: [{ id: c.id, outcome: c.outcome, version: c.version, pages: c.labels.length, said: [], opening: MINE }],
   }))
   return list.map(c => c.id)
 }

@@ -8,9 +8,10 @@ import { CopyPanel } from '../stations/read/copy-panel'
 import { Obtain } from '../stations/obtain/obtain'
 import { Elsewhere, type PassageElsewhere } from '../stations/read/passages'
 import { ScanNotice } from '../stations/read/scan'
-import { answers, open, posted, sent, tellJob, work } from './rig'
+import { MINE, answers, open, posted, sent, tellJob, work } from './rig'
 
 const copy: Copy = {
+  opening: MINE,
   ...{ id: 8, work: 1, title: 'Moths at lamp 1', outcome: 'doubtful', version: 'version of record', pages: 4 },
   item: { id: '', type: 'article-journal', title: 'Moths at lamp 1' },
   ...{ labels: ['45', '46', '47', '48'], origin: 'your file "a.pdf"', passages: [], scanned: null },

@@ -221,14 +221,14 @@ export const composeApi = {
       canMail: flag(),
       works: whole(),
       /** Proved copies, with their sizes in bytes. */
-      copies: list(shape({ work: whole(), title: text(), version: text(), bytes: whole() })),
+      copies: list(shape({ work: whole(), title: text(), version: text(), bytes: whole(), shared: flag() })),
       /** Bytes that one letter may carry. */
       mostBytes: whole(),
     }),
     forReaders: true,
   }),
   sendLetter: endpoint('POST', '/inquiries/:inquiry/letter', {
-    does: 'Mails the bibliography, or works that are named, with a document, their citations, and to oneself their copies.',
+    does: 'Mails the bibliography, or works that are named, with a document, their citations and copies: to others those that are open.',
     status: 200,
     body: letterGiven,
     answer: shape({
@@ -236,6 +236,8 @@ export const composeApi = {
       files: list(shape({ name: text(), bytes: whole() })),
       /** Titles of works whose copies there was no room for. */
       left: list(text()),
+      /** Titles of works whose copies are not for others. */
+      kept: list(text()),
     }),
     forReaders: true,
   }),

@@ -1,7 +1,13 @@
+import { object } from 'yup'
 import { briefShape } from '../brief'
 import { rules } from './core-shapes'
+import { emailShape } from './accounts'
 import { endpoint } from './endpoint'
 import { bag, day, flag, list, moment, oneOf, orNull, pair, shape, text, whole } from './parts'
+
+const memberRole = oneOf(['owner', 'reader'])
+/** Who is to be taken in, as it is typed. */
+export const memberGiven = object({ email: emailShape, role: memberRole })
 
 const numbers = shape({
   rules: whole(),
@@ -34,7 +40,7 @@ const inquiryFields = {
   /** To the due date; null where there is none. */
   daysLeft: orNull(whole()),
   numbers,
-  role: oneOf(['owner', 'reader']),
+  role: memberRole,
 }
 export const inquiry = shape(inquiryFields)
 const brief = briefShape.shape({ version: whole() }).noUnknown().defined()
@@ -95,6 +101,29 @@ export const inquiriesApi = {
     ifMatch: true,
   }),
   endInquiry: endpoint('DELETE', '/inquiries/:inquiry', { does: 'Deletes an inquiry with all that is in it.' }),
+  members: endpoint('GET', '/inquiries/:inquiry/members', {
+    does: 'Who is in an inquiry, those first who came first.',
+    answer: list(
+      shape({
+        ...{ id: whole(), name: text(), email: text(), role: memberRole, isMe: flag() },
+        /** The first of those who work on it: their libraries are asked for it. */
+        isFirst: flag(),
+      }),
+    ),
+  }),
+  addMember: endpoint('POST', '/inquiries/:inquiry/members', {
+    does: 'Takes somebody in who has an account: to work on it as one does oneself, or to look at it.',
+    body: memberGiven,
+    answer: shape({ id: whole() }),
+  }),
+  changeMember: endpoint('PUT', '/inquiries/:inquiry/members/:member', {
+    does: 'Lets a member work on it, or look at it alone.',
+    body: object({ role: memberRole }),
+  }),
+  dropMember: endpoint('DELETE', '/inquiries/:inquiry/members/:member', {
+    does: 'Takes a member out. What they decided and wrote stays; copies that are here by their right open to nobody then.',
+  }),
+  leave: endpoint('DELETE', '/inquiries/:inquiry/membership', { does: 'Leaves an inquiry.', forReaders: true }),
   events: endpoint('GET', '/inquiries/:inquiry/events', {
     does: 'What changes, as server-sent events: `revision` with its number, `job` with a job.',
     answer: ['text/event-stream'],

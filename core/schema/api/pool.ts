@@ -20,7 +20,7 @@ import {
   workLine,
 } from './core-shapes'
 import { endpoint } from './endpoint'
-import { passage } from './read'
+import { opening, passage } from './read'
 import {
   bag,
   day,
@@ -75,7 +75,7 @@ const work = shape({
   asked: list(shape({ record: whole(), work: whole(), source: text(), item })),
   routes: orNull(shape({ routes: list(route), closed: list(text()), at: moment() })),
   copies: list(
-    shape({ id: whole(), outcome: oneOf(OUTCOMES), version: text(), origin: text(), proof, pages: whole() }),
+    shape({ id: whole(), outcome: oneOf(OUTCOMES), version: text(), origin: text(), proof, pages: whole(), opening }),
   ),
   attempts: list(shape({ id: whole(), workId: whole(), url: text(), outcome: text(), said: text(), at: moment() })),
   passages: list(passage),

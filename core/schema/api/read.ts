@@ -2,8 +2,25 @@ import { boolean, mixed, number, object, string, type Schema } from 'yup'
 import { item, lineFields, OUTCOMES, partOfItem, proof, route } from './core-shapes'
 import { BYTES, endpoint } from './endpoint'
 import { begun } from './inquiries'
-import { bag, day, flag, list, maybe, moment, oneOf, orNull, real, rowId, shape, text, uuid, whole } from './parts'
+import {
+  bag,
+  day,
+  flag,
+  like,
+  list,
+  maybe,
+  moment,
+  oneOf,
+  orNull,
+  real,
+  rowId,
+  shape,
+  text,
+  uuid,
+  whole,
+} from './parts'
 import { array } from 'yup'
+import { PASSED_ON, type Opening } from '../../access/copy-rights'
 import { LOAN_KINDS, LOAN_STATES } from '../../access/loan'
 import { ENDS } from '../../access/walk'
 import type { Name } from '../../bib/item'
@@ -73,6 +90,15 @@ export const recognised = received.shape({
 export const styleAsked = string().max(100)
 const chosenWorks = object({ works: array(rowId.required()).max(2000) })
 
+/** What whoever asks may do with a copy, and by whose right. */
+export const opening = like<Opening>()({
+  opens: flag(),
+  shared: flag(),
+  said: text(),
+  mayPassOn: flag(),
+  passedOn: flag(),
+})
+
 export const obtainApi = {
   ways: endpoint('GET', '/inquiries/:inquiry/routes', {
     does: 'The kept works with the ways to their texts, as they were found, and their copies.',
@@ -85,7 +111,10 @@ export const obtainApi = {
         closed: list(text()),
         trouble: orNull(text()),
         copies: list(
-          shape({ id: whole(), outcome: oneOf(OUTCOMES), version: text(), pages: whole(), said: list(text()) }),
+          shape({
+            ...{ id: whole(), outcome: oneOf(OUTCOMES), version: text(), pages: whole(), said: list(text()) },
+            opening,
+          }),
         ),
         /** The scan or book that was asked for last, and how it stands. */
         loan: orNull(
@@ -182,6 +211,13 @@ export const obtainApi = {
     body: object({ work: rowId.required() }),
     answer: received,
   }),
+  passOn: endpoint('PUT', '/inquiries/:inquiry/copies/:copy/passing', {
+    does: 'Passes a copy on to the other members, or keeps it to oneself again.',
+    body: object({
+      /** Why it may be passed on; null keeps it. */
+      why: oneOf(PASSED_ON).nullable().defined(),
+    }),
+  }),
   dropCopy: endpoint('DELETE', '/inquiries/:inquiry/copies/:copy', { does: 'Drops a copy.' }),
 }
 
@@ -200,12 +236,13 @@ export const readApi = {
       proof,
       origin: text(),
       passages: list(passage),
+      opening,
       /** Of a scan: how many of its pages were read by machine. */
       scanned: orNull(whole()),
     }),
   }),
   searchable: endpoint('GET', '/inquiries/:inquiry/copies', {
-    does: 'The copies whose words can be searched.',
+    does: 'The copies that whoever asks may open, whose words can be searched.',
     answer: list(
       shape({
         id: whole(),

@@ -81,6 +81,7 @@ const NO_OFFICE = {
     terms: '',
     pickUp: '',
     keepsScan: 14,
+    scanLasts: null,
     keepsBook: 7,
   },
   ...{ weekend: [6, 7], closed: [] },

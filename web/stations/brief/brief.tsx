@@ -17,6 +17,7 @@ import { useHere } from '../../frame/inquiry-frame'
 import { AskDialog } from '../../frame/ask-dialog'
 import { Heading, Notice, tell, tellError } from '../../frame/parts'
 import { Several } from '../../frame/several'
+import { Members } from './members'
 import { PlanView } from './plan'
 import { FromAssignment } from './from-assignment'
 import { StyleField } from '../../frame/styles/style-field'
@@ -77,23 +78,28 @@ export function NewInquiry() {
 }
 
 /** What is asked, and the time that is left for it. */
+const VIEWS = ['asked', 'time', 'members'] as const
+
 export function Brief() {
   const { inquiry } = useHere()
   const [search] = useSearchParams()
-  const isTime = search.get('view') === 'time'
+  const view = VIEWS.find(v => v === search.get('view')) ?? 'asked'
   const at = `/inquiries/${inquiry.id}/brief`
   return (
     <Flex direction="column" h="full" minH="0">
       <chakra.nav aria-label="Views of the brief" className="views">
-        <Link to={at} aria-current={isTime ? undefined : 'page'}>
+        <Link to={at} aria-current={view === 'asked' ? 'page' : undefined}>
           What is asked
         </Link>
-        <Link to={`${at}?view=time`} aria-current={isTime ? 'page' : undefined}>
+        <Link to={`${at}?view=time`} aria-current={view === 'time' ? 'page' : undefined}>
           Time for it
+        </Link>
+        <Link to={`${at}?view=members`} aria-current={view === 'members' ? 'page' : undefined}>
+          Who is in it
         </Link>
       </chakra.nav>
       <Box flex="1" minH="0" overflow="auto">
-        {isTime ? <PlanView /> : <WhatIsAsked />}
+        {view === 'time' ? <PlanView /> : view === 'members' ? <Members /> : <WhatIsAsked />}
       </Box>
     </Flex>
   )

@@ -1,4 +1,5 @@
 import { Box, Button, chakra, Flex, Grid, Stack, Text } from '@chakra-ui/react'
+import { WhoseRight } from '../../frame/whose-right'
 import { format, parseISO } from 'date-fns'
 import { useState, type ReactNode } from 'react'
 import { Link } from 'react-router'
@@ -90,6 +91,11 @@ export function WaysPanel({
         <AtHand work={row.id} />
         <Stack gap="8px" minW="0">
           <Sub>The copy’s place</Sub>
+          {row.copies
+            .filter(x => !x.opening.opens)
+            .map(x => (
+              <WhoseRight key={x.id} copy={x} />
+            ))}
           <CopyPlace row={row} />
           <Flex gap="8px" align="center" wrap="wrap">
             {bring}

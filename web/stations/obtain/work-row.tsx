@@ -24,25 +24,30 @@ interface Told {
   voice?: string
 }
 
+/** The copy that the student may open: a proved one before a doubtful one. */
+const copyToRead = ({ copies }: Obtainable) => {
+  const open = copies.filter(x => x.opening.opens)
+  return open.find(x => x.outcome === 'proved') ?? open.find(x => x.outcome === 'doubtful')
+}
+
 /** What the row says of a work: when its text comes, and by which way. */
 function tellRow(
   row: Obtainable,
   { doing, today, due, isOfMany }: { doing: Doing; today: string; due: string | null; isOfMany: boolean },
 ): Told {
-  const proved = row.copies.find(x => x.outcome === 'proved')
-  if (proved)
+  const copy = copyToRead(row)
+  if (copy?.outcome === 'proved')
     return {
       bar: 'in hand',
       kind: 'hand',
       on: today,
       head: 'Read it',
-      tail: `${proved.version}, ${proved.pages} pages`,
+      tail: `${copy.version}, ${copy.pages} pages`,
     }
-  const doubtful = row.copies.find(x => x.outcome === 'doubtful')
-  if (doubtful)
+  if (copy)
     return {
       ...{ bar: 'doubtful copy', kind: 'maybe' as const, on: today },
-      ...{ head: 'Doubtful copy', tail: doubtful.said.join(' '), voice: 'amber' },
+      ...{ head: 'Doubtful copy', tail: copy.said.join(' '), voice: 'amber' },
     }
   if (row.loan && isAskedFor(row.loan, doing)) return tellLoan(row.loan, today)
   if (!row.routes) return { bar: '?', kind: 'none', on: today, head: 'Not looked up', tail: 'look for ways first' }
@@ -162,7 +167,7 @@ export function WorkRow({
   const { today, due } = useScale()
   const told = tellRow(row, { doing, today, due, isOfMany: inquiry.libraries.length > 1 })
   const best = bestWay(row.routes)
-  const copy = row.copies.find(x => x.outcome === 'proved') ?? row.copies.find(x => x.outcome === 'doubtful')
+  const copy = copyToRead(row)
   /** A step that the student alone can take: it is shown what it is. */
   const isYours = Boolean(best?.hand) || Boolean(best?.walked && YOURS.includes(best.walked.ended))
   const press = () => (best?.walked?.terms ? accept(best) : isYours ? toggle(row.id) : fetchOne(row))

@@ -3,6 +3,7 @@ import { api } from '../../../core/schema/api'
 import { useOf } from '../../api/hooks'
 import { useHere } from '../../frame/inquiry-frame'
 import { Failed, Waiting } from '../../frame/parts'
+import { NotYours } from './not-yours'
 import { ReadCopy } from './read-copy'
 import { Shelf } from './shelf'
 
@@ -16,5 +17,7 @@ function OneCopy({ id }: { id: number }) {
   const copy = useOf(inquiry.id, api.copy, { params: { copy: id } })
   if (copy.isPending) return <Waiting what="Opening the copy" />
   if (copy.isError) return <Failed error={copy.error} again={() => void copy.refetch()} />
-  return <ReadCopy copy={copy.data} />
+  const { data } = copy
+  if (!data.opening.opens) return <NotYours copy={{ ...data, passages: data.passages.length }} />
+  return <ReadCopy copy={data} />
 }

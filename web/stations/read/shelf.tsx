@@ -43,7 +43,7 @@ export function Shelf() {
   }
   return (
     <Flex direction="column" h="full" minH="0">
-      <Views copies={held.length} view={view} />
+      <Views copies={held.filter(r => r.copies.some(c => c.opening.opens)).length} view={view} />
       <Box flex="1" minH="0" overflow="auto">
         {view === 'table' ? (
           <TableOfWorks />
@@ -121,14 +121,26 @@ function Copies({ held, byText }: { held: Answer<'ways'>; byText: ReadonlySet<nu
                       {c.version}, {c.pages} {c.pages === 1 ? 'page' : 'pages'}
                       {c.outcome === 'doubtful' && ', doubtful'}
                     </Text>
-                    <Button asChild size="xs" variant="outline">
+                    {c.opening.opens ? (
+                      <Button asChild size="xs" variant="outline">
+                        <Link
+                          to={`/inquiries/${inquiry.id}/read/${c.id}`}
+                          aria-label={`Read the ${c.version} of “${r.title}”, ${c.pages} pages`}
+                        >
+                          Read
+                        </Link>
+                      </Button>
+                    ) : (
                       <Link
                         to={`/inquiries/${inquiry.id}/read/${c.id}`}
-                        aria-label={`Read the ${c.version} of “${r.title}”, ${c.pages} pages`}
+                        className="plain-link"
+                        style={{ fontSize: '13px', whiteSpace: 'nowrap' }}
+                        title={c.opening.said}
+                        aria-label={`Why the ${c.version} of “${r.title}” does not open`}
                       >
-                        Read
+                        another’s
                       </Link>
-                    </Button>
+                    )}
                   </Flex>
                 ))}
               </Stack>

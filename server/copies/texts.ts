@@ -1,6 +1,6 @@
 import type { Context } from '../base/context'
 import { notFound } from '../base/problem'
-import type { CopyRow } from './obtain-model'
+import type { CopyRow } from './copies-model'
 
 /** A copy of an inquiry. @throws Problem 404 */
 export async function copyOf(c: Context, where: Pick<CopyRow, 'id' | 'inquiryId'>): Promise<CopyRow> {
