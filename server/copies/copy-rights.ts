@@ -10,7 +10,7 @@ import {
 import { firstLetters } from '../../core/bib/clean'
 import { notFound, Problem } from '../base/problem'
 import type { Context } from '../base/context'
-import { grouped } from '../db/rows'
+import { addMissing, grouped } from '../db/rows'
 import type { Member } from '../sessions/member'
 import type { CopyRow } from './copies-model'
 
@@ -51,10 +51,8 @@ export async function grant(
 /** Gives the rights to a copy to another one of the same file. */
 export async function moveRights(c: Context, from: number, to: number, t: Transaction): Promise<void> {
   const rows = await c.db.copyRights.findAll({ where: { copyId: from }, transaction: t, raw: true })
-  await c.db.copyRights.bulkCreate(
-    rows.map(r => ({ ...r, copyId: to })),
-    { ignoreDuplicates: true, transaction: t },
-  )
+  const moved = rows.map(r => ({ ...r, copyId: to }))
+  await addMissing(c.db.copyRights, moved, 'copyId', t)
 }
 
 /** By whose rights copies are here. */

@@ -42,7 +42,7 @@ const bytes = (agent: Agent, path: string, pdf: Buffer) =>
     .send(pdf)
 const bring = async (agent: Agent, title: string, pdf: Buffer) =>
   (await desk.finish(id, (await bytes(agent, `/works/${works[title]}/copies`, pdf)).body.job))
-    .result as unknown as Answer<'openCopy'>
+    .result as Answer<'openCopy'>
 const opening = async (agent: Agent, copy: number) =>
   ((await agent.get(`${at}/copies/${copy}`).expect(200)).body as Answer<'copy'>).opening
 const status = async (agent: Agent, path: string) => (await agent.get(at + path)).status
@@ -138,7 +138,7 @@ describe('a file that a member brought', () => {
   })
   test('is another’s as well once they bring the same file', async () => {
     const sent = await bytes(bram, '/copies', pdf)
-    const got = (await desk.finish(id, sent.body.job)).result as unknown as Recognised
+    const got = (await desk.finish(id, sent.body.job)).result as Recognised
     expect(got).toMatchObject({ known: true, copyId: copy })
     expect(await status(bram, `/copies/${copy}/text`)).toBe(200)
     expect(await desk.context.db.copies.count({ where: { workId: works[title]! } })).toBe(1)

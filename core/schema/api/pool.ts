@@ -20,7 +20,8 @@ import {
   workLine,
 } from './core-shapes'
 import { endpoint } from './endpoint'
-import { opening, passage } from './read'
+import { opening } from './obtain'
+import { passage } from './read'
 import {
   bag,
   day,
