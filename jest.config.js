@@ -3,6 +3,8 @@ export default {
   extensionsToTreatAsEsm: ['.ts', '.tsx'],
   testEnvironment: 'node',
   watchman: false,
+  // modules of a test that has ended stay in memory: a worker that holds too much of them is begun anew
+  workerIdleMemoryLimit: '1200MB',
   moduleNameMapper: { '^(node-fetch|sync-fetch)$': '<rootDir>/server/test/no-network.cjs' },
   setupFiles: ['<rootDir>/web/test/setup.mjs'],
   testTimeout: 120_000,

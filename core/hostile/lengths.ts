@@ -343,7 +343,7 @@ const xml = (root: string, inside: string): string => `<?xml version="1.0"?><${r
 const text = (t: string): string => t.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;')
 
 /** Letters of the longest text that a reader is given, and of the first, which is lengthened until it takes long enough. */
-const [LONGEST, FIRST] = [32_000, 500]
+const [LONGEST, FIRST] = [8000, 125]
 /** How many short texts are read beside one that is as long as all of them. */
 const PIECES = 16
 /** Letters that make a piece long enough to be what its reader is for, in lines and all. */
