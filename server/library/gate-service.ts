@@ -149,5 +149,12 @@ export const forget = (c: Context, userId: number, library: string): Promise<voi
 /** The cookie of a gate for a user, or undefined where the session is over. */
 export async function gateCookie(c: Context, userId: number, library: string): Promise<string | undefined> {
   const row = await gateSession(c, userId, library)
-  return row ? unseal(c.settings.secret, USE, row.cookie) : undefined
+  if (!row) return undefined
+  try {
+    return unseal(c.settings.secret, USE, row.cookie)
+  } catch {
+    // sealed with another secret: it opens nothing any more
+    await forget(c, userId, library)
+    return undefined
+  }
 }
