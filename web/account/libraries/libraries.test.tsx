@@ -1,7 +1,7 @@
 /** @jest-environment jsdom */
 import '@testing-library/jest-dom/jest-globals'
 import { expect, test } from '@jest/globals'
-import { screen, waitFor, within } from '@testing-library/react'
+import { act, screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import type { Libraries as Told, LibraryInFull } from '../../../core/schema/api'
 import { libraryShape } from '../../../core/schema/library'
@@ -150,10 +150,39 @@ test('the order is changed by keys and buttons, and the page shows it at once; w
   await userEvent.keyboard('{Alt>}{ArrowDown}{/Alt}')
   expect(sent.findLast(s => s.method === 'PUT')!.body).toEqual({ libraries: ['7', 'home'] })
   await waitFor(() => expect(names()).toEqual(['1 Ostermoor Town Library', '2 Halverane Library']))
+  answers['GET /libraries'] = answers['PUT /libraries']
   answers['PUT /libraries'] = () => ({ status: 500, body: { code: 'x', title: 'It cannot be kept now.' } })
   await userEvent.click(screen.getByRole('button', { name: 'Ask Halverane Library earlier' }))
   expect(await screen.findByText('It cannot be kept now.')).toBeInTheDocument()
   expect(names()).toEqual(['1 Ostermoor Town Library', '2 Halverane Library'])
+})
+
+test('of two moves in a row one is sent at a time, and what is answered of the first hides nothing', async () => {
+  const order = (...keys: string[]) =>
+    told(...keys.map((k, i) => listed(k, k === 'home' ? 'Halverane Library' : 'Ostermoor Town Library', i + 1)))
+  answers['GET /libraries'] = order('home', '7')
+  answers['GET /libraries/home'] = home([])
+  answers['GET /libraries/7'] = full('7', 'Ostermoor Town Library')
+  const taken: (() => void)[] = []
+  answers['PUT /libraries'] = ({ libraries }: { libraries: string[] }) =>
+    new Promise(done => taken.push(() => done({ body: order(...libraries) })))
+  open(Libraries, '/libraries/:library?')
+  const names = () => screen.getAllByRole('link', { name: /^\d/ }).map(l => l.textContent)
+  ;(await screen.findByRole('link', { name: /1 Halverane Library/ })).focus()
+  await userEvent.keyboard('{Alt>}{ArrowDown}{/Alt}')
+  await waitFor(() => expect(names()).toEqual(['1 Ostermoor Town Library', '2 Halverane Library']))
+  await userEvent.keyboard('{Alt>}{ArrowUp}{/Alt}')
+  await waitFor(() => expect(names()).toEqual(['1 Halverane Library', '2 Ostermoor Town Library']))
+  expect(taken).toHaveLength(1)
+  await act(async () => taken[0]!())
+  await waitFor(() => expect(taken).toHaveLength(2))
+  expect(names()).toEqual(['1 Halverane Library', '2 Ostermoor Town Library'])
+  await act(async () => taken[1]!())
+  expect(names()).toEqual(['1 Halverane Library', '2 Ostermoor Town Library'])
+  expect(sent.filter(s => s.method === 'PUT').map(s => s.body)).toEqual([
+    { libraries: ['7', 'home'] },
+    { libraries: ['home', '7'] },
+  ])
 })
 
 test('a library that is not asked can be, and the last one is not left out', async () => {

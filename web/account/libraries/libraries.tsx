@@ -27,7 +27,7 @@ export function Libraries() {
     const [from, to] = [keys.indexOf(key), keys.indexOf(key) + by]
     if (from < 0 || to < 0 || to >= keys.length) return
     ;[keys[from], keys[to]] = [keys[to]!, keys[from]!]
-    void choose(keys)
+    choose(keys)
   }
   const ask = (key: string, yes: boolean) =>
     choose(yes ? [...chosen.map(l => l.key), key] : chosen.map(l => l.key).filter(k => k !== key))
@@ -42,7 +42,7 @@ export function Libraries() {
       {query.data && shown && (
         <div className="libraries">
           <chakra.nav aria-label="Libraries" minW="0">
-            <Stem list={chosen} shown={shown.key} move={move} laid={keys => void choose(keys)} />
+            <Stem list={chosen} shown={shown.key} move={move} laid={choose} />
             <ListItem name="Open copies" said="for anybody, no card" more="always asked last" />
             {others.length > 0 && (
               <>
@@ -78,7 +78,7 @@ export function Libraries() {
               key={shown.key}
               listed={shown}
               isLast={chosen.length === 1 && shown.chosen !== null}
-              ask={yes => void ask(shown.key, yes)}
+              ask={yes => ask(shown.key, yes)}
               gone={async key => {
                 await again()
                 void go(key ? `/libraries/${key}` : '/libraries')

@@ -1,29 +1,42 @@
-import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef } from 'react'
 import { api, type Libraries, type LibraryInFull } from '../../../core/schema/api'
-import { call } from '../../api/client'
+import { call, type ApiError } from '../../api/client'
 import { tellError } from '../../frame/parts'
 
 const ALL = ['libraries']
+const CHOOSING = ['choose libraries']
 const keyOf = (key: string): string[] => [...ALL, key]
 
 /** The libraries that one may ask, and what can be done with the list of them. */
 export function useLibraries() {
   const client = useQueryClient()
   const query = useQuery({ queryKey: ALL, queryFn: () => call(api.libraries, {}) })
-  /** Asks these, in this order; the page shows it at once. */
-  const choose = async (libraries: string[]) => {
-    // a list that was asked for before is not to come after the change
-    await client.cancelQueries({ queryKey: ALL, exact: true })
-    const before = client.getQueryData<Libraries>(ALL)
-    if (before) client.setQueryData<Libraries>(ALL, { ...before, libraries: inOrder(before.libraries, libraries) })
-    try {
-      client.setQueryData(ALL, await call(api.chooseLibraries, { body: { libraries } }))
-    } catch (e) {
-      client.setQueryData(ALL, before)
+  const choosing = useMutation<Libraries, ApiError, string[], Libraries | undefined>({
+    mutationKey: CHOOSING,
+    // one is sent at a time, since of two together the server may take the later one first
+    scope: { id: CHOOSING[0]! },
+    mutationFn: libraries => call(api.chooseLibraries, { body: { libraries }, keepalive: true }),
+    onMutate: async libraries => {
+      // a list that was asked for before is not to come after the change
+      await client.cancelQueries({ queryKey: ALL, exact: true })
+      const now = client.getQueryData<Libraries>(ALL)
+      if (now) client.setQueryData<Libraries>(ALL, { ...now, libraries: inOrder(now.libraries, libraries) })
+      return now
+    },
+    onSuccess: told => {
+      if (isLatest()) client.setQueryData(ALL, told)
+    },
+    onError: (e, _, before) => {
       tellError(e)
-    }
-  }
+      if (!isLatest()) return
+      client.setQueryData(ALL, before)
+      void client.invalidateQueries({ queryKey: ALL, exact: true })
+    },
+  })
+  const isLatest = () => client.isMutating({ mutationKey: CHOOSING }) === 1
+  /** Asks these, in this order; the page shows it at once. */
+  const choose = (libraries: string[]) => choosing.mutate(libraries)
   /** Allows, as an administrator, that the hosts of a student's library are fetched. */
   const allow = async (library: string) => {
     try {
