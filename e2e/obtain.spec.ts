@@ -78,6 +78,18 @@ test('texts are fetched through the gate, terms read before they are accepted, a
   const id = await withArticles(request)
   await page.goto(`/inquiries/${id}/obtain`)
   const fetchNow = page.getByRole('button', { name: /^Fetch \d+ now$/ })
+
+  // a letter to an author is noted and taken back, by keys
+  const first = page.locator('[data-work]').first().locator('[data-row]')
+  await first.press('Enter')
+  await page.getByRole('button', { name: /Ask the author/ }).press('Enter')
+  await page.getByRole('button', { name: 'I have sent it' }).press('Enter')
+  await expect(page.getByText(/^You wrote on .* it stands under/)).toBeVisible()
+  await clean(page)
+  await page.getByRole('button', { name: 'It was not sent' }).press('Enter')
+  await expect(page.getByRole('region', { name: 'Letter to the author' })).toBeVisible()
+  await first.press('Enter')
+
   await fetchNow.focus()
   await page.keyboard.press('Enter')
   const dialog = page.getByRole('dialog')

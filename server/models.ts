@@ -9,7 +9,7 @@ import { standingSweeps, sweepCatalogues, sweepHits, sweeps, sweepUnread } from 
 import { imports } from './imports/imports-model'
 import { inquiries, memberships } from './inquiries/inquiries-model'
 import { jobs } from './jobs/jobs-model'
-import { acceptedTerms, attempts, routes, uploads, wayWalks } from './obtain/obtain-model'
+import { acceptedTerms, attempts, authorLetters, awaited, routes, uploads, wayWalks } from './obtain/obtain-model'
 import { blocks } from './pool/blocks'
 import { arrivals, pairLinks, records, works } from './pool/pool-model'
 import { pageTimes, worksRead } from './plan/plan-model'
@@ -74,6 +74,8 @@ const TABLES = {
   acceptedTerms,
   attempts,
   wayWalks,
+  awaited,
+  authorLetters,
   uploads,
   passages,
   readingHeads,

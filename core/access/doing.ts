@@ -1,3 +1,5 @@
+import { standOfAuthor, type AskedAuthor } from './asked-author'
+import type { Awaited } from './awaited'
 import type { LoanState } from './loan'
 import type { Reach } from './reach'
 import { isFetchable, type Route } from './routes'
@@ -51,22 +53,41 @@ export const YOURS: readonly Ended[] = ['terms', 'sign in', 'challenge', 'by han
 export const bestWay = (routes: readonly Route[] | null): Route | undefined =>
   routes?.find(r => r.way !== 'author' && r.likely > 0)
 
+/** What is known of a work's text. */
+interface Standing {
+  reach: Reach
+  routes: readonly Route[] | null
+  copies: readonly { outcome: string; opening: { opens: boolean } }[]
+  /** How it stands with the scan or book that was asked for last. */
+  loan?: AskedFor | null
+  /** That it is fetched by itself. */
+  awaited?: Awaited | null
+  /** Letters to its author. */
+  author?: AskedAuthor | null
+}
+
+/** Whether it is the author who is to be written to once more, or waited for; else the letter stands beside. */
+export function isAuthorAsked(row: Pick<Standing, 'reach' | 'routes' | 'author' | 'loan'>, doing: Doing): boolean {
+  if (!row.author || !AUTHORS.includes(doing) || isAskedFor(row.loan, doing)) return false
+  const best = bestWay(row.routes)
+  return !best || (row.reach === 'out of reach' && !YOURS.some(end => end === best.walked?.ended))
+}
+const AUTHORS: readonly Doing[] = ['on its way', 'waits for you']
+
 /**
  * What is to be done for the text of a work.
  * @param today ISO date of the desk
  * @param now ISO moment
  */
-export function doingOf(
-  row: {
-    reach: Reach
-    routes: readonly Route[] | null
-    copies: readonly { outcome: string; opening: { opens: boolean } }[]
-    /** How it stands with the scan or book that was asked for last. */
-    loan?: AskedFor | null
-  },
-  today: string,
-  now: string,
-): Doing {
+export function doingOf(row: Standing, today: string, now: string): Doing {
+  const doing = doingByWays(row, today, now)
+  if (doing === 'fetch now' && row.awaited && row.awaited.day > today) return 'comes later'
+  if (doing !== 'no way in time' || !row.author) return doing
+  const { is } = standOfAuthor(row.author, today)
+  return is === 'waiting' ? 'on its way' : is === 'write again' ? 'waits for you' : doing
+}
+
+function doingByWays(row: Standing, today: string, now: string): Doing {
   if (row.reach === 'in hand') return 'in hand'
   if (row.copies.some(c => c.outcome === 'doubtful' && c.opening.opens)) return 'waits for you'
   const asked = row.loan ? doingWith(row.loan) : undefined

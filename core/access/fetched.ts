@@ -11,6 +11,8 @@ export interface Fetched {
   steps?: readonly Step[]
   /** The terms that are asked for. */
   terms?: { host: string; text: string }
+  /** The library at whose gate the student has to sign in first. */
+  gate?: string
   /** ISO moment of the next try. */
   again?: string
 }

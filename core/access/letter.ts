@@ -25,19 +25,39 @@ const placeOf = (item: Item): string =>
 /**
  * A letter by which a student asks an author for a text.
  * @param from the name of the student
+ * @param to the name of the author; of the first, where it is not given
  */
-export function letterToAuthor(item: Item, from: string): Letter {
+export function letterToAuthor(item: Item, from: string, to?: string): Letter {
   const title = plainTitle(item.title)
   const author = item.author?.[0]
   const place = placeOf(item)
   return {
     subject: `A copy of “${title}”`,
     text: [
-      `Dear ${author ? (author.literal ?? spokenName(author)) : 'author'},`,
+      `Dear ${to ?? (author ? (author.literal ?? spokenName(author)) : 'author')},`,
       `I am working on an annotated bibliography and would like to read your text “${title}”${place ? ` (${place})` : ''}. It cannot be had through our university in time.`,
       'Could you send me a copy for my own study, for instance your accepted manuscript? I would cite it as yours and pass it to nobody.',
       ...(item.DOI ? [`Its DOI is ${item.DOI}.`] : []),
       `With thanks,\n${from}`,
+    ].join('\n\n'),
+  }
+}
+
+/**
+ * A second letter, where the first brought no answer.
+ * @param wrote ISO date of the first
+ * @param from the name of the student
+ * @param to the name of the author; of the first, where it is not given
+ */
+export function letterAgain(item: Item, wrote: string, from: string, to?: string): Letter {
+  const { subject, text } = letterToAuthor(item, from, to)
+  const [greeting, ...rest] = text.split('\n\n')
+  return {
+    subject: `Once more: ${subject[0]!.toLowerCase()}${subject.slice(1)}`,
+    text: [
+      greeting,
+      `On ${sayIso(wrote)} I wrote to you about the text named below. In case my letter went astray, here it is once more; a line that you cannot send it would help me as well.`,
+      ...rest,
     ].join('\n\n'),
   }
 }

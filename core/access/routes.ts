@@ -401,8 +401,11 @@ export function stillWalked(fresh: readonly Route[], before: readonly Route[], d
   )
 }
 
+/** Whether a way leads to a file that can be fetched from here, on its day. */
+export const canBeFetched = (r: Route): boolean =>
+  r.url !== undefined && !r.hand && (r.way === 'open' || r.way === 'gate') && r.likely > 0
+
 /** Whether a way leads to a file that can be fetched on a day. */
-export const isFetchable = (r: Route, day: string): boolean =>
-  r.url !== undefined && !r.hand && (r.way === 'open' || r.way === 'gate') && r.expected <= day && r.likely > 0
+export const isFetchable = (r: Route, day: string): boolean => canBeFetched(r) && r.expected <= day
 
 const hostOf = (url: string): string => /^https?:\/\/([^/:]+)/.exec(url)?.[1] ?? url

@@ -2,6 +2,7 @@ import { readCalendarDays } from '../formats/hours'
 import { readAssignment } from '../write/assignment'
 import { openUrl, readOpenUrl } from '../formats/openurl'
 import { libraryShape } from '../schema/library'
+import { authorMails } from '../access/author-mail'
 import { compareCalls } from '../access/call-number'
 import { lasting } from '../access/links'
 import { plainWords, readPlace, says } from '../access/page-words'
@@ -106,6 +107,7 @@ export const READERS: Record<string, (text: string) => unknown> = {
     ]
   },
   readAssignment: t => readAssignment(t, '2026-10-05'),
+  authorMails: t => authorMails(`${t} a@b.example`, [{ family: t }]),
   fold,
   foldTitle,
   normaliseDoi,

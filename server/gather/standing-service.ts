@@ -156,19 +156,6 @@ export async function beginDue(c: Context): Promise<number> {
   return due.length
 }
 
-/** Looks for due standing sweeps again and again until stopped. */
-export function watchDue(c: Context, everyMs = 2000): { stop(): void } {
-  let going = false
-  const timer = setInterval(() => {
-    if (going) return
-    going = true
-    beginDue(c)
-      .catch(() => undefined) // the database is away for a moment; the next look finds the same
-      .finally(() => (going = false))
-  }, everyMs)
-  return { stop: () => clearInterval(timer) }
-}
-
 /** Where a run is shown. */
 export const placeOfRun = (c: Context, s: Pick<StandingRow, 'inquiryId'>, sweep: number): string =>
   `${c.settings.address}/inquiries/${s.inquiryId}/gather?sweep=${sweep}`

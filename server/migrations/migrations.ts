@@ -41,6 +41,7 @@ import { suppliers } from './migration-0040-suppliers'
 import { vocabularies } from './migration-0041-vocabularies'
 import { copyRights } from './migration-0042-copy-rights'
 import { members } from './migration-0043-members'
+import { awaited } from './migration-0044-awaited'
 import { raw } from './migration-0013-raw'
 
 /** All migrations in order. Each can be run again, since statements that define tables cannot be rolled back. */
@@ -88,6 +89,7 @@ const migrations: { name: string; statements: string[]; fill?: (sequelize: Seque
   { name: '0041-vocabularies', statements: vocabularies },
   { name: '0042-copy-rights', statements: copyRights },
   { name: '0043-members', statements: members },
+  { name: '0044-awaited', statements: awaited },
 ]
 
 export async function migrate(sequelize: Sequelize): Promise<string[]> {

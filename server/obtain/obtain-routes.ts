@@ -2,6 +2,8 @@ import { api } from '../../core/schema/api'
 import type { Context } from '../base/context'
 import { change } from '../db/revision'
 import type { Serve } from '../serve/serve'
+import { authorAddresses, noteLetters } from './authors'
+import { awaitTexts } from './awaited'
 import { giveCopy } from './copies'
 import { askedCopy, passOn } from '../copies/copy-rights'
 import { beginScan } from './scan-job'
@@ -16,6 +18,13 @@ export function obtainRoutes(c: Context, serve: Serve): void {
   serve(api.walksOf, ({ member, params }) => walksOf(c, member.inquiryId, params.work))
   serve(api.lookedOnShelf, ({ member, params, body }) => lookedOnShelf(c, member, params.work, body))
   serve(api.acceptTerms, ({ userId, body }) => acceptTerms(c, userId, body.host))
+  serve(api.awaitTexts, ({ member, body }) =>
+    change(c, member.inquiryId, t => awaitTexts(c, member, body.works, body.wanted, t)),
+  )
+  serve(api.authorOf, ({ member, params }) => authorAddresses(c, member, params.work))
+  serve(api.noteLetters, ({ member, params, body }) =>
+    change(c, member.inquiryId, t => noteLetters(c, member, params.work, body, t)),
+  )
   serve(api.bringCopy, ({ member, params, file, once }) => once(t => takeCopy(c, member, params.work, file, t)))
   serve(api.bringText, ({ member, file, once }) => once(t => takeText(c, member, file, t)))
   serve(api.openText, ({ member, file, gone }) => openText(c, member, file, gone))

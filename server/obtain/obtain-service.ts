@@ -1,4 +1,4 @@
-import { Op, type Transaction } from 'sequelize'
+import type { Transaction } from 'sequelize'
 import type { Member } from '../sessions/member'
 import type { Context } from '../base/context'
 import { storeBlob } from '../db/blobs'
@@ -15,7 +15,10 @@ import { gatedOf, type Gated } from '../library/gate-service'
 import { offersFor } from '../library/offices'
 import { lastLoans } from '../loans/loans-service'
 import { openingsOf } from '../copies/copy-rights'
-import { stillToFetch } from './retrieve-job'
+import { withAuthor } from '../../core/access/asked-author'
+import { awaitedOf } from './awaited'
+import { authorsAsked } from './authors'
+import { keptOf, queueFetching } from './fetching'
 
 type Who = Pick<Member, 'inquiryId' | 'userId'>
 
@@ -25,11 +28,13 @@ type Who = Pick<Member, 'inquiryId' | 'userId'>
  */
 export async function waysOf(c: Context, member: Member, from: string) {
   const { inquiryId } = member
-  const [gated, lines, { offers }, loans, kept, routes, copies] = await Promise.all([
+  const [gated, lines, { offers }, loans, awaited, asked, kept, routes, copies] = await Promise.all([
     gatedOf(c, inquiryId),
     workLines(c, member),
     offersFor(c, member),
     lastLoans(c, inquiryId),
+    awaitedOf(c, member),
+    authorsAsked(c, member),
     c.db.works.findAll({ where: { inquiryId, state: 'kept' }, attributes: ['id', 'line'], raw: true }),
     c.db.routes.findAll({ where: { inquiryId }, raw: true }),
     c.db.copies.findAll({
@@ -58,12 +63,16 @@ export async function waysOf(c: Context, member: Member, from: string) {
       const ways = found.get(w.id)
       const refused = loans.refused.get(w.id) ?? []
       const others = offers.filter(o => refused.every(r => r.by !== o.library.key))
-      const routes = ways ? withLoans(ways.routes, items.get(w.id) ?? { type: 'document' }, others) : null
+      const item = items.get(w.id) ?? { type: 'document' }
+      const author = asked.get(w.id)
+      const routes = ways ? withAuthor(withLoans(ways.routes, item, others), author, member.day) : null
       return {
         ...w,
         routes,
         addresses: (routes ?? []).map(r => addressOf(r, gated, from)),
         loan: loans.last.get(w.id) ?? null,
+        awaited: awaited.get(w.id) ?? null,
+        author: author ?? null,
         closed: [...(ways?.closed ?? []), ...refused.map(r => r.said)],
         trouble: ways?.trouble ?? null,
         copies: (held.get(w.id) ?? []) as (Pick<(typeof copies)[number], 'id' | 'outcome' | 'version' | 'pages'> & {
@@ -94,54 +103,20 @@ export async function enqueueFor(
   wanted: readonly number[] | undefined,
   t: Transaction,
 ): Promise<{ job: number }> {
-  const works = await keptOf(c, inquiryId, wanted, t)
+  const works = await chosenOf(c, inquiryId, wanted, t)
   return { job: await enqueue(c, 'routes', inquiryId, userId, { works }, t) }
 }
 
-/**
- * Queues the fetching of texts. What a job of the inquiry is fetching already is not begun again: two windows may ask
- * for the same.
- * @throws Problem 422 where none of the works is kept
- */
-export async function enqueueFetching(
+/** Queues the fetching of texts of kept works. @throws Problem 422 where none is kept */
+export const enqueueFetching = async (
   c: Context,
-  { inquiryId, userId }: Who,
+  who: Who,
   wanted: readonly number[] | undefined,
   t: Transaction,
-): Promise<{ job: number }> {
-  const works = await keptOf(c, inquiryId, wanted, t)
-  // of two that ask in one moment the second sees the job of the first
-  await c.db.inquiries.findByPk(inquiryId, { attributes: ['id'], transaction: t, lock: t.LOCK.UPDATE })
-  const under = await c.db.jobs.findAll({
-    where: {
-      ...{ kind: 'retrieval', inquiryId, cancelAsked: false },
-      [Op.or]: [{ state: 'running' }, { state: 'queued', runAfter: { [Op.lte]: new Date() } }],
-    },
-    attributes: ['id', 'payload', 'progress'],
-    transaction: t,
-    lock: t.LOCK.UPDATE,
-    raw: true,
-  })
-  const busy = new Map(under.flatMap(j => stillToFetch(j).map(w => [w, j.id] as const)))
-  const fresh = works.filter(w => !busy.has(w))
-  if (!fresh.length) return { job: busy.get(works[0]!)! }
-  return { job: await enqueue(c, 'retrieval', inquiryId, userId, { works: fresh }, t) }
-}
+): Promise<{ job: number }> => queueFetching(c, who, await chosenOf(c, who.inquiryId, wanted, t), t)
 
-async function keptOf(
-  c: Context,
-  inquiryId: number,
-  wanted: readonly number[] | undefined,
-  t: Transaction,
-): Promise<number[]> {
-  const rows = await c.db.works.scope('living').findAll({
-    where: { inquiryId, state: 'kept' },
-    attributes: ['id'],
-    transaction: t,
-    raw: true,
-  })
-  const kept = rows.map(r => r.id)
-  const works = wanted ? wanted.filter(w => kept.includes(w)) : kept
+async function chosenOf(c: Context, inquiryId: number, wanted: readonly number[] | undefined, t: Transaction) {
+  const works = await keptOf(c, inquiryId, wanted, t)
   if (!works.length) throw new Problem(422, 'nothing-chosen', 'Choose at least one kept work.')
   return works
 }

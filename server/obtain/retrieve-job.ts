@@ -1,6 +1,7 @@
 import { Op } from 'sequelize'
 import { isSureToday } from '../../core/access/partners'
-import { CLOSED, isFetchable, type Route } from '../../core/access/routes'
+import { byNeed } from '../../core/access/awaited'
+import { CLOSED, isFetchable, withLoans, type Route } from '../../core/access/routes'
 import { isDone, TOLD_FIRST, type Fetched } from '../../core/access/fetched'
 import type { Ended } from '../../core/access/walk'
 import { plainTitle } from '../../core/bib/clean'
@@ -11,20 +12,19 @@ import { enqueue, type JobHandle } from '../jobs/queue'
 import { forget, gateCookie, gatedOf, mayFetchMore, type Gated } from '../library/gate-service'
 import { librariesOf } from '../library/libraries'
 import { readable } from '../copies/copy-rights'
+import { offersFor } from '../library/offices'
+import type { WorkRow } from '../pool/pool-model'
+import { rhythmOf } from '../sessions/member'
+import { keepAwaited, tellAwaited } from './awaited'
 import { walkRoute, type Watch } from './walks'
 
 /** How often what was out of service is tried again by itself. */
 const MOST_AGAIN = 3
 
-/** The works that a job is still to fetch. */
-export function stillToFetch({ payload, progress }: Pick<JobRow, 'payload' | 'progress'>): number[] {
-  const done = new Set(((progress.works as Fetched[] | undefined) ?? []).filter(isDone).map(f => f.work))
-  return (payload.works as number[]).filter(w => !done.has(w))
-}
-
 /**
- * Fetches the texts of works one after the other, those that have only one way first, each by its ways, the best
- * first; what one way refuses, the next may have. What was out of service is tried again by a later job.
+ * Fetches the texts of works one after the other, those first that nothing else would bring in time, each by its ways,
+ * the best first; what one way refuses, the next may have. What was out of service is tried again by a later job, and
+ * what opens another day on that day.
  */
 export async function runRetrieval(c: Context, { job, signal, progress }: JobHandle): Promise<Record<string, unknown>> {
   const inquiryId = job.inquiryId!
@@ -35,7 +35,7 @@ export async function runRetrieval(c: Context, { job, signal, progress }: JobHan
     raw: true,
   })
   const saved = new Map(((job.progress.works as Fetched[] | undefined) ?? []).map(f => [f.work, f]))
-  const list = works.map((w): Fetched => {
+  const list = (await inNeed(c, inquiryId, works)).map((w): Fetched => {
     const before = saved.get(w.id)
     return before && isDone(before) ? before : { work: w.id, title: plainTitle(w.item.title), state: 'waiting' }
   })
@@ -64,8 +64,30 @@ export async function runRetrieval(c: Context, { job, signal, progress }: JobHan
     await progress({ works: list })
   }
   const again = await tryLater(c, job, list)
+  await keepAwaited(c, { inquiryId, userId }, list)
   await lookElsewhere(c, job, list)
+  if (job.payload.byItself) await tellAwaited(c, { inquiryId, userId }, job.id, list)
   return { works: list, ...(again ? { again } : {}) }
+}
+
+/** Works in the order in which their texts are needed. */
+async function inNeed<W extends Pick<WorkRow, 'id' | 'item'>>(
+  c: Context,
+  inquiryId: number,
+  works: readonly W[],
+): Promise<W[]> {
+  const [day, inquiry, ways] = await Promise.all([
+    deskDay(c.db),
+    c.db.inquiries.findByPk(inquiryId, { attributes: ['due', 'rhythm'], raw: true }),
+    c.db.routes.findAll({ where: { workId: works.map(w => w.id) }, attributes: ['workId', 'routes'], raw: true }),
+  ])
+  const { offers } = await offersFor(c, {
+    ...{ inquiryId, day, due: inquiry?.due ?? null },
+    rhythm: rhythmOf(inquiry?.rhythm ?? null),
+  })
+  const routesOf = new Map(ways.map(w => [w.workId, w.routes]))
+  const wanted = works.map(w => ({ w, work: w.id, routes: withLoans(routesOf.get(w.id) ?? [], w.item, offers) }))
+  return byNeed(wanted, day).map(x => x.w)
 }
 
 interface Fetching {
@@ -111,18 +133,23 @@ async function fetchRoute(c: Context, o: Fetching, route: Route, gated: readonly
   if (library && !cookie)
     return {
       state: 'gate needed',
-      said: `This way leads through the gate of ${library.name}. Sign in, and fetch again.`,
+      said: `This way leads through the gate of ${library.name}. Once you have signed in there, it is fetched by itself.`,
       from,
+      gate: library.key,
     }
   if (library && !(await mayFetchMore(c, o.userId, library)))
-    return { state: 'limit', said: 'The files of your card for today are used up. Tomorrow it goes on.', from }
+    return {
+      state: 'limit',
+      said: 'The files of your card for today are used up. Tomorrow it is fetched by itself.',
+      from,
+    }
   const through = library && { library, cookie: cookie! }
   const gates = gated.map(l => ({ suffix: l.gate.suffix }))
   const { ended, said, steps, terms, got, again } = await walkRoute(c, { ...o, route, through, gates })
   if (got) return { state: got.outcome === 'proved' ? 'proved' : 'doubtful', said, from, steps }
   if (ended === 'session over' && library) {
     await forget(c, o.userId, library.key)
-    return { state: 'gate needed', said, from, steps }
+    return { state: 'gate needed', said, from, steps, gate: library.key }
   }
   const state = ended as Exclude<Ended, 'taken'>
   return { state, said, from, steps, ...(terms ? { terms } : {}), ...(again ? { again } : {}) }
@@ -147,7 +174,8 @@ async function tryLater(c: Context, job: JobRow, list: readonly Fetched[]): Prom
     .map(f => f.again!)
     .toSorted()
     .at(-1)!
-  const payload = { works: later.map(f => f.work), tries: tries + 1 }
+  const { byItself } = job.payload
+  const payload = { works: later.map(f => f.work), tries: tries + 1, ...(byItself ? { byItself } : {}) }
   await enqueue(c, 'retrieval', job.inquiryId, job.userId, payload, undefined, new Date(again))
   return again
 }

@@ -1,10 +1,16 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals'
 import { randomUUID } from 'node:crypto'
+import { once } from 'node:events'
+import type { AddressInfo } from 'node:net'
 import express, { type Request, type Response } from 'express'
 import { PDFDocument, StandardFonts } from 'pdf-lib'
+import { Op } from 'sequelize'
+import request from 'supertest'
 import type { Fetched } from '../../core/access/fetched'
 import type { Gate, Obtainable } from '../../core/schema/api'
+import { mailbox } from '../../standins/mail'
 import { standOn } from '../db/desk-day'
+import { fetchAwaited } from '../obtain/awaited'
 import { newInquiry, openDesk, type Desk } from './desk'
 
 /** A platform behind a gate, both in manners of their own; what each article does is said by its number. */
@@ -17,6 +23,7 @@ const TITLES = {
   elsewhere: 'Elsewhere, a second harbour of lamps',
   guarded: 'A guarded garden after dark',
   slow: 'Slow lamps along a canal',
+  embargo: 'Lamps that open in autumn',
 }
 type Manner = keyof typeof TITLES
 const manners = Object.keys(TITLES) as Manner[]
@@ -25,7 +32,14 @@ const doiOf = (m: Manner) => `10.5555/ways.${m}`
 async function pdfOf(title: string, doi: string): Promise<Buffer> {
   const doc = await PDFDocument.create()
   const font = await doc.embedFont(StandardFonts.TimesRoman)
-  const head = [title, 'Mara Lune and Ida Sand', 'Night Lamps 12 (3), 2020, 40-49', `doi: ${doi}`, 'Introduction']
+  const head = [
+    title,
+    'Mara Lune and Ida Sand',
+    'm.lune@dusk.example',
+    'Night Lamps 12 (3), 2020, 40-49',
+    `doi: ${doi}`,
+    'Introduction',
+  ]
   for (let n = 0; n < 10; n++) {
     const page = doc.addPage()
     const words = Array.from(
@@ -44,6 +58,8 @@ const BEHIND = `lanternhill-example.${GATE}`
 let session = ''
 const cookies: Record<string, string[]> = {}
 let release: (() => void) | undefined
+/** Whether the wall of the article that opens later has fallen. */
+let isOpen = false
 const html = (res: Response, title: string, body: string) =>
   res.type('html').send(`<!doctype html><title>${title}</title><body>${body}`)
 const signedIn = (req: Request) => Boolean(session) && (req.headers.cookie ?? '').includes(session)
@@ -122,6 +138,8 @@ on(BEHIND, async (req, res) => {
       return html(res, 'Log in', '<form method="post"><input name="u"><input type="password" name="p"></form>')
     case 'guarded':
       return res.status(403).type('html').send('<title>Just a moment</title><p>Are you a human?</p>')
+    case 'embargo':
+      return page(isOpen ? link : '<p>The full text is under embargo until 20 October 2026.</p>')
     case 'slow':
       await new Promise<void>(done => (release = done))
       return page(link)
@@ -130,6 +148,9 @@ on(BEHIND, async (req, res) => {
   }
 })
 on('lanternhill.example', (_, res) => html(res.status(403), 'Get access', 'Buy this article'))
+
+const mail = mailbox()
+on('mail.example', (req, res) => new Promise(next => mail.pages(req, res, next)))
 
 let desk: Desk
 let id: number
@@ -162,7 +183,9 @@ const bringIn = async (name: string, bytes: string) => {
 const BOOK = `<collection xmlns="http://www.loc.gov/MARC21/slim"><record><leader>00000nam a2200000 a 4500</leader><controlfield tag="001">b1</controlfield><datafield tag="245" ind1="1" ind2="0"><subfield code="a">Lamps of the old harbour</subfield></datafield><datafield tag="100" ind1="1" ind2=" "><subfield code="a">Lune, Mara</subfield></datafield><datafield tag="260" ind1=" " ind2=" "><subfield code="b">Garden Wall Books</subfield><subfield code="c">1998</subfield></datafield><datafield tag="852" ind1=" " ind2=" "><subfield code="b">Hill Branch</subfield><subfield code="h">QL561 .L8 1998</subfield></datafield></record></collection>`
 
 beforeAll(async () => {
-  desk = await openDesk('ways', outside)
+  const smtp = mail.smtp.listen(0, '127.0.0.1')
+  await once(smtp, 'listening')
+  desk = await openDesk('ways', outside, { MAIL_PORT: String((smtp.address() as AddressInfo).port) })
   const library = desk.settings.outside.libraries[0]!
   library.holdings = [{ name: '', address: 'http://library.halverane.example/kbart/one.tsv' }]
   // what one way fails to bring is not to be had by a loan
@@ -187,7 +210,10 @@ beforeAll(async () => {
   await post('/decisions', { group: randomUUID(), decisions })
   await desk.finish(id, (await post('/routes', {}, 202)).job)
 }, 90_000)
-afterAll(() => desk.close())
+afterAll(async () => {
+  await desk.close()
+  mail.smtp.close()
+})
 
 test('each way is walked to its end, and what stands there is called by its name', async () => {
   expect((await fetchOf('plain')).plain!.state).toBe('gate needed')
@@ -195,7 +221,7 @@ test('each way is walked to its end, and what stands there is called by its name
   const got = await fetchOf(...manners.filter(m => m !== 'slow'))
   expect(Object.fromEntries(Object.entries(got).map(([m, f]) => [m, f.state]))).toEqual({
     ...{ plain: 'proved', terms: 'terms', wrong: 'wrong file', busy: 'later' },
-    ...{ members: 'sign in', elsewhere: 'by hand', guarded: 'challenge' },
+    ...{ members: 'sign in', elsewhere: 'by hand', guarded: 'challenge', embargo: 'embargo' },
   })
   expect(got.terms!.terms).toEqual({ host: 'lanternhill.example', text: 'For your own study.' })
   expect(got.elsewhere!.said).toMatch(/^elsewhere\.test is not among the hosts that may be fetched\./)
@@ -274,11 +300,85 @@ test('the files of a card are counted, and no more are asked for than it may fet
   desk.settings.outside.libraries[0]!.gate!.daily = 60
 })
 
+/** What is fetched by itself, once its time has come. */
+async function comesByItself(): Promise<Fetched[]> {
+  const before = Number(await desk.context.db.jobs.max('id'))
+  await fetchAwaited(desk.context)
+  // another process may look at the same time
+  expect(await fetchAwaited(desk.context)).toBe(0)
+  const jobs = await desk.context.db.jobs.findAll({ where: { id: { [Op.gt]: before }, kind: 'retrieval' }, raw: true })
+  const ended = await Promise.all(jobs.map(j => desk.finish(id, j.id)))
+  return ended.flatMap(e => (e.result as { works: Fetched[] }).works)
+}
+const awaited = async (m: Manner) => (await rowOf(m)).awaited
+
+test('what the card could not bring today comes by itself tomorrow, and is told by mail', async () => {
+  expect(await awaited('members')).toEqual({ day: '2026-10-08', why: 'limit' })
+  expect(await comesByItself()).toEqual([])
+  await standOn(desk.context.db, '2026-10-08')
+  expect((await comesByItself()).map(f => [f.title, f.state])).toEqual([[TITLES.members, 'sign in']])
+  expect(await awaited('members')).toBeNull()
+  const letters = (
+    await request(`http://127.0.0.1:${desk.settings.outside.loopback!.port}`)
+      .get('/')
+      .set('Host', 'mail.example')
+      .expect(200)
+  ).body as { to: string; subject: string; text: string }[]
+  expect(letters.map(l => l.subject)).toEqual(['1 text did not come yet: Lamps'])
+  expect(letters[0]!.text).toContain(`${TITLES.members}\n  lanternhill.example asks to sign in, in its own way.`)
+}, 60_000)
+
 test('a session that ended at the gate is not called one here', async () => {
   expect((await lookAtGate()).until).not.toBeNull()
   session = ''
   expect((await gateNow()).until).not.toBeNull()
   expect((await lookAtGate()).until).toBeNull()
+})
+
+test('what stood behind the gate comes by itself once one has signed in', async () => {
+  const works = await ids('plain')
+  await desk.context.db.copies.destroy({ where: { workId: works } })
+  await signIn()
+  // kept by a server that had another secret
+  await desk.context.db.sequelize.query(`UPDATE gate_sessions SET cookie = 'unreadable'`)
+  expect((await fetchOf('plain')).plain!.state).toBe('gate needed')
+  expect(await awaited('plain')).toEqual({ day: '2026-10-08', why: 'gate' })
+  expect(await comesByItself()).toEqual([])
+  await signIn()
+  expect((await comesByItself()).map(f => f.state)).toEqual(['proved'])
+  expect(await awaited('plain')).toBeNull()
+}, 60_000)
+
+test('what opens later comes on its day, unless that is called off', async () => {
+  expect(await awaited('embargo')).toEqual({ day: '2026-10-20', why: 'opens' })
+  const works = await ids('embargo')
+  const wants = (wanted: boolean, of = works) => desk.owner.put(`${at}/awaited`).send({ works: of, wanted })
+  await wants(false).expect(204)
+  expect(await awaited('embargo')).toBeNull()
+  await wants(true).expect(204)
+  const refused = await wants(true, await ids('wrong')).expect(422)
+  expect(refused.body.code).toBe('opens-never')
+  await standOn(desk.context.db, '2026-10-20')
+  isOpen = true
+  expect((await comesByItself()).map(f => f.state)).toEqual(['proved'])
+  expect(await comesByItself()).toEqual([])
+}, 60_000)
+
+test('letters to an author are noted by their days; their address stands in copies of theirs', async () => {
+  const [work] = await ids('wrong')
+  const note = (body: object) => desk.owner.put(`${at}/works/${work}/author`).send(body)
+  await note({ wrote: ['2026-10-21'] }).expect(422)
+  await note({ wrote: ['2026-10-12', '2026-10-05'] }).expect(422)
+  await note({ wrote: ['2026-10-32'] }).expect(422)
+  await note({ wrote: ['2026-10-12'] }).expect(204)
+  const row = await rowOf('wrong')
+  expect(row.author).toEqual({ wrote: ['2026-10-12'], declined: false })
+  expect(row.routes!.find(r => r.way === 'author')!.evidence).toMatch(/^You wrote on 12 October 2026; a week/)
+  await note({ wrote: [] }).expect(204)
+  expect((await rowOf('wrong')).author).toBeNull()
+  expect(await get(`/works/${work}/author`)).toEqual([
+    { mail: 'm.lune@dusk.example', name: 'Mara Lune', said: expect.stringMatching(/^on page 1 of “/) },
+  ])
 })
 
 test('a book on its shelf is a way; what was seen there is kept, and taken back', async () => {

@@ -4,6 +4,9 @@ import { BYTES, endpoint } from './endpoint'
 import { begun } from './inquiries'
 import { day, flag, like, list, maybe, moment, oneOf, orNull, real, rowId, shape, text, whole } from './parts'
 import { PASSED_ON, type Opening } from '../../access/copy-rights'
+import { MOST_LETTERS } from '../../access/asked-author'
+import { AWAITED } from '../../access/awaited'
+import { isDay } from '../../bib/dates'
 import { LOAN_KINDS, LOAN_STATES } from '../../access/loan'
 import { ENDS } from '../../access/walk'
 
@@ -68,6 +71,10 @@ export const obtainApi = {
             when: orNull(shape({ from: day(), to: day(), likely: real() })),
           }),
         ),
+        /** That it is fetched by itself for whoever asks: from which day on, and what for. */
+        awaited: orNull(shape({ day: day(), why: oneOf(AWAITED) })),
+        /** On which days whoever asks wrote to its author, and whether that one said no. */
+        author: orNull(shape({ wrote: list(day()), declined: flag() })),
       }),
     ),
   }),
@@ -112,6 +119,27 @@ export const obtainApi = {
     status: 202,
     body: chosenWorks,
     answer: begun,
+  }),
+  awaitTexts: endpoint('PUT', '/inquiries/:inquiry/awaited', {
+    does: 'Has texts fetched by themselves once a way of theirs opens, or not any more.',
+    body: object({ works: array(rowId.required()).max(2000).required(), wanted: boolean().required() }),
+  }),
+  authorOf: endpoint('GET', '/inquiries/:inquiry/works/:work/author', {
+    does: 'Mail addresses of the authors of a work, as copies show them that whoever asks may open.',
+    answer: list(shape({ mail: text(), name: text(), said: text() })),
+  }),
+  noteLetters: endpoint('PUT', '/inquiries/:inquiry/works/:work/author', {
+    does: 'Notes on which days whoever asks wrote to the author of a work, and whether that one said no.',
+    body: object({
+      wrote: array(
+        string()
+          .required()
+          .test('day', 'A day is written as 2026-10-05.', d => isDay(d)),
+      )
+        .max(MOST_LETTERS)
+        .required(),
+      declined: boolean().default(false),
+    }),
   }),
   bringCopy: endpoint('POST', '/inquiries/:inquiry/works/:work/copies', {
     does: 'Takes a file of the student’s for a work, as a job.',

@@ -1,6 +1,6 @@
 import { Box, Button, Flex, Stack, Text } from '@chakra-ui/react'
 import { useState, type ReactNode } from 'react'
-import { letterToAuthor, type Letter } from '../../../core/access/letter'
+import type { Letter } from '../../../core/access/letter'
 import { openUrl } from '../../../core/formats/openurl'
 import { yearOf } from '../../../core/bib/dates'
 import { LetterBox } from '../../frame/letter-box'
@@ -125,24 +125,6 @@ export function CopyPlace({ row }: { row: Obtainable }) {
         {row.doi ?? row.container}
       </Text>
     </Flex>
-  )
-}
-
-/** A letter to the author. */
-export function AuthorLetter({ work }: { work: number }) {
-  const { inquiry } = useHere()
-  const told = useOf(inquiry.id, api.work, { params: { work } })
-  const { data } = useSession()
-  if (!told.data) return null
-  return (
-    <>
-      <Sub>Ask the author</Sub>
-      <LetterBox
-        letter={letterToAuthor(told.data.item, data?.user?.name ?? '')}
-        name="Letter to the author"
-        hint="The address of an author stands on the first page of most texts, or on the page of the work."
-      />
-    </>
   )
 }
 

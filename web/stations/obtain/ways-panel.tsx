@@ -10,7 +10,9 @@ import { api, type Answer, type Obtainable } from '../../../core/schema/api'
 import { useOf } from '../../api/hooks'
 import { weekDay } from '../../frame/due'
 import { useHere, useOpenWork } from '../../frame/inquiry-frame'
-import { AtHand, AuthorLetter, CopyPlace, LibraryLetter, Sub } from './at-hand'
+import { AtHand, CopyPlace, LibraryLetter, Sub } from './at-hand'
+import { AuthorLetter } from './author-letter'
+import { ByItself } from './by-itself'
 import { Band, Bar, COLUMNS, TimeCell, useScale } from './time'
 import { beginsAt, END_WORDS, mayAsk, spanOf, wayName, whenOf } from './way-words'
 import { chance } from '../../frame/counted'
@@ -32,9 +34,9 @@ export function WaysPanel({
   const openWork = useOpenWork()
   const walks = useOf(inquiry.id, api.walksOf, { params: { work: row.id } })
   const routes = row.routes ?? []
-  const walkedFirst = routes.find(r => r.walked)
   const [chosen, setChosen] = useState<number>()
-  const at = chosen ?? Math.max(0, walkedFirst ? routes.indexOf(walkedFirst) : 0)
+  const first = routes.findIndex(r => (row.author ? r.way === 'author' : r.walked))
+  const at = chosen ?? Math.max(0, first)
   const route = routes[at]
   const walk = walks.data?.find(w => w.url === route?.url)
   const { due } = useScale()
@@ -62,7 +64,7 @@ export function WaysPanel({
       >
         <Box minW="0">
           {route?.way === 'author' ? (
-            <AuthorLetter work={row.id} />
+            <AuthorLetter key={row.id} row={row} />
           ) : route?.loan ? (
             <Elsewhere row={row} route={route} ask={() => askFor([row])} />
           ) : (
@@ -78,6 +80,7 @@ export function WaysPanel({
                   address={row.addresses[at] ?? null}
                   accept={() => accept(route)}
                 />
+                <ByItself row={row} route={route} />
               </>
             )
           )}

@@ -2,12 +2,14 @@ import { Box, Button, chakra, Flex, Text } from '@chakra-ui/react'
 import { format, parseISO } from 'date-fns'
 import { ChevronDown, ChevronRight } from 'lucide-react'
 import { Link } from 'react-router'
-import { bestWay, isAskedFor, YOURS, type Doing } from '../../../core/access/doing'
+import { standOfAuthor } from '../../../core/access/asked-author'
+import { bestWay, isAskedFor, isAuthorAsked, YOURS, type Doing } from '../../../core/access/doing'
 import { isFetchable, type Route } from '../../../core/access/routes'
 import type { Obtainable } from '../../../core/schema/api'
 import { useHere } from '../../frame/inquiry-frame'
 import { ReachMark } from '../../frame/marks'
 import { OwnFile } from './own-file'
+import { sayAwaited } from './by-itself'
 import { Band, Bar, COLUMNS, TimeCell, useScale, type BarKind } from './time'
 import { END_WORDS, mayAsk, spanOf, wayName, whenOf } from './way-words'
 import { chance } from '../../frame/counted'
@@ -30,6 +32,12 @@ const copyToRead = ({ copies }: Obtainable) => {
   return open.find(x => x.outcome === 'proved') ?? open.find(x => x.outcome === 'doubtful')
 }
 
+/** The best way, on the day from which its text is fetched by itself. */
+function bestToday({ routes, awaited }: Pick<Obtainable, 'routes' | 'awaited'>): Route | undefined {
+  const best = bestWay(routes)
+  return best && awaited && awaited.day > best.expected ? { ...best, expected: awaited.day } : best
+}
+
 /** What the row says of a work: when its text comes, and by which way. */
 function tellRow(
   row: Obtainable,
@@ -50,8 +58,9 @@ function tellRow(
       ...{ head: 'Doubtful copy', tail: copy.said.join(' '), voice: 'amber' },
     }
   if (row.loan && isAskedFor(row.loan, doing)) return tellLoan(row.loan, today)
+  if (row.author && isAuthorAsked(row, doing)) return tellAuthor(row.author, today)
   if (!row.routes) return { bar: '?', kind: 'none', on: today, head: 'Not looked up', tail: 'look for ways first' }
-  const best = bestWay(row.routes)
+  const best = bestToday(row)
   if (!best || doing === 'no way in time') {
     const tried = row.routes.find(r => r.walked && r.likely === 0)
     return {
@@ -72,7 +81,9 @@ function tellRow(
   const end = best.walked && best.walked.ended !== 'taken' ? END_WORDS[best.walked.ended] : undefined
   const when = whenOf(best, today)
   const by = best.way === 'open' ? `open, ${best.version}` : wayName(best).toLowerCase()
-  const again = best.walked?.again ? `tried again at ${format(new Date(best.walked.again), 'HH:mm')}` : undefined
+  const again = row.awaited
+    ? sayAwaited(row.awaited)
+    : best.walked?.again && `tried again at ${format(new Date(best.walked.again), 'HH:mm')}`
   if (doing === 'not sure')
     return {
       bar: `perhaps ${when}, ${by}`,
@@ -99,10 +110,19 @@ function tellRow(
     kind: end && best.likely < 0.9 ? 'maybe' : best.expected > today ? 'wait' : 'today',
     on: best.expected,
     head: wayName(best),
-    tail: end ? [end.said, again].filter(Boolean).join('; ') : tailOf(best, isOfMany),
+    tail: end || again ? [end?.said, again].filter(Boolean).join('; ') : tailOf(best, isOfMany),
     ...(end ? { voice: end.voice } : {}),
   }
 }
+/** How it stands with a letter to its author. */
+function tellAuthor(author: NonNullable<Obtainable['author']>, today: string): Told {
+  const { is, until } = standOfAuthor(author, today)
+  const wrote = `you wrote on ${format(parseISO(author.wrote.at(-1)!), 'd MMM')}`
+  return is === 'waiting'
+    ? { bar: `until ${format(parseISO(until), 'd MMM')}`, kind: 'wait', on: until, head: 'Author asked', tail: wrote }
+    : { ...{ bar: 'write again', kind: 'maybe', on: today }, head: 'No answer yet', tail: wrote, voice: 'amber' }
+}
+
 /** Where asking for it elsewhere is the next thing to do; else it stands among the ways. */
 const ASKED_FROM: readonly Doing[] = ['ask for it', 'not sure', 'no way in time']
 
@@ -166,7 +186,7 @@ export function WorkRow({
   const { inquiry, mayWrite } = useHere()
   const { today, due } = useScale()
   const told = tellRow(row, { doing, today, due, isOfMany: inquiry.libraries.length > 1 })
-  const best = bestWay(row.routes)
+  const best = bestToday(row)
   const copy = copyToRead(row)
   /** A step that the student alone can take: it is shown what it is. */
   const isYours = Boolean(best?.hand) || Boolean(best?.walked && YOURS.includes(best.walked.ended))
@@ -278,6 +298,10 @@ export function WorkRow({
                         ? 'Send it'
                         : 'See request'}
                   </Link>
+                </Button>
+              ) : doing === 'waits for you' && isAuthorAsked(row, doing) ? (
+                <Button size="2xs" variant="outline" aria-expanded={isOpen} onClick={() => toggle(row.id)}>
+                  See letter
                 </Button>
               ) : (
                 ASKED_FROM.includes(doing) &&
