@@ -258,3 +258,54 @@ test('on a phone the pages come first, and what is noted lies over them when it 
   await expect(page.getByRole('button', { name: 'Walk this list' })).toBeVisible()
   await clean(page)
 })
+
+test('a file that does not come is told of, and fetched once more', async ({ page, request }) => {
+  const { id, copy } = await withCopy(request, 'browser')
+  let isSilent = true
+  // one that is never answered
+  await page.route('**/copies/*/file', route => (isSilent ? undefined : route.continue()))
+  await page.goto(`/inquiries/${id}/read/${copy}`)
+  await expect(page.getByText(/^The file has not come yet/)).toBeVisible()
+  await clean(page)
+  isSilent = false
+  await page.getByRole('button', { name: 'Fetch it again' }).press('Enter')
+  await expect(words(page, 1).first()).toBeAttached()
+  await expect(page.getByText(/has not come yet/)).toHaveCount(0)
+})
+
+test('a page that does not come is told of, and comes when the file is fetched once more', async ({
+  page,
+  request,
+}) => {
+  const { id, copy } = await withCopy(request, 'browser')
+  const doc = await PDFDocument.load(readFileSync('server/child/foreign/browser.pdf'))
+  for (let n = 0; n < 6; n++) doc.addPage((await doc.copyPages(doc, [1]))[0])
+  // so much of each page that the file comes in parts
+  for (const p of doc.getPages())
+    p.node.addContentStream(doc.context.register(doc.context.stream(`% ${'x'.repeat(300_000)}\n`)))
+  const file = Buffer.from(await doc.save({ useObjectStreams: false }))
+  const middle = doc.getPageCount() / 2
+  let isSilent = true
+  await page.route('**/copies/*/file', async route => {
+    const headers = { 'content-type': 'application/pdf', 'accept-ranges': 'bytes' }
+    const [from, to] = (route.request().headers().range ?? '').match(/\d+/g)?.map(Number) ?? []
+    if (from === undefined || to === undefined)
+      return route.fulfill({
+        headers: { ...headers, 'content-length': String(file.length) },
+        body: file.subarray(0, 65_536),
+      })
+    // what lies in the middle is never answered
+    if (isSilent && to > file.length * 0.35 && from < file.length * 0.75) return undefined
+    return route.fulfill({
+      status: 206,
+      headers: { ...headers, 'content-range': `bytes ${from}-${to}/${file.length}` },
+      body: file.subarray(from, to + 1),
+    })
+  })
+  await page.goto(`/inquiries/${id}/read/${copy}?page=${middle}`)
+  await expect(page.getByText(/^Page \d+ has not come yet/)).toBeVisible()
+  isSilent = false
+  await page.getByRole('button', { name: 'Fetch it again' }).press('Enter')
+  await expect(words(page, middle).first()).toBeAttached()
+  await expect(page.getByText(/has not come yet/)).toHaveCount(0)
+})

@@ -228,7 +228,7 @@ describe('what a text stands on', () => {
 })
 
 describe('the bar above the pages', () => {
-  const view: View = { page: 2, scale: 0.86, fit: 'page-width', turn: 0, twoPages: false, moved: 0 }
+  const view: View = { page: 2, scale: 0.86, fit: 'page-width', turn: 0, twoPages: false, moved: 0, late: undefined }
   const pages = () => ({
     ...{ go: jest.fn(), zoom: jest.fn(), fit: jest.fn(), turn: jest.fn(), twoPages: jest.fn(), find: jest.fn() },
     ...{ findNothing: jest.fn(), room: document.createElement('div') },

@@ -33,7 +33,7 @@ import type { Reader } from './viewer'
 export function ReadCopy({ copy }: { copy: Copy }) {
   const { inquiry, mayWrite } = useHere()
   const room = useRef<HTMLDivElement>(null)
-  const { reader, trouble, locked, again } = useReader(inquiry.id, copy.id, room)
+  const { reader, trouble, late, locked, again } = useReader(inquiry.id, copy.id, room)
   usePageClock({ inquiry: inquiry.id, copy: copy.id }, reader, inquiry.timed && mayWrite)
   const [search, setSearch] = useSearchParams()
   const [tab, setTab] = useState<Tab>(copy.outcome === 'doubtful' ? 'copy' : 'passages')
@@ -90,6 +90,16 @@ export function ReadCopy({ copy }: { copy: Copy }) {
           {words && <Found words={words} drop={() => setSearch(p => (p.delete('words'), p), { replace: true })} />}
           {locked && <Unlock wrong={locked.wrong} open={locked.open} />}
           {trouble && <Failed error={new Error(trouble)} again={again} />}
+          {late && <Late again={again} />}
+          {reader && (
+            <LatePage
+              reader={reader}
+              again={page => {
+                setSearch(p => (p.set('page', String(page)), p), { replace: true })
+                again()
+              }}
+            />
+          )}
           <Flex flex="1" minH="0" visibility={trouble ? 'hidden' : undefined}>
             {reader && hasStrip && <Whole {...{ copy, reader, marks }} headings={parts?.headings ?? []} />}
             <Box flex="1" minW="0" position="relative" bg="hair2">
@@ -302,3 +312,27 @@ function Whole({
   return <Strip {...{ reader, concepts, standing, marks, hits, headings }} labels={copy.labels} />
 }
 const MOST_CONCEPTS = 3
+
+/** That a page, or all of them, has not come for a while, and fetching the file again. */
+function Late({ page, again }: { page?: number; again: () => void }) {
+  return (
+    <Box px="12px" py="8px">
+      <Notice
+        voice="amber"
+        action={
+          <Button size="xs" variant="outline" flex="none" onClick={again}>
+            Fetch it again
+          </Button>
+        }
+      >
+        {page === undefined ? 'The file' : `Page ${page}`} has not come yet: the server or the network is slow, or gone.
+        What you noted is kept.
+      </Notice>
+    </Box>
+  )
+}
+
+function LatePage({ reader, again }: { reader: Reader; again: (page: number) => void }) {
+  const page = useSyncExternalStore(reader.subscribe, () => reader.view().late)
+  return page === undefined ? null : <Late page={page} again={() => again(page)} />
+}

@@ -1,7 +1,7 @@
 import * as pdfjs from 'pdfjs-dist'
 import workerUrl from 'pdfjs-dist/build/pdf.worker.min.mjs?url'
 import { useEffect, useState, type RefObject } from 'react'
-import { Reader } from './viewer'
+import { LATE, Reader } from './viewer'
 
 pdfjs.GlobalWorkerOptions.workerSrc = workerUrl
 
@@ -9,6 +9,8 @@ export interface Opening {
   reader?: Reader
   /** Why the file cannot be shown. */
   trouble?: string
+  /** Nothing of it came for a while. */
+  late?: boolean
   /** The file asks for its password: what to do with it, and whether one was wrong. */
   locked?: { open: (password: string) => void; wrong: boolean }
   /** Fetches the file once more. */
@@ -40,7 +42,9 @@ export function useReader(inquiry: number, copy: number, room: RefObject<HTMLDiv
       },
       (e: Error) => !task.destroyed && setOpening({ trouble: saidOf(e) }),
     )
+    const timer = setTimeout(() => setOpening(now => (Object.keys(now).length ? now : { late: true })), LATE)
     return () => {
+      clearTimeout(timer)
       reader?.end()
       void task.destroy()
       setOpening({})

@@ -6,6 +6,7 @@ import {
   PDFFindController,
   PDFLinkService,
   PDFViewer,
+  RenderingStates,
   SpreadMode,
 } from 'pdfjs-dist/web/pdf_viewer.mjs'
 import 'pdfjs-dist/web/pdf_viewer.css'
@@ -28,6 +29,8 @@ export interface View {
   twoPages: boolean
   /** Raised with all that moves on the screen. */
   moved: number
+  /** The page in sight, where it has not come for a while or could not be drawn. */
+  late: number | undefined
 }
 
 /** What looking for words in the text came to. */
@@ -60,6 +63,8 @@ export interface Drawn {
 
 /** Sizes between which one goes step by step. */
 const SIZES = [0.5, 0.67, 0.8, 0.9, 1, 1.1, 1.25, 1.5, 1.75, 2, 2.5, 3, 4]
+/** Milliseconds after which a page that is looked at is late: the library tells of none that does not come. */
+export const LATE = 10_000
 /** Milliseconds in which what was found is told once. */
 const SOON = 120
 /** Pixels of the picture of a page at most, in all and on a side: of a page of 200 inches what is seen is drawn sharply. */
@@ -113,13 +118,20 @@ export class Reader {
   private readonly viewer: PDFViewer
   private readonly watching = new Set<() => void>()
   private readonly sized: ResizeObserver
-  private at: View = { page: 1, scale: 1, fit: 'page-width', turn: 0, twoPages: false, moved: 0 }
+  private at: View = {
+    ...{ page: 1, scale: 1, fit: 'page-width', turn: 0, twoPages: false, moved: 0 },
+    late: undefined,
+  }
   private found: Hits | undefined
   private readonly onPages = new Map<number, Drawn>()
   private list: readonly Drawn[] = []
   private frame = 0
   private soon: ReturnType<typeof setTimeout> | undefined
   private isReady = false
+  private readonly looking: ReturnType<typeof setInterval>
+  private waits: { page: number; since: number } | undefined
+  /** Pages that could not be drawn. */
+  private readonly broken = new Set<number>()
   private wanted: (() => void) | undefined
   private readonly sought = new Map<string, PageBox[]>()
 
@@ -152,7 +164,11 @@ export class Reader {
     bus.on('scalechanging', ({ scale }: { scale: number }) => this.set({ scale }))
     bus.on('rotationchanging', () => this.moves())
     bus.on('spreadmodechanged', () => this.moves())
-    bus.on('pagerendered', ({ pageNumber }: { pageNumber: number }) => this.draws(pageNumber))
+    bus.on('pagerendered', ({ pageNumber, error }: { pageNumber: number; error?: unknown }) => {
+      if (error) this.broken.add(pageNumber)
+      else this.broken.delete(pageNumber)
+      this.draws(pageNumber)
+    })
     bus.on('textlayerrendered', ({ pageNumber }: { pageNumber: number }) => this.draws(pageNumber, true))
     bus.on('updatetextlayermatches', () => this.later())
     const looked = (told: LookedUp) => this.looked(told)
@@ -166,9 +182,22 @@ export class Reader {
     this.sized.observe(room)
     this.viewer.setDocument(doc)
     this.links.setDocument(doc)
+    this.looking = setInterval(() => this.look(), 1000)
+  }
+
+  /** Whether the page in sight came; one that is not looked at is not drawn. */
+  private look(): void {
+    const { page } = this.at
+    const isThere = this.isReady && this.pageView(page).renderingState === RenderingStates.FINISHED
+    if (isThere || document.hidden) this.waits = undefined
+    else if (this.waits?.page !== page) this.waits = { page, since: Date.now() }
+    const isLate = this.broken.has(page) || (this.waits !== undefined && Date.now() - this.waits.since > LATE)
+    const late = isLate ? page : undefined
+    if (late !== this.at.late) this.set({ late })
   }
 
   end(): void {
+    clearInterval(this.looking)
     this.sized.disconnect()
     this.room.removeEventListener('scroll', this.moves)
     cancelAnimationFrame(this.frame)
@@ -225,6 +254,7 @@ export class Reader {
       div: HTMLElement
       viewport: { width: number; height: number; scale: number }
       textLayer?: { div: HTMLElement }
+      renderingState: number
     }
   }
 
