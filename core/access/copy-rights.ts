@@ -12,6 +12,8 @@ export interface CopyRight {
   from: string
   /** ISO date of the last day on which it opens; null where it has no end. */
   until: string | null
+  /** The terms on which a library lent it, as they were when it came. */
+  terms?: string | null
 }
 
 /** Why a copy may be passed on to the other members, as whoever brought it says. */
@@ -26,6 +28,8 @@ export interface Opening {
   shared: boolean
   /** One sentence that says by whose right. */
   said: string
+  /** The terms on which it was lent to whoever asks; null where there are none. */
+  terms: string | null
   /** Whether whoever asks may pass it on to the others; whether they did. */
   mayPassOn: boolean
   passedOn: boolean
@@ -72,6 +76,7 @@ export function openingOf(rights: readonly CopyRight[], { user, day, nameOf }: A
     // what a library lent is not the student's to pass on
     mayPassOn: mine.some(r => r.kind !== 'loan') && (!shared || shared.kind === 'passed on'),
     passedOn: shared?.kind === 'passed on',
+    terms: mine.find(r => r.terms)?.terms ?? null,
   }
   const say = (said: string): Opening => ({ ...told, said })
   if (shared) return say(shared.kind === 'open' ? `Open to everybody: ${shared.from}.` : `Passed on: ${shared.from}.`)

@@ -61,6 +61,7 @@ export const copyRights = describeTable('copy_rights', {
   kind: keyText<RightKind>(),
   source: word(),
   until: orNull(day()),
+  terms: orNull(text()),
   at: moment(),
 })
 export type CopyRightRow = RowOf<typeof copyRights>

@@ -26,12 +26,15 @@ export interface Grant {
   userId: number | null
   from: string
   until?: string | null
+  /** The terms on which it is lent. */
+  terms?: string | null
 }
 /** The row of what is everybody's: no account has this number. */
 const EVERYBODY = 0
 
 /**
- * Writes down by whose right a copy is here; where it was by the same right before, by what is said of it now.
+ * Writes down by whose right a copy is here; where it was by the same right before, by what is said of it now. What was
+ * lent to somebody is no file of their own by their bringing it once more.
  * @param revision at which its work changes by that: it is in hand for others then
  */
 export async function grant(
@@ -41,10 +44,15 @@ export async function grant(
   t: Transaction,
   revision: number,
 ): Promise<void> {
-  const rows = grants.map(({ kind, userId, from, until = null }) => ({
-    ...{ copyId, userId: userId ?? EVERYBODY, kind, source: firstLetters(from, 500), until },
+  const own = grants.flatMap(g => (g.kind === 'own' ? (g.userId ?? []) : []))
+  const lent = own.length
+    ? await c.db.copyRights.findAll({ where: { copyId, kind: 'loan', userId: own }, transaction: t, raw: true })
+    : []
+  const given = grants.filter(g => g.kind !== 'own' || lent.every(r => r.userId !== g.userId))
+  const rows = given.map(({ kind, userId, from, until = null, terms = null }) => ({
+    ...{ copyId, userId: userId ?? EVERYBODY, kind, source: firstLetters(from, 500), until, terms },
   }))
-  await c.db.copyRights.bulkCreate(rows, { updateOnDuplicate: ['source', 'until'], transaction: t })
+  await c.db.copyRights.bulkCreate(rows, { updateOnDuplicate: ['source', 'until', 'terms'], transaction: t })
   await c.db.works.update({ revision }, { where: { id: workId }, transaction: t })
 }
 
@@ -64,7 +72,7 @@ export async function rightsOf(
   const of = grouped(rows, r => r.copyId)
   return copy =>
     (of.get(copy) ?? []).map(r => ({
-      ...{ kind: r.kind, from: r.source, until: r.until },
+      ...{ kind: r.kind, from: r.source, until: r.until, terms: r.terms },
       holder: r.userId === EVERYBODY ? null : r.userId,
     }))
 }

@@ -326,33 +326,34 @@ const BY_HAND: Partial<Record<LoanAct, LoanEvent['what']>> = {
   'give up': 'given up',
 }
 
-/** Who lends a scan that came, and its last day where its terms name one. */
+/** Who lends a scan that came, its last day where its terms name one, and the terms. */
 export const lentBy = ({ name, office }: Pick<Library, 'name' | 'office'>, at: string) => ({
   from: name,
   until: office?.scanLasts ? addDays(at.slice(0, 10), office.scanLasts) : null,
+  terms: office?.terms || null,
 })
 
 /**
  * A file that a student brought is the scan that they asked for, where they await one: its request is over.
- * @returns who lends it then
+ * @param lend is told who lends it, and writes that down with the end of the request or not at all
  */
 export async function scanCame(
   c: Context,
   { inquiryId, workId, userId }: Pick<LoanRow, 'inquiryId' | 'workId' | 'userId'>,
-): Promise<ReturnType<typeof lentBy> | undefined> {
+  lend: (by: ReturnType<typeof lentBy>, t: Transaction, revision: number) => Promise<void>,
+): Promise<void> {
   const rows = await c.db.loans.findAll({
     where: { inquiryId, workId, userId, kind: 'scan', state: { [Op.notIn]: [...OVER] } },
     raw: true,
   })
-  let lent: ReturnType<typeof lentBy> | undefined
   for (const row of rows) {
     const library = await anyLibrary(c, row.library)
     if (!isScanOf({ ...row, byHand: isByHand(library?.office) })) continue
     const at = await deskMoment(c)
-    await note(c, row, library?.office, { what: 'taken', at, said: 'You brought the file.' })
-    lent = lentBy(library ?? { name: 'a library' }, at)
+    const lent = lentBy(library ?? { name: 'a library' }, at)
+    const taken = { what: 'taken' as const, at, said: 'You brought the file.' }
+    await note(c, row, library?.office, taken, (_, t, revision) => lend(lent, t, revision))
   }
-  return lent
 }
 
 /**

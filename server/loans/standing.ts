@@ -56,10 +56,10 @@ export async function note(
   loan: Pick<LoanRow, 'id' | 'inquiryId' | 'kind' | 'library'>,
   office: LoanOffice | undefined,
   { hash, afterId, ...e }: LoanEvent & { hash?: string; afterId?: number | undefined },
-  then?: (moved: Moved, transaction: Transaction) => Promise<unknown>,
+  then?: (moved: Moved, transaction: Transaction, revision: number) => Promise<unknown>,
 ): Promise<Moved | undefined> {
   const days = await workDaysOf(c, loan.library)
-  const moved = await change(c, loan.inquiryId, async transaction => {
+  const moved = await change(c, loan.inquiryId, async (transaction, revision) => {
     if (hash && (await c.db.loanEvents.count({ where: { loanId: loan.id, hash }, transaction }))) return undefined
     const rows = await eventRows(c, loan.id, transaction)
     const row = await c.db.loanEvents.create(
@@ -77,7 +77,7 @@ export async function note(
       { state: now.state, took: took(days, events) ?? null },
       { where: { id: loan.id }, transaction },
     )
-    await then?.({ before, now }, transaction)
+    await then?.({ before, now }, transaction, revision)
     return { before, now }
   })
   if (e.what === 'ready') forgetOffices(c)

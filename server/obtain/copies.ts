@@ -75,7 +75,7 @@ export async function receiveCopy(
 /** Takes in a file that finds its work by its own text, among all works of the pool. */
 export async function receiveFile(c: Context, of: Brought, bytes: Buffer, given: Given): Promise<Recognised> {
   const got = await recogniseFile(c, of, bytes, given)
-  await awaited(c, of, got.work, got)
+  await asLent(c, of, got.work, got)
   return got
 }
 
@@ -87,7 +87,7 @@ export async function receiveOwn(
   given: Given,
 ): Promise<Received> {
   const got = await receiveCopy(c, { inquiryId: of.inquiryId, workId, ...ownFile(of) }, bytes, given)
-  await awaited(c, of, workId, got)
+  await asLent(c, of, workId, got)
   return got
 }
 
@@ -99,13 +99,11 @@ const ownFile = ({ name, userId }: Brought) => ({
 })
 
 /** What a student brings may be the scan that they asked for: it is here by that, then. */
-async function awaited(c: Context, of: Brought, work: number | undefined, got: Received): Promise<void> {
+async function asLent(c: Context, of: Brought, work: number | undefined, got: Received): Promise<void> {
   const { copyId } = got
   if (work === undefined || copyId === undefined) return
   const { inquiryId, userId } = of
-  const lent = await scanCame(c, { inquiryId, workId: work, userId })
-  if (!lent) return
-  await change(c, inquiryId, async (t, revision) => {
+  await scanCame(c, { inquiryId, workId: work, userId }, async (lent, t, revision) => {
     await c.db.copyRights.destroy({ where: { copyId, userId, kind: 'own' }, transaction: t })
     await grant(c, { id: copyId, workId: work }, [{ kind: 'loan', userId, ...lent }], t, revision)
   })

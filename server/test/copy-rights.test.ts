@@ -86,7 +86,7 @@ describe('a file that a member brought', () => {
     expect(got.outcome).toBe('proved')
     copy = got.copyId!
     expect(await opening(ada, copy)).toEqual({
-      ...{ opens: true, shared: false, mayPassOn: true, passedOn: false },
+      ...{ opens: true, shared: false, terms: null, mayPassOn: true, passedOn: false },
       said: 'Your own file, for you alone until you pass it on.',
     })
     for (const who of [bram, looker]) {
@@ -148,7 +148,7 @@ describe('a file that a member brought', () => {
 test('a copy that says it is openly licensed is open to all, however it came', async () => {
   const { copyId } = await bring(bram, TITLES[1]!, await pdfOf(TITLES[1]!, LICENCE))
   expect(await opening(looker, copyId!)).toEqual({
-    ...{ opens: true, shared: true, mayPassOn: false, passedOn: false },
+    ...{ opens: true, shared: true, terms: null, mayPassOn: false, passedOn: false },
     said: 'Open to everybody: CC BY 4.0, as its own pages say.',
   })
   expect(await status(ada, `/copies/${copyId}/file`)).toBe(200)
@@ -159,17 +159,21 @@ test('a scan that was lent opens until its last day, is not passed on, and is as
   const copy = copyId!
   const { db } = desk.context
   await db.copyRights.destroy({ where: { copyId: copy } })
-  const lent = { kind: 'loan', userId: users.owner!, from: 'Halverane Library' } as const
+  const lent = { kind: 'loan', userId: users.owner!, from: 'Halverane Library', terms: 'Own study.' } as const
   const until = (day: string) =>
     change(desk.context, id, (t, revision) =>
       grant(desk.context, { id: copy, workId: works[TITLES[2]!]! }, [{ ...lent, until: day }], t, revision),
     )
   await until('2026-10-05')
   expect((await opening(ada, copy)).said).toBe('A scan from Halverane Library, for you alone, until 5 October 2026.')
+  expect((await opening(ada, copy)).terms).toBe('Own study.')
   expect(await status(ada, `/copies/${copy}/file`)).toBe(200)
   const why = 'its owner allows it'
   await ada.put(`${at}/copies/${copy}/passing`).send({ why }).expect(403)
-  expect((await opening(bram, copy)).said).toMatch(/^owner asked Halverane Library for it/)
+  expect(await opening(bram, copy)).toMatchObject({
+    said: expect.stringMatching(/^owner asked Halverane Library/),
+    terms: null,
+  })
   await until('2026-10-04')
   const { body } = await ada.get(`${at}/copies/${copy}/file`).expect(403)
   expect(body.title).toMatch(/ended on 4 October 2026/)

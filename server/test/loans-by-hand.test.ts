@@ -96,14 +96,26 @@ test('a scan that comes by mail is brought, and its request is over', async () =
   const loan = await ask(letters, work, 'scan')
   await act(loan, 'handed over')
   const pdf = Buffer.from(await drawPdf(world, articles[1]!, { version: 'version of record' }))
-  const { body } = await desk.owner
-    .post(`/api/inquiries/${id}/works/${work}/copies`)
-    .set('Content-Type', 'application/pdf')
-    .set('X-File-Name', 'scan.pdf')
-    .send(pdf)
-    .expect(202)
-  await desk.finish(id, (body as { job: number }).job)
+  const bring = async () => {
+    const { body } = await desk.owner
+      .post(`/api/inquiries/${id}/works/${work}/copies`)
+      .set('Content-Type', 'application/pdf')
+      .set('X-File-Name', 'scan.pdf')
+      .send(pdf)
+      .expect(202)
+    await desk.finish(id, (body as { job: number }).job)
+  }
+  const rights = async () => {
+    const [copy] = await desk.context.db.copies.findAll({ where: { workId: work }, raw: true })
+    return desk.context.db.copyRights.findAll({ where: { copyId: copy!.id }, attributes: ['kind', 'terms'], raw: true })
+  }
+  await bring()
   expect(await one(loan)).toMatchObject({ state: 'ended', stands: 'In hand' })
+  const [lent] = await rights()
+  expect(lent!.kind).toBe('loan')
+  // it is no file of one’s own by being brought once more, by hand or by a server that died before it could say so
+  await bring()
+  expect(await rights()).toEqual([lent])
 })
 
 test('one that refuses is asked no more for that work, and the next way is offered', async () => {

@@ -1,4 +1,5 @@
 import { Button, Menu, Portal, Text } from '@chakra-ui/react'
+import { useState } from 'react'
 import { PASSED_ON, type Opening, type PassedOn } from '../../core/access/copy-rights'
 import { api } from '../../core/schema/api'
 import { useChange } from '../api/hooks'
@@ -14,9 +15,15 @@ export function WhoseRight({ copy }: { copy: { id: number; opening: Opening } })
   }))
   const pass = (why: PassedOn | null) => passing.mutate(why, { onError: tellError })
   const mayPass = mayWrite && opening.mayPassOn
+  const [isRead, setRead] = useState(false)
   return (
     <Text as="div" fontSize="13px" lineHeight="18px" color={opening.opens ? 'soft' : 'amber'}>
       {opening.said}{' '}
+      {opening.terms && (
+        <Button size="2xs" variant="ghost" aria-expanded={isRead} onClick={() => setRead(was => !was)}>
+          Its terms
+        </Button>
+      )}
       {mayPass && opening.passedOn && (
         <Button size="2xs" variant="ghost" loading={passing.isPending} onClick={() => pass(null)}>
           Keep it to myself
@@ -46,6 +53,11 @@ export function WhoseRight({ copy }: { copy: { id: number; opening: Opening } })
             </Menu.Positioner>
           </Portal>
         </Menu.Root>
+      )}
+      {isRead && opening.terms && (
+        <Text as="blockquote" borderStart="3px solid" borderColor="grape.line" ps="10px" mt="4px" color="ink">
+          {opening.terms}
+        </Text>
       )}
     </Text>
   )

@@ -9,7 +9,7 @@ import { NotYours } from '../stations/read/not-yours'
 import { answers, MINE, open, sent, sheet, work } from './rig'
 
 const THEIRS: Opening = {
-  ...{ opens: false, shared: false, mayPassOn: false, passedOn: false },
+  ...{ opens: false, shared: false, terms: null, mayPassOn: false, passedOn: false },
   said: 'Bram brought it, and has not passed it on. Fetch it by your own access.',
 }
 const copy = (opening: Opening) => ({ id: 8, outcome: 'proved', version: 'version of record', pages: 4, opening })
@@ -31,6 +31,15 @@ test('the work sheet says by whose right a copy is here, and passes it on with w
   await userEvent.click(screen.getByRole('button', { name: 'Pass it on …' }))
   await userEvent.click(await screen.findByRole('menuitem', { name: 'it is my own work' }))
   await waitFor(() => expect(passed()).toEqual([{ why: 'it is my own work' }]))
+})
+test('the terms of what was lent stand beside it', async () => {
+  answers['GET /inquiries/1/works/1'] = onSheet({ ...MINE, mayPassOn: false, terms: 'For your own study; no copies.' })
+  open(Obtain, 'obtain?work=1')
+  const terms = await screen.findByRole('button', { name: 'Its terms' })
+  expect(screen.queryByText('For your own study; no copies.')).toBeNull()
+  await userEvent.click(terms)
+  expect(screen.getByText('For your own study; no copies.')).toBeInTheDocument()
+  expect(terms).toHaveAttribute('aria-expanded', 'true')
 })
 test('what was passed on is kept again', async () => {
   answers['GET /inquiries/1/works/1'] = onSheet({ ...MINE, shared: true, passedOn: true, said: 'Passed on: own work.' })

@@ -38,6 +38,7 @@ export const opening = like<Opening>()({
   opens: flag(),
   shared: flag(),
   said: text(),
+  terms: orNull(text()),
   mayPassOn: flag(),
   passedOn: flag(),
 })
