@@ -8,7 +8,8 @@ export function wilson(k: number, n: number, z = 1.959964): [number, number] {
   const z2 = z * z
   const centre = (p + z2 / (2 * n)) / (1 + z2 / n)
   const half = (z / (1 + z2 / n)) * Math.sqrt((p * (1 - p)) / n + z2 / (4 * n * n))
-  return [Math.max(0, centre - half), Math.min(1, centre + half)]
+  // where none or all were seen, rounding may put the bound a hair beyond the share
+  return [k <= 0 ? 0 : centre - half, k >= n ? 1 : centre + half]
 }
 
 /** What several catalogues found together: at least the largest number, at most the sum, exact where it is known. */

@@ -3,7 +3,6 @@ import fc from 'fast-check'
 import { readOut } from './concepts'
 import { printCql, type Modifier, type Query, type QueryNode } from './cql'
 import { evaluate } from './evaluate'
-import { together, wilson } from './interval'
 import { parseCql } from './parse-cql'
 import { IndexBuilder } from './positional-index'
 import { emptySheet, ladder, rungsOf, sheetOf, sheetQuery, termNode, wordsOf, type Sheet, type Term } from './sheet'
@@ -197,28 +196,6 @@ test('the words of a question that can become concepts', () => {
   ])
   expect(wordsOf('Нужен ли свет?')).toEqual(['нужен ли свет'])
   expect(wordsOf('  ?! ')).toEqual([])
-})
-
-test('the interval of a share holds the share, narrows with n, and knows nothing of nothing', () => {
-  expect(wilson(0, 0)).toEqual([0, 1])
-  const [low, high] = wilson(5, 50)
-  // value from Wilson's formula, computed by hand: 0.0435 to 0.2136
-  expect(low).toBeCloseTo(0.0435, 3)
-  expect(high).toBeCloseTo(0.2136, 3)
-  fc.assert(
-    fc.property(fc.integer({ min: 1, max: 400 }), fc.float({ min: 0, max: 1, noNaN: true }), (n, share) => {
-      const k = Math.round(share * n)
-      const [a, b] = wilson(k, n)
-      expect(a <= k / n + 1e-12 && b >= k / n - 1e-12 && a >= 0 && b <= 1).toBe(true)
-      const [c, d] = wilson(4 * k, 4 * n)
-      expect(d - c).toBeLessThan(b - a)
-    }),
-  )
-})
-
-test('catalogues together: from the largest to the sum', () => {
-  expect(together([5, 9, null, 0])).toEqual({ least: 9, most: 14 })
-  expect(together([])).toEqual({ least: 0, most: 0 })
 })
 
 describe('an earlier sweep as a term', () => {
