@@ -192,8 +192,9 @@ export async function fetchHoldings(
 
 /** What is known of the holdings of a library, file by file. */
 export async function holdingsOf(c: Context, library: Library): Promise<Answer<'library'>['holdings']> {
-  const kept = new Map((await filesOf(c, [library])).map(f => [f.address, f]))
+  // asked first: what has ended since is told of its files, and not the other way round
   const last = await lastFetching(c, library.key)
+  const kept = new Map((await filesOf(c, [library])).map(f => [f.address, f]))
   const missing = last?.state === 'done' ? (last.result as { missing?: string | null } | null)?.missing : undefined
   return {
     fetching: isUnderWay(last),

@@ -7,12 +7,17 @@ import { useSession } from '../../api/session'
 type File = LibraryInFull['holdings']['files'][number]
 const number = (n: number): string => n.toLocaleString('en')
 
+/** Whether a file is there and what it says is not known yet. */
+export const isBeingRead = ({ isKept, isRead, report }: File): boolean =>
+  isKept && !isRead && !report?.refused && !report?.newer
+
 /** How a file stands, the ones that want a look in their colour. */
-function stateOf({ isKept, isRead, report }: File): { said: string; voice?: string } {
+function stateOf(file: File): { said: string; voice?: string } {
+  const { isRead, report } = file
   if (report?.refused) return { said: 'Cannot be read', voice: 'rust' }
   if (report?.newer) return { said: 'Stands as before', voice: 'amber' }
   if (isRead) return report?.titles ? { said: 'Read' } : { said: 'Read, names no title', voice: 'soft' }
-  return { said: isKept ? 'Being read' : 'Not fetched yet', voice: 'amber' }
+  return { said: isBeingRead(file) ? 'Being read' : 'Not fetched yet', voice: 'amber' }
 }
 
 /** What wants a look stands first: what cannot be read, what is not read yet, what something was noticed in. */

@@ -116,6 +116,15 @@ test('files are fetched again at a press, and what failed is told', async () => 
   expect(await screen.findByText('one thing to mend')).toBeInTheDocument()
 })
 
+test('a file that is being read is looked at again, though its fetching has ended', async () => {
+  begin()
+  answers['GET /libraries/home'] = home([file('a.tsv', { isRead: false })])
+  open(Libraries, '/libraries/:library?')
+  expect(await screen.findByText('Being read')).toBeInTheDocument()
+  answers['GET /libraries/home'] = home([file('a.tsv', { report: report({ titles: 301 }) })])
+  expect(await screen.findByText('301')).toBeInTheDocument()
+})
+
 test('a part is tried, and what came back is told with its day', async () => {
   begin()
   const before = home([])

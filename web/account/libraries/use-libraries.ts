@@ -3,6 +3,7 @@ import { useEffect, useRef } from 'react'
 import { api, type Libraries, type LibraryInFull } from '../../../core/schema/api'
 import { call, type ApiError } from '../../api/client'
 import { tellError } from '../../frame/parts'
+import { isBeingRead } from './files'
 
 const ALL = ['libraries']
 const CHOOSING = ['choose libraries']
@@ -56,13 +57,17 @@ function inOrder(all: Libraries['libraries'], chosen: readonly string[]): Librar
     .toSorted((a, b) => (a.chosen ?? Infinity) - (b.chosen ?? Infinity) || 0)
 }
 
+/** Whether files are being fetched or read. A server may know of the end of the one before it knows of the other. */
+const isUnderWay = (h: LibraryInFull['holdings'] | undefined): boolean =>
+  h !== undefined && (h.fetching || (!h.trouble && h.files.some(isBeingRead)))
+
 /** A library in full, looked at anew while its files are fetched. */
 export function useLibrary(key: string) {
   const client = useQueryClient()
   const query = useQuery({
     queryKey: keyOf(key),
     queryFn: () => call(api.library, { params: { library: key } }),
-    refetchInterval: q => (q.state.data?.holdings.fetching ? 1500 : false),
+    refetchInterval: q => (isUnderWay(q.state.data?.holdings) ? 1500 : false),
   })
   const fetching = Boolean(query.data?.holdings.fetching)
   const wasFetching = useRef(fetching)
