@@ -84,7 +84,7 @@ test('texts are fetched through the gate, terms read before they are accepted, a
   await first.press('Enter')
   await page.getByRole('button', { name: /Ask the author/ }).press('Enter')
   await page.getByRole('button', { name: 'I have sent it' }).press('Enter')
-  await expect(page.getByText(/^You wrote on .* it stands under/)).toBeVisible()
+  await expect(page.getByText(/^You wrote on .* a second letter/)).toBeVisible()
   await clean(page)
   await page.getByRole('button', { name: 'It was not sent' }).press('Enter')
   await expect(page.getByRole('region', { name: 'Letter to the author' })).toBeVisible()

@@ -88,6 +88,16 @@ test('a letter to the author is noted, waited for, followed by a second, and tak
   expect(await screen.findByRole('button', { name: 'I have sent it' })).toBeInTheDocument()
 })
 
+test('where another way is the next thing to do, a letter stands beside it', async () => {
+  const scan = way({ way: 'loan', loan: { kind: 'scan', from: '2026-10-07', to: '2026-10-14' }, url: undefined })
+  answers['GET /inquiries/1/routes'] = [
+    row('within reach', [scan, author], { author: { wrote: ['2026-10-05'], declined: false } }),
+  ]
+  await openRow()
+  expect(screen.getByRole('region', { name: 'ask for it' })).toBeInTheDocument()
+  expect(await screen.findByText(/until Mon 12 Oct, a second letter is ready here\.$/)).toBeInTheDocument()
+})
+
 test('after a week without an answer a second letter waits; one who says no is no way any more', async () => {
   answers['GET /inquiries/1/routes'] = [
     row('out of reach', [author], { author: { wrote: ['2026-09-28'], declined: false } }),

@@ -1,5 +1,6 @@
 import { Button, Flex, Text } from '@chakra-ui/react'
 import { MOST_LETTERS, standOfAuthor, type AskedAuthor } from '../../../core/access/asked-author'
+import { isAuthorAsked } from '../../../core/access/doing'
 import { letterAgain, letterToAuthor } from '../../../core/access/letter'
 import { api, type Obtainable } from '../../../core/schema/api'
 import { useChange, useOf } from '../../api/hooks'
@@ -11,7 +12,8 @@ import { tell, tellError } from '../../frame/parts'
 import { Sub } from './at-hand'
 
 /** A letter to the author, and how it stands with the one that was sent. */
-export function AuthorLetter({ row: { id: work, author } }: { row: Obtainable }) {
+export function AuthorLetter({ row }: { row: Obtainable }) {
+  const { id: work, author } = row
   const { inquiry, mayWrite } = useHere()
   const told = useOf(inquiry.id, api.work, { params: { work } })
   const addresses = useOf(inquiry.id, api.authorOf, { params: { work } }).data ?? []
@@ -41,7 +43,7 @@ export function AuthorLetter({ row: { id: work, author } }: { row: Obtainable })
       <Sub>Ask the author</Sub>
       {author && (
         <Text fontSize="13px" lineHeight="18px" mb="8px" role="status">
-          {sayStand(author, inquiry.today)}
+          {sayStand(author, inquiry.today, isAuthorAsked(row, 'on its way'))}
         </Text>
       )}
       {stand?.is !== 'waiting' && !isOver && (
@@ -91,12 +93,13 @@ export function AuthorLetter({ row: { id: work, author } }: { row: Obtainable })
   )
 }
 
-function sayStand(asked: AskedAuthor, today: string): string {
+/** @param isAwaited nothing else leads to the text, so that the work waits for this letter alone */
+function sayStand(asked: AskedAuthor, today: string, isAwaited: boolean): string {
   const { is, until } = standOfAuthor(asked, today)
   const days = asked.wrote.map(weekDay).join(' and on ')
   switch (is) {
     case 'waiting':
-      return `You wrote on ${days}. What they send is dropped on this page. Without an answer until ${weekDay(until)}, it ${asked.wrote.length < MOST_LETTERS ? 'stands under “Waits for you” with a second letter' : 'counts as no way any more'}.`
+      return `You wrote on ${days}. What they send is dropped on this page. Without an answer until ${weekDay(until)}, ${sayAfter(asked, isAwaited)}.`
     case 'write again':
       return `You wrote on ${days}, and a week went by. Here is a second letter.`
     case 'no answer':
@@ -105,3 +108,10 @@ function sayStand(asked: AskedAuthor, today: string): string {
       return `You wrote on ${days}; they cannot send it.`
   }
 }
+
+const sayAfter = ({ wrote }: AskedAuthor, isAwaited: boolean): string =>
+  wrote.length >= MOST_LETTERS
+    ? 'it counts as no way any more'
+    : isAwaited
+      ? 'it stands under “Waits for you” with a second letter'
+      : 'a second letter is ready here'
