@@ -1,3 +1,5 @@
+import { bundled } from './server/test/bundled.mjs'
+
 export default {
   testMatch: ['<rootDir>/{core,server,web,standins,demo,bench}/**/*.test.{ts,tsx}'],
   extensionsToTreatAsEsm: ['.ts', '.tsx'],
@@ -5,7 +7,10 @@ export default {
   watchman: false,
   // modules of a test that has ended stay in memory: a worker that holds too much of them is begun anew
   workerIdleMemoryLimit: '1200MB',
-  moduleNameMapper: { '^(node-fetch|sync-fetch)$': '<rootDir>/server/test/no-network.cjs' },
+  moduleNameMapper: {
+    '^(node-fetch|sync-fetch)$': '<rootDir>/server/test/no-network.cjs',
+    ...Object.fromEntries(Object.entries(bundled).map(([name, file]) => [`^${name}$`, file])),
+  },
   setupFiles: ['<rootDir>/web/test/setup.mjs'],
   testTimeout: 120_000,
   testSequencer: '<rootDir>/server/test/longest-first.mjs',

@@ -1,6 +1,10 @@
 import { defineConfig } from '@playwright/test'
+import { memoryFolder } from './scripts/memory.mjs'
 
 const port = Number(process.env.E2E_PORT ?? 4740)
+// told once: the room in memory is another when the desks stand
+const data = (process.env.DESKS_FOLDER ??= memoryFolder() ?? 'test-results')
+const folderOf = (at: number) => `${data}/vine-desk-${at}`
 
 /** Half of the tests by their time; all others are the second half. */
 const firstHalf = /(account|asked|copy|foreign|gather|libraries|path|sift|trace)\.spec/
@@ -9,8 +13,8 @@ const firstHalf = /(account|asked|copy|foreign|gather|libraries|path|sift|trace)
  * other's.
  */
 const desks = [
-  { name: 'first desk', port, folder: 'test-results/data-1', which: { testMatch: firstHalf } },
-  { name: 'second desk', port: port + 10, folder: 'test-results/data-2', which: { testIgnore: firstHalf } },
+  { name: 'first desk', port, folder: folderOf(port), which: { testMatch: firstHalf } },
+  { name: 'second desk', port: port + 10, folder: folderOf(port + 10), which: { testIgnore: firstHalf } },
 ]
 
 /** Drives the real interface of demos laid for these tests alone. */

@@ -46,6 +46,7 @@ async function end(code) {
   if (ending) return
   ending = true
   await Promise.all(running.map(stop))
+  for (const [, folder] of desks) rmSync(folder, { recursive: true, force: true })
   process.exit(code)
 }
 for (const signal of ['SIGTERM', 'SIGINT']) process.on(signal, () => void end(0))

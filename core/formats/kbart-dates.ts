@@ -1,4 +1,4 @@
-import { parse } from 'date-fns'
+import { parse } from 'date-fns/parse'
 import { daysInMonth } from '../bib/dates'
 
 /** A beginning or an end of coverage, as KBART has it: YYYY, YYYY-MM or YYYY-MM-DD. */

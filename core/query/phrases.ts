@@ -1,4 +1,4 @@
-import nlp from 'compromise/two'
+type Tagger = typeof import('compromise/two').default
 
 /** Words between phrases: they name nothing. */
 const SMALL = new Set(
@@ -29,12 +29,14 @@ interface Tagged {
 /**
  * The noun phrases of a question, in order: what can become its concepts. Words of other tongues, whose verbs are not
  * known here, stay in runs between marks.
- * @example phrasesOf('Does street lighting change what moths do in towns?') // ['street lighting', 'moths', 'towns']
+ * @example await phrasesOf('Does street lighting change what moths do in towns?') // ['street lighting', 'moths', 'towns']
  */
-export function phrasesOf(question: string): string[] {
+export async function phrasesOf(question: string): Promise<string[]> {
+  // its lexicon takes half a second to read: whoever is asked for no phrases does without it
+  const { default: tagger } = await import('compromise/two')
   const words = question.slice(0, 2000).match(/[\p{L}\p{N}'’-]+|[^\p{L}\p{N}\s'’-]/gu) ?? []
   const lower = words.map(w => w.toLowerCase())
-  const tags = tagsOf(question.slice(0, 2000))
+  const tags = tagsOf(tagger, question.slice(0, 2000))
   const asking = lower.some(w => ASKING.test(w))
   const lasting = lower.some(w => LASTING.test(w))
   const phrases: string[] = []
@@ -77,8 +79,8 @@ function isVerb(
   return !(at.asking && /s$/.test(w))
 }
 
-function tagsOf(question: string): Map<string, Set<string>> {
-  const sentences = nlp(question).json({ terms: { tags: true, text: true } }) as { terms: Tagged[] }[]
+function tagsOf(tagger: Tagger, question: string): Map<string, Set<string>> {
+  const sentences = tagger(question).json({ terms: { tags: true, text: true } }) as { terms: Tagged[] }[]
   const tags = new Map<string, Set<string>>()
   for (const { text, tags: of } of sentences.flatMap(s => s.terms)) {
     const word = text.toLowerCase().replace(/[^\p{L}\p{N}'’-]/gu, '')

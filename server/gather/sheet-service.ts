@@ -30,7 +30,7 @@ export async function saveSheet(
       412,
       'changed-elsewhere',
       'The question sheet was changed in another window. Its newest state is shown; put your change in again.',
-      { current: told(now!) },
+      { current: await told(now!) },
     )
   await c.db.inquiries.update(
     { sheet, sheetVersion: version + 1, query: query ? printCql(query) : '' },
@@ -39,8 +39,8 @@ export async function saveSheet(
   return { version: version + 1 }
 }
 
-function told(row: InquiryRow): Answer<'sheet'> {
-  return { sheet: row.sheet ?? sheetFrom(row), version: row.sheetVersion, offered: phrasesOf(row.question) }
+async function told(row: InquiryRow): Promise<Answer<'sheet'>> {
+  return { sheet: row.sheet ?? sheetFrom(row), version: row.sheetVersion, offered: await phrasesOf(row.question) }
 }
 
 /** The sheet of an inquiry that has none yet: of its last query. */

@@ -1,11 +1,34 @@
 import { mkdtempSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join, resolve } from 'node:path'
+import { bundled } from './bundled.mjs'
 import { build } from 'esbuild'
 import { startDatabase } from '../../scripts/database.mjs'
+import { memoryFolder } from '../../scripts/memory.mjs'
+
+/** Each of these is hundreds of modules, which every test file would link anew. */
+async function bundlePackages() {
+  for (const [name, outfile] of Object.entries(bundled))
+    await build({
+      stdin: { contents: `export * from '${name}'`, resolveDir: process.cwd() },
+      bundle: true,
+      format: 'esm',
+      target: 'node20',
+      // older modules inside ask for React by require
+      banner: {
+        js: "import { createRequire } from 'node:module'; const require = createRequire(import.meta.url)",
+      },
+      external: ['react', 'react-dom', 'react/*', 'react-dom/*'],
+      outfile,
+      logLevel: 'warning',
+    })
+}
 
 /** One MariaDB for all server tests, on a port of its own; each test file makes its own database in it. */
 export default async () => {
+  await bundlePackages()
+  const memory = memoryFolder()
+  if (memory && !process.env.TMPDIR) process.env.TMPDIR = memory
   for (const [name, setting, entry] of [
     ['child', 'VINE_CHILD', 'server/child/main.ts'],
     ['thread', 'VINE_THREAD', 'server/threads/main.ts'],

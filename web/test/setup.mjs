@@ -13,6 +13,8 @@ if (typeof window !== 'undefined') {
     disconnect() {}
   }
   window.Element.prototype.scrollIntoView ??= nothing
+  // nothing is drawn: to go through all rules of style for each part of each name takes a fifth of the time
+  window.getComputedStyle = element => element.style
   // nothing has a place on a page that is not drawn
   window.Range.prototype.getClientRects ??= () => []
   document.elementFromPoint ??= () => null

@@ -1,0 +1,1 @@
+export function memoryFolder(): string | undefined
