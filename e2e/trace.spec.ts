@@ -34,6 +34,12 @@ test('trails by keyboard alone: along the trellis, what is lacking kept and take
   await expect(page.getByRole('dialog', { name: 'Work sheet' })).toBeVisible()
   await page.keyboard.press('Escape')
   await expect(page.getByRole('dialog', { name: 'Work sheet' })).toHaveCount(0)
+  await expect(trellis).toBeFocused()
+  // closed by its button it gives the keys back, too
+  await page.keyboard.press('Enter')
+  await page.getByRole('button', { name: 'Close the work sheet' }).click()
+  await expect(page.getByRole('dialog', { name: 'Work sheet' })).toHaveCount(0)
+  await expect(trellis).toBeFocused()
 
   // what is lacking is kept in one step, and remembers its trail: the first that no catalogue has brought as well
   const kept = async (): Promise<{ id: number; title: string; byTrail: boolean }> => {

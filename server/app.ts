@@ -40,7 +40,7 @@ import { measureRequests } from './metrics'
 import { copyGivenUp, receiveCopy, runCopy } from './obtain/copies'
 import { runScan } from './obtain/scan-job'
 import { obtainRoutes } from './obtain/obtain-routes'
-import { runRetrieval } from './obtain/retrieve-job'
+import { runRetrieval, retrievalGivenUp } from './obtain/retrieve-job'
 import { runRouteSearch } from './obtain/routes-job'
 import { deedRoutes, poolRoutes } from './pool/pool-routes'
 import { notFound, Problem } from './base/problem'
@@ -60,7 +60,7 @@ export const jobKinds: Record<string, JobKind> = {
   sweep: { run: runSweep, givenUp: sweepGivenUp },
   import: { run: runImport, givenUp: importGivenUp },
   routes: { run: runRouteSearch },
-  retrieval: { run: runRetrieval },
+  retrieval: { run: runRetrieval, givenUp: retrievalGivenUp },
   copy: { run: runCopy, givenUp: copyGivenUp },
   scan: { run: runScan, isLong: true },
   demo: { run: runDemo },

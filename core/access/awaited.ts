@@ -2,8 +2,11 @@ import { addDays } from '../bib/dates'
 import type { Fetched } from './fetched'
 import { canBeFetched, isFetchable, type Route } from './routes'
 
-/** What a text is fetched again for by itself: a new day of the card, a way that opens, a gate that is signed in at. */
-export const AWAITED = ['limit', 'opens', 'gate'] as const
+/**
+ * What a text is fetched again for by itself: a new day of the card, a way that opens, a gate that is signed in at; and
+ * that fetching it failed before it was asked for.
+ */
+export const AWAITED = ['limit', 'opens', 'gate', 'failed'] as const
 export type AwaitedFor = (typeof AWAITED)[number]
 
 /** A text that is fetched by itself. */

@@ -47,6 +47,7 @@ export async function inquiryInFull(c: Context, { inquiryId, day, role, userId }
   return {
     ...(await tellInquiry(c, row, { today: day, role, userId })),
     styleName: (await styleFor(c, row)).name,
+    others: (await c.db.memberships.count({ where: { inquiryId } })) - 1,
     timed: rhythmOf(row.rhythm).timed,
     catalogues: catalogues.map(x => ({ id: x.id, name: x.name })),
     libraries: (await librariesOf(c, inquiryId)).map(({ key, name, resolver, contact }) => ({

@@ -1,4 +1,5 @@
 import type { Transaction } from 'sequelize'
+import { addDays } from '../../core/bib/dates'
 import { awaitedAfter, opensLater, type Awaited } from '../../core/access/awaited'
 import { isDone, type Fetched } from '../../core/access/fetched'
 import type { Context } from '../base/context'
@@ -58,6 +59,15 @@ export async function keepAwaited(c: Context, { inquiryId, userId }: Who, list: 
   })
 }
 
+/** What nobody is there to ask for again, as it began by itself, is asked for on the next day. */
+export async function awaitTomorrow(c: Context, { inquiryId, userId }: Who, works: readonly number[]): Promise<void> {
+  const fromDay = addDays(await deskDay(c.db), 1)
+  await change(c, inquiryId, async transaction => {
+    for (const workId of await keptOf(c, inquiryId, works, transaction))
+      await c.db.awaited.upsert({ workId, userId, inquiryId, fromDay, why: 'failed', gate: null }, { transaction })
+  })
+}
+
 /** Queues the fetching of what is awaited and can come now; several processes may do this at once. */
 export async function fetchAwaited(c: Context): Promise<number> {
   const due = await dueAwaited(c.db, await deskDay(c.db))
@@ -96,6 +106,8 @@ export async function tellAwaited(
   job: number,
   list: readonly Fetched[],
 ): Promise<void> {
+  // the page says it, too: where no mail is set up that is all
+  if (!c.settings.outside.mail) return
   const user = await c.db.users.findByPk(userId, { attributes: ['email'], raw: true })
   const inquiry = await c.db.inquiries.findByPk(inquiryId, { attributes: ['title'], raw: true })
   if (!user || !inquiry || !list.length) return

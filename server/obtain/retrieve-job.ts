@@ -15,7 +15,8 @@ import { readable } from '../copies/copy-rights'
 import { offersFor } from '../library/offices'
 import type { WorkRow } from '../pool/pool-model'
 import { rhythmOf } from '../sessions/member'
-import { keepAwaited, tellAwaited } from './awaited'
+import { awaitTomorrow, keepAwaited, tellAwaited } from './awaited'
+import { stillToFetch } from './fetching'
 import { walkRoute, type Watch } from './walks'
 
 /** How often what was out of service is tried again by itself. */
@@ -68,6 +69,32 @@ export async function runRetrieval(c: Context, { job, signal, progress }: JobHan
   await lookElsewhere(c, job, list)
   if (job.payload.byItself) await tellAwaited(c, { inquiryId, userId }, job.id, list)
   return { works: list, ...(again ? { again } : {}) }
+}
+
+/**
+ * What ended before a fetching failed is awaited as after any other. What was not asked for yet is asked for tomorrow
+ * where the fetching began by itself, and that is told: nobody is there to press again.
+ */
+export async function retrievalGivenUp(c: Context, { id }: JobRow, why: string): Promise<void> {
+  const job = await c.db.jobs.findByPk(id, { raw: true })
+  if (job?.state !== 'failed') return
+  const who = { inquiryId: job.inquiryId!, userId: job.userId! }
+  const ended = ((job.progress.works as Fetched[] | undefined) ?? []).filter(isDone)
+  await keepAwaited(c, who, ended)
+  if (!job.payload.byItself) return
+  const left = await c.db.works.findAll({
+    where: { id: stillToFetch(job) },
+    attributes: ['id', 'item'],
+    raw: true,
+  })
+  await awaitTomorrow(
+    c,
+    who,
+    left.map(w => w.id),
+  )
+  const said = `${why} It is asked for again tomorrow.`
+  const untried = left.map(w => ({ work: w.id, title: plainTitle(w.item.title), state: 'waiting' as const, said }))
+  await tellAwaited(c, who, id, [...ended, ...untried])
 }
 
 /** Works in the order in which their texts are needed. */

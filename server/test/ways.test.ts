@@ -12,6 +12,7 @@ import { mailbox } from '../../standins/mail'
 import { standOn } from '../db/desk-day'
 import { fetchAwaited } from '../obtain/awaited'
 import { newInquiry, openDesk, type Desk } from './desk'
+import { until } from './running'
 
 /** A platform behind a gate, both in manners of their own; what each article does is said by its number. */
 const TITLES = {
@@ -308,7 +309,12 @@ async function comesByItself(): Promise<Fetched[]> {
   expect(await fetchAwaited(desk.context)).toBe(0)
   const jobs = await desk.context.db.jobs.findAll({ where: { id: { [Op.gt]: before }, kind: 'retrieval' }, raw: true })
   const ended = await Promise.all(jobs.map(j => desk.finish(id, j.id)))
+  expect(ended.filter(e => e.state !== 'done')).toEqual([])
   return ended.flatMap(e => (e.result as { works: Fetched[] }).works)
+}
+async function letters(): Promise<{ subject: string; text: string }[]> {
+  const outside = `http://127.0.0.1:${desk.settings.outside.loopback!.port}`
+  return (await request(outside).get('/').set('Host', 'mail.example').expect(200)).body
 }
 const awaited = async (m: Manner) => (await rowOf(m)).awaited
 
@@ -318,14 +324,10 @@ test('what the card could not bring today comes by itself tomorrow, and is told 
   await standOn(desk.context.db, '2026-10-08')
   expect((await comesByItself()).map(f => [f.title, f.state])).toEqual([[TITLES.members, 'sign in']])
   expect(await awaited('members')).toBeNull()
-  const letters = (
-    await request(`http://127.0.0.1:${desk.settings.outside.loopback!.port}`)
-      .get('/')
-      .set('Host', 'mail.example')
-      .expect(200)
-  ).body as { to: string; subject: string; text: string }[]
-  expect(letters.map(l => l.subject)).toEqual(['1 text did not come yet: Lamps'])
-  expect(letters[0]!.text).toContain(`${TITLES.members}\n  lanternhill.example asks to sign in, in its own way.`)
+  expect((await letters()).map(l => l.subject)).toEqual(['1 text did not come yet: Lamps'])
+  expect((await letters())[0]!.text).toContain(
+    `${TITLES.members}\n  lanternhill.example asks to sign in, in its own way.`,
+  )
 }, 60_000)
 
 test('a session that ended at the gate is not called one here', async () => {
@@ -349,6 +351,26 @@ test('what stood behind the gate comes by itself once one has signed in', async 
   expect(await awaited('plain')).toBeNull()
 }, 60_000)
 
+test('what began by itself and failed for good is asked for again the day after, and told', async () => {
+  const works = await ids('plain')
+  await desk.context.db.copies.destroy({ where: { workId: works } })
+  const owner = (await desk.context.db.users.findOne({ where: { email: 'owner@desk.example' }, raw: true }))!
+  // the server ended in the middle of it twice, and now a third time
+  const { id: job } = await desk.context.db.jobs.create({
+    ...{ kind: 'retrieval', inquiryId: id, userId: owner.id, payload: { works, byItself: true }, progress: {} },
+    ...{ state: 'running', worker: 'gone', losses: 2, leaseUntil: new Date(Date.now() - 1000) },
+  })
+  expect((await desk.finish(id, job)).state).toBe('failed')
+  await until(async () => (await awaited('plain')) !== null)
+  expect(await awaited('plain')).toEqual({ day: '2026-10-09', why: 'failed' })
+  await until(async () => (await letters()).length === 2)
+  expect((await letters())[1]!.text).toContain('not begun again by itself')
+  expect((await letters())[1]!.text).toContain('It is asked for again tomorrow.')
+  await standOn(desk.context.db, '2026-10-09')
+  await signIn()
+  expect((await comesByItself()).map(f => f.state)).toEqual(['proved'])
+}, 60_000)
+
 test('what opens later comes on its day, unless that is called off', async () => {
   expect(await awaited('embargo')).toEqual({ day: '2026-10-20', why: 'opens' })
   const works = await ids('embargo')
@@ -360,7 +382,12 @@ test('what opens later comes on its day, unless that is called off', async () =>
   expect(refused.body.code).toBe('opens-never')
   await standOn(desk.context.db, '2026-10-20')
   isOpen = true
+  // where no mail is set up it comes without one
+  const outside: Partial<Desk['settings']['outside']> = desk.settings.outside
+  const { mail } = outside
+  delete outside.mail
   expect((await comesByItself()).map(f => f.state)).toEqual(['proved'])
+  outside.mail = mail
   expect(await comesByItself()).toEqual([])
 }, 60_000)
 

@@ -133,7 +133,7 @@ function Framed({ q, jobs, away }: { q: InquiryInFull; jobs: Job[]; away: boolea
               <Notice voice="slate">You may look at this inquiry, but not change it.</Notice>
             </Box>
           )}
-          <chakra.main flex="1" minH="0" overflow="auto" position="relative">
+          <chakra.main tabIndex={-1} outline="none" flex="1" minH="0" overflow="auto" position="relative">
             {outlet}
           </chakra.main>
         </Flex>

@@ -29,7 +29,7 @@ export function WhoseRight({ copy }: { copy: { id: number; opening: Opening } })
           Keep it to myself
         </Button>
       )}
-      {mayPass && !opening.passedOn && (
+      {mayPass && !opening.passedOn && inquiry.others > 0 && (
         <Menu.Root onSelect={({ value }) => pass(PASSED_ON.find(why => why === value) ?? null)}>
           <Menu.Trigger asChild>
             <Button size="2xs" variant="ghost" loading={passing.isPending}>

@@ -20,9 +20,19 @@ import { Reasons } from './reasons'
 import { RecordsBehind, Row, WaysTo } from './work-sheet-parts'
 import { Fields, OwnKind, YouSay } from './work-words'
 
+/** Who closes the sheet goes on where it was opened; what is gone from the page by then leaves the page itself. */
+function giveBack(opener: Element | null) {
+  if (document.activeElement && document.activeElement !== document.body) return
+  const back = opener?.isConnected && opener !== document.body ? opener : document.querySelector('main')
+  if (back instanceof HTMLElement || back instanceof SVGElement) back.focus()
+}
+
 /** A work in full, sliding over the right half of any list, which stays in use beside it. */
 export function WorkSheet({ work, onClose }: { work: number; onClose: () => void }) {
   const sheet = useRef<HTMLDivElement>(null)
+  // asked before the sheet draws the keys to itself
+  const [opener] = useState(() => document.activeElement)
+  useEffect(() => () => giveBack(opener), [opener])
   // another work in the same sheet: its reading begins at the top
   useEffect(() => {
     sheet.current?.focus()

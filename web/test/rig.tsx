@@ -51,6 +51,7 @@ export const inquiry: InquiryInFull = {
   language: null,
   timed: true,
   styleName: 'APA, 7th edition',
+  others: 1,
   catalogues: [
     { id: 'broadleaf', name: 'Broadleaf Index' },
     { id: 'civic', name: 'Civic Paper File' },

@@ -6,7 +6,7 @@ import userEvent from '@testing-library/user-event'
 import type { Opening } from '../../core/access/copy-rights'
 import { Obtain } from '../stations/obtain/obtain'
 import { NotYours } from '../stations/read/not-yours'
-import { answers, MINE, open, sent, sheet, work } from './rig'
+import { answers, inquiry, MINE, open, sent, sheet, work } from './rig'
 
 const THEIRS: Opening = {
   ...{ opens: false, shared: false, terms: null, mayPassOn: false, passedOn: false },
@@ -31,6 +31,13 @@ test('the work sheet says by whose right a copy is here, and passes it on with w
   await userEvent.click(screen.getByRole('button', { name: 'Pass it on …' }))
   await userEvent.click(await screen.findByRole('menuitem', { name: 'it is my own work' }))
   await waitFor(() => expect(passed()).toEqual([{ why: 'it is my own work' }]))
+})
+test('where nobody else is, nothing is passed on', async () => {
+  answers['GET /inquiries/1'] = { ...inquiry, others: 0 }
+  answers['GET /inquiries/1/works/1'] = onSheet(MINE)
+  open(Obtain, 'obtain?work=1')
+  expect(await screen.findByText(MINE.said)).toBeInTheDocument()
+  expect(screen.queryByRole('button', { name: 'Pass it on …' })).toBeNull()
 })
 test('the terms of what was lent stand beside it', async () => {
   answers['GET /inquiries/1/works/1'] = onSheet({ ...MINE, mayPassOn: false, terms: 'For your own study; no copies.' })

@@ -87,6 +87,8 @@ export const inquiriesApi = {
     answer: shape({
       ...inquiryFields,
       styleName: text(),
+      /** How many members there are beside who asks. */
+      others: whole(),
       catalogues: list(named),
       libraries: list(asked),
       /** Whether the time that is spent on pages is told. */
