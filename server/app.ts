@@ -40,6 +40,7 @@ import { measureRequests } from './metrics'
 import { copyGivenUp, receiveCopy, runCopy } from './obtain/copies'
 import { runScan } from './obtain/scan-job'
 import { obtainRoutes } from './obtain/obtain-routes'
+import { runReminder } from './obtain/reminders'
 import { runRetrieval, retrievalGivenUp } from './obtain/retrieve-job'
 import { runRouteSearch } from './obtain/routes-job'
 import { deedRoutes, poolRoutes } from './pool/pool-routes'
@@ -60,6 +61,7 @@ export const jobKinds: Record<string, JobKind> = {
   sweep: { run: runSweep, givenUp: sweepGivenUp },
   import: { run: runImport, givenUp: importGivenUp },
   routes: { run: runRouteSearch },
+  reminder: { run: runReminder },
   retrieval: { run: runRetrieval, givenUp: retrievalGivenUp },
   copy: { run: runCopy, givenUp: copyGivenUp },
   scan: { run: runScan, isLong: true },

@@ -8,6 +8,7 @@ import { migrate } from './migrations/migrations'
 import { beginDue } from './gather/standing-service'
 import { watchDue } from './jobs/due'
 import { fetchAwaited } from './obtain/awaited'
+import { remindOfLetters } from './obtain/reminders'
 import { purgeDaily } from './jobs/purge'
 import { startWorker } from './jobs/queue'
 import { logError } from './base/log'
@@ -54,7 +55,7 @@ for (const event of ['uncaughtException', 'unhandledRejection'] as const)
 const metrics = settings.metricsPort ? tellMetrics(settings.metricsPort) : undefined
 let ending = false
 const worker = startWorker(context, jobKinds)
-const due = watchDue(context, [beginDue, fetchAwaited])
+const due = watchDue(context, [beginDue, fetchAwaited, remindOfLetters])
 const watching = watchLoop()
 const purging = setInterval(() => void purgeDaily(context).catch(() => undefined), 10 * 60_000)
 // the made-up world may still be starting; it is told as soon as it answers

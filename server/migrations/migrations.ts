@@ -43,6 +43,7 @@ import { copyRights } from './migration-0042-copy-rights'
 import { members } from './migration-0043-members'
 import { awaited } from './migration-0044-awaited'
 import { termsOfRights } from './migration-0045-terms'
+import { reminders } from './migration-0046-reminders'
 import { raw } from './migration-0013-raw'
 
 /** All migrations in order. Each can be run again, since statements that define tables cannot be rolled back. */
@@ -92,6 +93,7 @@ const migrations: { name: string; statements: string[]; fill?: (sequelize: Seque
   { name: '0043-members', statements: members },
   { name: '0044-awaited', statements: awaited },
   { name: '0045-terms', statements: termsOfRights },
+  { name: '0046-reminders', statements: reminders },
 ]
 
 export async function migrate(sequelize: Sequelize): Promise<string[]> {

@@ -1,5 +1,5 @@
 import type { Transaction } from 'sequelize'
-import { MOST_LETTERS, type AskedAuthor } from '../../core/access/asked-author'
+import { MOST_LETTERS, standOfAuthor, type AskedAuthor } from '../../core/access/asked-author'
 import { authorMails } from '../../core/access/author-mail'
 import { plainTitle } from '../../core/bib/clean'
 import { nameKey, spokenName } from '../../core/bib/names'
@@ -34,8 +34,11 @@ export async function noteLetters(
   if (!(await c.db.works.scope('living').count({ where: { id: workId, inquiryId }, transaction }))) throw notFound()
   if (wrote.length > MOST_LETTERS || wrote.some((d, i) => d > day || d < (wrote[i - 1] ?? '')))
     throw new Problem(422, 'letter-days', 'A letter was written today or before, a second one after the first.')
-  if (wrote.length) await c.db.authorLetters.upsert({ workId, userId, inquiryId, wrote, declined }, { transaction })
-  else await c.db.authorLetters.destroy({ where: { workId, userId }, transaction })
+  if (wrote.length) {
+    const { is, until } = standOfAuthor({ wrote, declined }, day)
+    const remindOn = is === 'waiting' ? until : null
+    await c.db.authorLetters.upsert({ workId, userId, inquiryId, wrote, declined, remindOn }, { transaction })
+  } else await c.db.authorLetters.destroy({ where: { workId, userId }, transaction })
 }
 
 /** Copies of which the pages are looked at, and pages of each at its beginning. */

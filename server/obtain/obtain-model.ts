@@ -100,6 +100,8 @@ export const authorLetters = describeTable('author_letters', {
   inquiryId: whole(),
   wrote: json<string[]>(),
   declined: flag(),
+  /** The day of the desk on which its silence is told by mail. */
+  remindOn: orNull(day()),
   at: moment(),
 })
 export type AuthorLettersRow = RowOf<typeof authorLetters>

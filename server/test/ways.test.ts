@@ -11,6 +11,7 @@ import type { Gate, Obtainable } from '../../core/schema/api'
 import { mailbox } from '../../standins/mail'
 import { standOn } from '../db/desk-day'
 import { fetchAwaited } from '../obtain/awaited'
+import { remindOfLetters } from '../obtain/reminders'
 import { newInquiry, openDesk, type Desk } from './desk'
 import { until } from './running'
 
@@ -463,3 +464,24 @@ test('its library is asked what is in now: that stands before what the record sa
     { library: { key: 'home' }, shelf: { said: 'It is in' }, walked: { ended: 'gone' } },
   ])
 }, 60_000)
+
+test('the silence of an author is told by mail after a week, once, and not where the text came', async () => {
+  const [silent, came] = [...(await ids('wrong')), ...(await ids('plain'))]
+  const note = (work: number | undefined, body: object) => desk.owner.put(`${at}/works/${work}/author`).send(body)
+  await note(silent, { wrote: ['2026-10-13', '2026-10-20'] }).expect(204)
+  await note(came, { wrote: ['2026-10-20'] }).expect(204)
+  expect(await remindOfLetters(desk.context)).toBe(0)
+  await standOn(desk.context.db, '2026-10-27')
+  const before = (await letters()).length
+  expect(await remindOfLetters(desk.context)).toBe(2)
+  expect(await remindOfLetters(desk.context)).toBe(0)
+  await until(async () => (await letters()).length > before)
+  const { subject, text } = (await letters()).at(-1)!
+  expect(subject).toBe('No answer to a letter yet: Lamps')
+  expect(text).toContain(
+    `${TITLES.wrong}\n  You wrote on 13 October 2026 and on 20 October 2026, and nothing came. Its other ways`,
+  )
+  expect(text).not.toContain(TITLES.plain)
+  await note(silent, { wrote: [] }).expect(204)
+  await note(came, { wrote: [] }).expect(204)
+})

@@ -55,6 +55,7 @@ export const job = shape({
     'paste',
     'routes',
     'retrieval',
+    'reminder',
     'copy',
     'scan',
     'round',
