@@ -143,7 +143,8 @@ const lines = {
 
 /** The trellis, what stands in it, and the tables of Trace. */
 const trails = {
-  '.trellis:focus-visible': { outlineOffset: '-2px' },
+  // around it: names of strands begin at its very edge
+  '.trellis:focus-visible': { outlineOffset: '1px' },
   '.stem-name': { display: 'flex', flexDirection: 'column', alignItems: 'flex-start', gap: '2px' },
   '.stem-name b': {
     fontFamily: 'serif',

@@ -56,7 +56,7 @@ const ends = (r: CopyRight): string => (r.until ? `, until ${sayIso(r.until)}` :
 const MINE: Record<Exclude<RightKind, 'open' | 'passed on'>, (r: CopyRight) => string> = {
   licence: r => `By the licence of ${r.from}, for you alone${ends(r)}.`,
   loan: r => `A scan from ${r.from}, for you alone${ends(r)}.`,
-  own: () => 'Your own file, for you alone until you pass it on.',
+  own: () => 'Your own file, for you alone.',
 }
 const THEIRS: Record<Exclude<RightKind, 'open' | 'passed on'>, (r: CopyRight, name: string) => string> = {
   licence: (r, name) =>

@@ -87,7 +87,7 @@ describe('a file that a member brought', () => {
     copy = got.copyId!
     expect(await opening(ada, copy)).toEqual({
       ...{ opens: true, shared: false, terms: null, mayPassOn: true, passedOn: false },
-      said: 'Your own file, for you alone until you pass it on.',
+      said: 'Your own file, for you alone.',
     })
     for (const who of [bram, looker]) {
       expect(await opening(who, copy)).toMatchObject({ opens: false, mayPassOn: false })

@@ -99,7 +99,7 @@ export const work = (id: number, more: Partial<WorkLine> = {}): WorkLine => ({
 /** What a student may do with a copy that they brought. */
 export const MINE: Opening = {
   ...{ opens: true, shared: false, terms: null, mayPassOn: true, passedOn: false },
-  said: 'Your own file, for you alone until you pass it on.',
+  said: 'Your own file, for you alone.',
 }
 
 export const sheet = (w: WorkLine) => ({
