@@ -32,6 +32,8 @@ export default defineConfig({
     // what does not come in a minute does not come: the retry has its own time
     actionTimeout: 60_000,
     viewport: { width: 1280, height: 800 },
+    // nothing is waited for that only moves
+    contextOptions: { reducedMotion: 'reduce' },
     acceptDownloads: true,
     // recording takes a fifth of the time: what fails is recorded when it is tried again
     trace: 'on-first-retry',

@@ -1,8 +1,8 @@
-import AxeBuilder from '@axe-core/playwright'
 import { readFileSync } from 'node:fs'
 import type { APIRequestContext, Page } from '@playwright/test'
 import { PDFDocument, StandardFonts } from 'pdf-lib'
-import { expect, inMode, test } from './desk'
+import { isAccessibleInBothModes } from './axe'
+import { expect, test } from './desk'
 
 const folder = 'server/child/foreign'
 interface Known {
@@ -91,11 +91,7 @@ test('what is in a copy leads through it, and is clean for everybody', async ({ 
   await page.keyboard.press('Enter')
   const last = Number((await heading.textContent())!.replace('References', '')) - known.first + 1
   await expect(page.locator(`[data-page-number="${last}"]`)).toBeInViewport()
-  for (const mode of ['light', 'dark'] as const) {
-    await inMode(page, mode)
-    const { violations } = await new AxeBuilder({ page }).exclude('.textLayer').analyze()
-    expect(violations.map(v => `${v.id}: ${v.nodes.map(n => n.target.join(' ')).join(' | ')}`)).toEqual([])
-  }
+  await isAccessibleInBothModes(page, { without: '.textLayer' })
   await page.keyboard.press('c')
   await expect(panel.getByRole('tab', { name: /^Passages/ })).toHaveAttribute('aria-selected', 'true')
 })
@@ -117,11 +113,7 @@ test('words are found in the copies, lead to their page, are marked there, and t
   await page.getByRole('searchbox', { name: 'Words in your copies' }).fill('unit* and "references"')
   const found = page.getByRole('article', { name: known.title })
   await expect(found.getByText(/^\d+ times, on \d of \d pages$/)).toBeVisible()
-  for (const mode of ['light', 'dark'] as const) {
-    await inMode(page, mode)
-    const { violations } = await new AxeBuilder({ page }).analyze()
-    expect(violations.map(v => `${v.id}: ${v.nodes.map(n => n.target.join(' ')).join(' | ')}`)).toEqual([])
-  }
+  await isAccessibleInBothModes(page)
   await found.getByRole('button', { name: /^All \d+ sentences$/ }).focus()
   await page.keyboard.press('Enter')
   await expect(found.getByRole('button', { name: /^All/ })).toBeHidden()

@@ -1,7 +1,7 @@
-import AxeBuilder from '@axe-core/playwright'
 import { readFileSync } from 'node:fs'
 import type { APIRequestContext, Page } from '@playwright/test'
-import { expect, inMode } from './desk'
+import { isAccessibleInBothModes } from './axe'
+import { expect } from './desk'
 
 const folder = 'server/child/foreign'
 export type Maker = 'browser' | 'TeX' | 'office'
@@ -41,11 +41,6 @@ export async function withCopy(
 
 /** Nothing in the way of anybody, in the light and in the dark. The words of a page are the file's own. */
 export async function clean(page: Page): Promise<void> {
-  for (const mode of ['light', 'dark'] as const) {
-    await inMode(page, mode)
-    // a frame that runs no script cannot be asked from within: what stands in it is looked at as a page of its own
-    const { violations } = await new AxeBuilder({ page }).setLegacyMode().exclude('.pdfViewer').analyze()
-    expect(violations.map(v => `${v.id}: ${v.nodes.map(n => n.target.join(' ')).join(' | ')}`)).toEqual([])
-  }
+  await isAccessibleInBothModes(page, { without: '.pdfViewer' })
   await page.emulateMedia({ colorScheme: 'light' })
 }

@@ -131,7 +131,7 @@ export async function keeping(request: APIRequestContext, title: string, item: o
  * moves may wait for that, so it is drawn.
  */
 export async function inMode(page: Page, mode: 'light' | 'dark'): Promise<void> {
-  await page.emulateMedia({ colorScheme: mode, reducedMotion: 'reduce' })
+  await page.emulateMedia({ colorScheme: mode })
   await expect(async () => {
     await page.screenshot({ clip: { x: 0, y: 0, width: 8, height: 8 } })
     await expect(page.locator('html')).toHaveClass(new RegExp(mode), { timeout: 3000 })

@@ -1,10 +1,10 @@
-import AxeBuilder from '@axe-core/playwright'
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import type { APIRequestContext, Page } from '@playwright/test'
 import { yearOf } from '../core/bib/dates'
 import { WORLD_FILES, type WorldWork } from '../core/world/types'
-import { expect, inMode, test } from './desk'
+import { isAccessibleInBothModes } from './axe'
+import { expect, test } from './desk'
 
 const post = async (request: APIRequestContext, path: string, data: object | Buffer, headers = {}) =>
   (await (await request.post(`/api${path}`, { data, headers })).json()) as { id: number; job: number }
@@ -64,11 +64,7 @@ const withBooks = (request: APIRequestContext) =>
   })
 
 async function clean(page: Page): Promise<void> {
-  for (const mode of ['light', 'dark'] as const) {
-    await inMode(page, mode)
-    const { violations } = await new AxeBuilder({ page }).analyze()
-    expect(violations.map(v => `${v.id}: ${v.nodes.map(n => n.target.join(' ')).join(' | ')}`)).toEqual([])
-  }
+  await isAccessibleInBothModes(page)
 }
 
 test('texts are fetched through the gate, terms read before they are accepted, and each way shows its steps', async ({

@@ -1,12 +1,5 @@
-import AxeBuilder from '@axe-core/playwright'
+import { isAccessible, WCAG } from './axe'
 import { expect, test } from './desk'
-
-const axe = async (page: ConstructorParameters<typeof AxeBuilder>[0]['page']) => {
-  const { violations } = await new AxeBuilder({ page })
-    .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
-    .analyze()
-  expect(violations.map(v => `${v.id}: ${v.nodes[0]!.target.join(' ')}`)).toEqual([])
-}
 
 test('trails by keyboard alone: along the trellis, what is lacking kept and taken back, another round planned and walked', async ({
   page,
@@ -16,7 +9,7 @@ test('trails by keyboard alone: along the trellis, what is lacking kept and take
   await expect(lacking.getByRole('listitem').first()).toContainText(
     /\d+ of your \d+ cite it · (its fame|fame explains)/,
   )
-  await axe(page)
+  await isAccessible(page, { tags: WCAG })
 
   // along the leaves, and into the work
   const trellis = page.getByRole('application', { name: /Trellis/ })
@@ -59,7 +52,7 @@ test('trails by keyboard alone: along the trellis, what is lacking kept and take
   }
   await lacking.focus()
   await page.keyboard.press('ArrowDown')
-  await axe(page)
+  await isAccessible(page, { tags: WCAG })
   let work = await kept()
   while (!work.byTrail) work = await kept()
   const { title } = work
@@ -73,7 +66,7 @@ test('trails by keyboard alone: along the trellis, what is lacking kept and take
   const dialog = page.getByRole('dialog', { name: `Walk round ${n}` })
   await expect(dialog).toContainText(/\d+ trails of \d+ works?/)
   await expect(dialog).toContainText(/About \d+ calls? to Lampyr Citations/)
-  await axe(page)
+  await isAccessible(page, { tags: WCAG })
   await dialog.getByRole('button', { name: /^Walk \d+ trails$/ }).focus()
   await page.keyboard.press('Enter')
   await expect(page.getByRole('button', { name: `Walk round ${n + 1}` })).toBeVisible({ timeout: 120_000 })
@@ -91,7 +84,7 @@ test('trails by keyboard alone: along the trellis, what is lacking kept and take
   await page.getByRole('tab', { name: 'Alike' }).press('Enter')
   await page.getByRole('button', { name: 'Of all kept' }).press('Enter')
   await expect(page.getByRole('list', { name: 'Alike' }).getByRole('listitem').first()).toContainText(/\d+% alike/)
-  await axe(page)
+  await isAccessible(page, { tags: WCAG })
 
   // and taken back by the key that takes back everywhere
   const group = (
@@ -145,7 +138,7 @@ test('a list without a database: pasted, its works found, the doubtful one settl
   const dialog = page.getByRole('dialog', { name: 'A list of references' })
   await dialog.getByLabel('The references, in whatever style').fill(lines.map((l, i) => `${i + 1}. ${l}`).join('\n'))
   await dialog.getByLabel('What it is from').fill('A draft of the browser test')
-  await axe(page)
+  await isAccessible(page, { tags: WCAG })
   await dialog.getByRole('button', { name: 'Find its works' }).press('Enter')
   const list = page.getByRole('list', { name: 'Entries of A draft of the browser test' })
   const entry = (n: number) => list.locator(`[data-entry="${n}"]`)
@@ -153,13 +146,13 @@ test('a list without a database: pasted, its works found, the doubtful one settl
   for (const [i, w] of own.entries())
     await expect(entry(i + 1)).toContainText(new RegExp(`${escaped(w.title)}.*in pool`))
   await expect(page.getByText(/Looking for works/)).toHaveCount(0)
-  await axe(page)
+  await isAccessible(page, { tags: WCAG })
 
   // by keys to the last, which nobody has: it is kept as it is printed, and that is taken back
   for (let i = 0; i < lines.length; i++) await page.keyboard.press('ArrowDown')
   await page.keyboard.press('Enter')
   const panel = page.getByRole('group', { name: /Entry 6 beside the works/ })
-  await axe(page)
+  await isAccessible(page, { tags: WCAG })
   await panel.getByRole('button', { name: 'Keep it as printed' }).press('Enter')
   await expect(entry(6)).toContainText('as you said')
   await page.getByRole('button', { name: 'Undo' }).press('Enter')

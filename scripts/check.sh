@@ -12,7 +12,7 @@ npx prettier --check --ignore-unknown "${changed[@]}" || failed=1
 mapfile -t code < <(printf '%s\n' "${changed[@]}" | grep -E '\.(ts|tsx|mjs)$')
 if [ ${#code[@]} -gt 0 ]; then
   npx eslint "${code[@]}" || failed=1
-  npx tsc -p core && npx tsc -p tsconfig.node.json && npx tsc -p web || failed=1
+  npm run --silent types || failed=1
   NODE_OPTIONS='--experimental-vm-modules --no-warnings' npx jest --passWithNoTests --findRelatedTests "${code[@]}" || failed=1
 fi
 exit $failed

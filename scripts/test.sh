@@ -37,9 +37,7 @@ if [ -z "$only" ]; then
   npx eslint . >test-results/lint.log 2>&1 &
   lint=$!
   ended() { wait "$1" || { cat "$2"; return 1; }; }
-  step "types of core" npx tsc -p core
-  step "types of server, stand-ins and tests" npx tsc -p tsconfig.node.json
-  step "types of web" npx tsc -p web
+  step types npm run --silent types
   step format ended "$format" test-results/format.log
   step lint ended "$lint" test-results/lint.log
 fi

@@ -353,6 +353,8 @@ const WHOLE = 500
 
 /** As long as its pieces, or sixteen times as long where it is quadratic: what is between them is the noise. */
 const LINEAR = 4
+/** The power of its length with which a text may take longer and its reader is cleared: 1 is linear, 2 quadratic. */
+const CLEAR = 1.3
 /** What takes fewer milliseconds is not told from noise. */
 const TOLD_MS = 4
 /** Who is suspected is read again for so many milliseconds and times, as a busy machine may take its time from any of them. */
@@ -387,11 +389,15 @@ export function growsTooFast(
   // what every reader does once, whatever it is given, would hide how it grows
   const told = TOLD_MS + 2 * clocked(0)
   let length = FIRST
-  for (let ms: number; (ms = clocked(length)) < told;) {
+  let ms: number
+  while ((ms = clocked(length)) < told) {
     if (length === LONGEST) return false
     length = Math.min(length * (ms < told / 4 ? 4 : 2), LONGEST)
   }
-  length = Math.min(length * 4, LONGEST)
+  // most are cleared at once: a text four times as long takes four times as long, sixteen times where it is quadratic
+  const longer = Math.min(length * 4, LONGEST)
+  if (longer > length && clocked(longer) < Math.min(ms, clocked(length)) * (longer / length) ** CLEAR) return false
+  length = longer
   let [short, long, times] = [0, 0, 0]
   for (;;) {
     short += clocked(length / PIECES, PIECES)

@@ -3,6 +3,7 @@ import request from 'supertest'
 import { createApp } from '../app'
 import { CARD } from '../../standins/gate'
 import { newInquiry, openDesk, PASSWORD, type Desk } from '../test/desk'
+import { until } from '../test/running'
 import { smallOutside } from '../test/small-world'
 import { weakness } from './passwords'
 import { MOST_TRIES } from './tries'
@@ -129,7 +130,7 @@ test('tries are limited for one account from many addresses, and for one address
   const [rows] = await desk.context.db.sequelize.query('SELECT about FROM tries')
   expect(JSON.stringify(rows)).not.toMatch(/desk\.example|192\.0/)
   await forget()
-}, 60_000)
+})
 
 test('the gate takes few tries too, and card and password leave no trace', async () => {
   const owner = await desk.signIn('owner@desk.example')
@@ -167,16 +168,20 @@ test('rights end when they end: the stream of changes, replays and files', async
   const reader = (await desk.context.db.users.findOne({ where: { email: 'reader@desk.example' }, raw: true }))!
   await desk.context.db.memberships.create({ inquiryId: id, userId: reader.id, role: 'reader' })
   const agent = await desk.signIn('reader@desk.example')
+  let listens = false
   const stream = agent
     .get(`/api/inquiries/${id}/events`)
     .buffer(true)
     .parse((res, done) => {
       let text = ''
-      res.on('data', (d: Buffer) => (text += d.toString()))
+      res.on('data', (d: Buffer) => {
+        text += d.toString()
+        listens = true
+      })
       res.on('end', () => done(null, text))
     })
   const ended = stream.then(r => r.body as string)
-  await new Promise(r => setTimeout(r, 900))
+  await until(() => listens)
   await desk.context.db.memberships.destroy({ where: { inquiryId: id, userId: reader.id } })
   expect(await ended).toContain('event: revision')
   await agent.get(`/api/inquiries/${id}`).expect(404)
@@ -238,4 +243,4 @@ test('a reader looks, and nothing is written', async () => {
   for (const p of ['/losses', '/rounds'])
     await agent.post(`/api/inquiries/${id}${p}`).send({ query: 'lamp*' }).expect(403)
   expect(await sums()).toEqual(before)
-}, 60_000)
+})

@@ -63,7 +63,7 @@ test('what anybody may open is opened; what is locked asks for its password, in 
   await expect(runChild('pdf', locked)).rejects.toThrow(/^PasswordException/)
   await expect(runChild('pdf', locked, {}, { password: 'moth' })).rejects.toBeInstanceOf(ChildFailed)
   expect((await runChild('pdf', locked, {}, { password: 'Zwielicht-7' })).pages[0]!.text).toContain(words)
-}, 60_000)
+})
 
 test('pictures of a text are read by machine: those pages by which it is told, no other', async () => {
   const text = await tasks.pdf(file('scan.pdf'))
@@ -74,14 +74,14 @@ test('pictures of a text are read by machine: those pages by which it is told, n
   expect(text.pages[1]!.text).toContain('counted all swifts that flew lower than the roofs.')
   expect(text.pages[2]!.text).toBe('')
   expect(text.references[0]!.entries.map(e => e.read.item.title)).toEqual(['Roofs of the north', 'Harbour winds'])
-}, 120_000)
+})
 
 test('letters that are not those that a page shows are told, and its picture is read', async () => {
   const text = await tasks.pdf(file('nonsense.pdf'))
   expect(text.scan).toMatchObject({ why: 'letters', read: [1] })
   expect(text.pages[0]!.text).toContain('Nobody had counted swifts above the roofs of a mining town')
   expect(text.front.title).toBe('Swifts above the roofs of a mining town')
-}, 60_000)
+})
 
 describe('files that are hard in themselves', () => {
   const write = async (make: (doc: PDFDocument, draw: (page: PDFPage, text: string, y: number) => void) => void) => {
@@ -108,7 +108,7 @@ describe('files that are hard in themselves', () => {
   test('a page of 200 inches that is empty is read as a picture no larger than any other', async () => {
     const text = await tasks.pdf(await write(doc => void doc.addPage([14_400, 14_400])))
     expect(text).toMatchObject({ labels: ['[1]'], scan: { why: 'pictures', read: [1] } })
-  }, 60_000)
+  })
   test('scripts and programs to launch stand in it for nothing', async () => {
     const active = await write((doc, draw) => {
       const page = doc.addPage()
@@ -129,7 +129,7 @@ describe('files that are hard in themselves', () => {
     })
     const { pages } = await tasks.pdf(many)
     expect(pages[0]!.lines).toHaveLength(900)
-  }, 60_000)
+  })
 })
 
 describe('marks in a file', () => {

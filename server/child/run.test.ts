@@ -59,7 +59,7 @@ test('many at once wait their turn, and each has its answer', async () => {
   const files = Array.from({ length: 9 }, (_, i) => Buffer.from(`@book{a${i}, title={Lamps ${i}}}`))
   const read = await Promise.all(files.map(f => runChild('bibliography', f)))
   expect(read.map(r => r.text!.entries[0]!.item.title)).toEqual(files.map((_, i) => `Lamps ${i}`))
-}, 60_000)
+})
 
 /** Reading children of this process, by their numbers. */
 const children = () =>
@@ -88,4 +88,4 @@ test('a child that read a file well reads the next; one whose file failed is gon
   // whether its end is noticed before it is given a file or after, the file is not to blame
   if (first instanceof Error) expect(first).toBeInstanceOf(ChildKilled)
   expect(await read()).toMatchObject({ text: { entries: [{ item: { title: 'Bats' } }] } })
-}, 60_000)
+})

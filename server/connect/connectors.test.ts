@@ -59,7 +59,7 @@ const register = (more: object = {}) =>
 beforeAll(async () => {
   desk = await openDesk('connectors', outside)
   await keepKey(desk.context, 'register', KEY)
-}, 60_000)
+})
 afterAll(() => desk.close())
 beforeEach(() => {
   asked.length = 0

@@ -3,6 +3,7 @@ import { randomUUID } from 'node:crypto'
 import { QueryTypes } from 'sequelize'
 import { enqueue } from '../jobs/queue'
 import { newInquiry, openDesk, type Desk } from '../test/desk'
+import { until } from '../test/running'
 import { deleteInquiries, forgetUser } from './delete'
 
 let desk: Desk
@@ -107,15 +108,12 @@ test('a purge takes away what had its time, and says how much; what is still of 
   await db.sequelize.query(`INSERT INTO blob_chunks (hash, n, bytes) VALUES ('orphan', 0, 'letters')`)
   const held = await count('SELECT COUNT(*) FROM blobs')
   const job = await enqueue(desk.context, 'purge', null, null, {})
-  for (;;) {
-    const row = (await db.jobs.findByPk(job, { raw: true }))!
-    if (row.state === 'done') {
-      expect(row.result).toMatchObject({ freed: { answers: 1, counts: 1, files: 1, bytes: 7 } })
-      break
-    }
-    expect(row.state).not.toBe('failed')
-    await new Promise(r => setTimeout(r, 50))
-  }
+  const purge = async () => (await db.jobs.findByPk(job, { raw: true }))!
+  await until(async () => ['done', 'failed'].includes((await purge()).state))
+  expect(await purge()).toMatchObject({
+    state: 'done',
+    result: { freed: { answers: 1, counts: 1, files: 1, bytes: 7 } },
+  })
   expect((await rows('SELECT answer_key AS k FROM answers')).map(r => r.k)).toContain('new-answer')
   expect(await count('SELECT COUNT(*) FROM counts')).toBe(1)
   expect(await count('SELECT COUNT(*) FROM blobs')).toBe(held - 1)

@@ -16,7 +16,7 @@ beforeAll(async () => {
   desk = await openDesk('holdings', smallOutside())
   id = await newInquiry(desk)
   at = `/api/inquiries/${id}`
-}, 60_000)
+})
 afterAll(() => desk.close())
 
 const HEAD = 'publication_title\tprint_identifier\tdate_first_issue_online'

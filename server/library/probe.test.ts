@@ -6,7 +6,7 @@ import { smallOutside } from '../test/small-world'
 let desk: Desk
 beforeAll(async () => {
   desk = await openDesk('probe', smallOutside())
-}, 60_000)
+})
 afterAll(() => desk.close())
 
 const probe = async (address: string, words = 'light') =>

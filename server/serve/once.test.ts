@@ -27,7 +27,7 @@ beforeAll(async () => {
   await desk.finish(id, body.job)
   works = ((await desk.owner.get(`${at}/works`)).body as { id: number }[]).map(w => w.id)
   expect(works).toHaveLength(12)
-}, 60_000)
+})
 afterAll(() => desk.close())
 
 const one = async (sql: string): Promise<number> =>
@@ -190,4 +190,4 @@ test('where the inquiry is held for long, that is said, and nothing of it is the
   expect(answer.headers['retry-after']).toBe('2')
   expect(await one(`SELECT COUNT(*) FROM deeds WHERE group_id = '${body.group}'`)).toBe(0)
   await send(body).expect(201)
-}, 120_000)
+})

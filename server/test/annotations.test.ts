@@ -16,7 +16,7 @@ const TEXTS = [
 
 beforeAll(async () => {
   desk = await openDesk('annotations')
-}, 60_000)
+})
 afterAll(() => desk.close())
 
 /** An inquiry with two copies whose words are known. */

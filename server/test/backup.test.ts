@@ -41,7 +41,7 @@ beforeAll(async () => {
   })
   // no answer, session or job changes while the dump is compared
   await desk.close()
-}, 90_000)
+})
 afterAll(() => rmSync(folder, { recursive: true, force: true }))
 
 const env = (name: string): NodeJS.ProcessEnv => ({
@@ -87,7 +87,7 @@ test('a backup restores everything, to the last bit', async () => {
   const { stdout } = await run('node', ['scripts/backup.mjs', 'restore', target], { env: env('vinepath_restored') })
   expect(stdout).toMatch(/before-restore-.*sql\.gz/)
   expect(await contents('vinepath_restored')).toEqual(before)
-}, 120_000)
+})
 
 test('the standard command alone, with its standard settings, is a whole backup too', async () => {
   await made('vinepath_plain')
@@ -108,7 +108,7 @@ test('the standard command alone, with its standard settings, is a whole backup 
   const hash = createHash('sha256')
   for (const r of rows as { bytes: Buffer }[]) hash.update(r.bytes)
   expect(hash.digest('hex')).toBe(createHash('sha256').update(file).digest('hex'))
-}, 120_000)
+})
 
 test.each([
   ['half a dump', () => readFileSync(join(folder, 'all.sql.gz')).subarray(0, 200_000)],

@@ -39,7 +39,7 @@ beforeAll(async () => {
   id = await newInquiry(desk)
   at = `/api/inquiries/${id}`
   await bringItems(desk, id, ITEMS)
-}, 60_000)
+})
 afterAll(() => desk.close())
 
 const get = (path: string) => desk.get(at + path)
@@ -79,7 +79,7 @@ describe('a copy is taken apart', () => {
     expect(parts.lists).toMatchObject([{ heading: 'References', entries: known.refs.length }])
     const titled = parts.references.filter(r => r.item.title)
     expect(titled).toHaveLength(known.refs.length)
-  }, 60_000)
+  })
   test('one of before is read when somebody asks, once, and keeps the labels by which passages were noted', async () => {
     const { db } = desk.context
     await db.copies.update({ parts: null, labels: ['a', 'b', 'c', 'd'] }, { where: { id: copy } })
@@ -91,7 +91,7 @@ describe('a copy is taken apart', () => {
     expect(first!.references).toHaveLength(known.refs.length)
     expect(second!.references).toHaveLength(known.refs.length)
     expect(first!.labels).toEqual(['a', 'b', 'c', 'd'])
-  }, 60_000)
+  })
   test('what the title page says can be taken, and goes with its copy', async () => {
     await say(work, 'field:title', { text: 'As the page says' })
     expect(((await get(`/works/${work}`)) as { title: string }).title).toBe('As the page says')
@@ -128,7 +128,7 @@ describe('a doubtful copy', () => {
     await say(work, `copy:${copy}`, null)
     expect(await outcome()).toBe('doubtful')
     expect(((await get('/history')) as { what: string }[]).filter(d => d.what === 'mark').length).toBeGreaterThan(2)
-  }, 60_000)
+  })
   test('of which nothing sensible is said, or that is not there, is left as it was', async () => {
     await say(work, `copy:${copy}`, 'perhaps', 422)
     await say(work, 'copy:x', 'it is', 422)
@@ -167,7 +167,7 @@ describe('a locked file', () => {
       ),
     )
     expect(JSON.stringify(all)).not.toContain('Zwielicht')
-  }, 60_000)
+  })
   test('a password that is not percent-encoded, or a work of another, is refused', async () => {
     await open(await workOf(harbour), '%zz', 400)
     await open(4_000_000, 'x', 404)
@@ -201,7 +201,7 @@ describe('texts that find their works', () => {
       .send(Buffer.from(JSON.stringify([{ ...none.item, id: 'title-page' }])))
     await desk.finish(id, sent.body.job)
     expect(await bringText(file('TeX.pdf'))).toMatchObject({ outcome: 'proved', title: other.title })
-  }, 120_000)
+  })
   test('locked, broken and empty ones say so, and nothing of them is kept', async () => {
     // it was brought with its password before
     await desk.context.db.copies.destroy({ where: { inquiryId: id, pages: 1 } })
@@ -222,7 +222,7 @@ describe('texts that find their works', () => {
     expect((await bringText(Buffer.from('%PDF-1.4\nnothing\n%%EOF'))).said).toContain('damaged')
     expect((await bringText(Buffer.from('hello'))).said).toContain('not a PDF')
     expect(await desk.context.db.uploads.count()).toBe(0)
-  }, 60_000)
+  })
 })
 
 describe('a file that is another work of the pool', () => {
@@ -248,7 +248,7 @@ describe('a file that is another work of the pool', () => {
     expect(((await get(`/copies/${copyId}`)) as Answer<'copy'>).work).toBe(right)
     await desk.post(`${at}/copies/${copyId}/work`, { work: 4_000_000 }, 404)
     await desk.post(`${at}/copies/4000000/work`, { work: right }, 404)
-  }, 120_000)
+  })
   test('a doubtful one is proved anew where its records say more by now', async () => {
     const right = await workOf(known.title)
     const { db } = desk.context
@@ -260,7 +260,7 @@ describe('a file that is another work of the pool', () => {
     })
     const copy: Answer<'copy'> = await get(`/copies/${copyId}`)
     expect([copy.outcome, words(copy.passages)]).toEqual(['proved', ['Counted by night.']])
-  }, 60_000)
+  })
   test('is one with a copy of the same file that is there already', async () => {
     const [right, wrong] = [await workOf(known.title), await workOf(harbour)]
     const { db } = desk.context
@@ -272,7 +272,7 @@ describe('a file that is another work of the pool', () => {
     expect(await db.copies.count({ where: { inquiryId: id, hash: there.hash } })).toBe(1)
     const copy: Answer<'copy'> = await get(`/copies/${there.id}`)
     expect(words(copy.passages)).toEqual(['From the twin.', 'Counted by night.'])
-  }, 60_000)
+  })
 })
 
 describe('the words of copies', () => {
@@ -339,7 +339,7 @@ describe('passages of another version', () => {
       ['accepted manuscript', '213', 'Lamps were counted in six towns'],
       ['accepted manuscript', '213', 'Nobody had counted the moths before.'],
     ])
-  }, 60_000)
+  })
   const hashOf = (text: string) =>
     desk.context.db.sequelize.transaction(t => storeBlob(desk.context.db, Buffer.from(text), 'application/pdf', t))
 })

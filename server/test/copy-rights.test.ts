@@ -72,7 +72,7 @@ beforeAll(async () => {
   for (const w of (await desk.get(`${at}/works`)) as { id: number; title: string }[]) works[w.title] = w.id
   const decisions = Object.values(works).map(work => ({ id: randomUUID(), work, choice: 'keep', pass: 'title' }))
   await desk.post(`${at}/decisions`, { group: randomUUID(), decisions })
-}, 120_000)
+})
 afterAll(() => desk.close())
 
 describe('a file that a member brought', () => {

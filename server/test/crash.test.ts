@@ -18,7 +18,7 @@ const { control, kill, start } = {
 beforeAll(async () => {
   desk = await openRunning()
   ;({ api, number, inquiry: id } = desk)
-}, 60_000)
+})
 afterAll(() => desk.close())
 
 test('killed in the middle of an import, the server takes it up again: whole, and once', async () => {
@@ -57,7 +57,7 @@ test('killed in the middle of an import, the server takes it up again: whole, an
   )
   expect(report.read).toBe(3000)
   expect(report.refused.map(r => r.line)).toEqual([1501])
-}, 120_000)
+})
 
 test('killed in the middle of a sweep, what was fetched stays and the rest is fetched', async () => {
   await control('/switches/civic.example', { mode: 'slow', times: 2 })
@@ -81,7 +81,7 @@ test('killed in the middle of a sweep, what was fetched stays and the rest is fe
   expect(hits).toBe(catalogues.reduce((n, c) => n + Math.min(c.count, 200), 0))
   expect(hits).toBeGreaterThanOrEqual(before)
   expect(await number(`SELECT COUNT(DISTINCT record_id) FROM sweep_hits WHERE sweep_id = ${made.id}`)).toBe(hits)
-}, 90_000)
+})
 
 test('killed in the middle of fetching, the server goes on, and no copy is there twice', async () => {
   const [sweep] = await api.call<{ id: number }[]>('GET', `/inquiries/${id}/sweeps`)
@@ -120,7 +120,7 @@ test('killed in the middle of fetching, the server goes on, and no copy is there
       'SELECT COUNT(*) FROM blobs b LEFT JOIN (SELECT hash, SUM(LENGTH(bytes)) AS n FROM blob_chunks GROUP BY hash) c USING (hash) WHERE c.n <> b.size OR c.n IS NULL',
     ),
   ).toBe(0)
-}, 120_000)
+})
 
 test('a stopped job is cancelled and keeps what it had', async () => {
   await control('/switches/civic.example', { mode: 'slow' })
@@ -132,7 +132,7 @@ test('a stopped job is cancelled and keeps what it had', async () => {
   await api.call('DELETE', `/inquiries/${id}/jobs/${made.job}`)
   await until(async () => (await number(`SELECT state = 'cancelled' FROM jobs WHERE id = ${made.job}`)) === 1)
   await control('/reset', {})
-}, 30_000)
+})
 
 test('with its database away the server says so, and goes on when it is back', async () => {
   await desk.stopDatabase()
@@ -147,7 +147,7 @@ test('with its database away the server says so, and goes on when it is back', a
     (await api.call<{ job: number }>('POST', `/inquiries/${id}/sweeps`, { query: 'moth', catalogues: ['broadleaf'] }))
       .job,
   )
-}, 60_000)
+})
 
 test('begun while its database is away, the server says so and waits for it', async () => {
   await desk.stopDatabase()
@@ -166,7 +166,7 @@ test('begun while its database is away, the server says so and waits for it', as
   begun.kill('SIGKILL')
   await once(begun, 'exit')
   await until(async () => (await fetch(`${desk.address}/api/health`)).ok)
-}, 60_000)
+})
 
 test('killed between decisions and in the middle of one, the server has lost none and doubled none', async () => {
   const works = (await api.call<{ id: number }[]>('GET', `/inquiries/${id}/works`)).slice(0, 40).map(w => w.id)
@@ -189,7 +189,7 @@ test('killed between decisions and in the middle of one, the server has lost non
   expect(
     await number(`SELECT COUNT(*) FROM works WHERE inquiry_id = ${id} AND state = 'kept' AND pass = 'title'`),
   ).toBe(40)
-}, 60_000)
+})
 
 test('a database that is away for long ends no job and no process', async () => {
   await control('/switches/civic.example', { mode: 'slow', times: 3 })
@@ -208,7 +208,7 @@ test('a database that is away for long ends no job and no process', async () => 
   await api.finish(id, job)
   expect(desk.server.pid).toBe(pid)
   expect(await number(`SELECT attempts FROM jobs WHERE id = ${job}`)).toBe(0)
-}, 90_000)
+})
 
 test('a reading child that the machine ends is begun again, and the file is not blamed', async () => {
   const entries = Array.from({ length: 6000 }, (_, i) => `@book{c${i}, title={Owls of village ${i}}, year=2001}`)
@@ -225,7 +225,7 @@ test('a reading child that the machine ends is begun again, and the file is not 
     `/inquiries/${id}/imports/${made.id}`,
   )
   expect([state, report.read]).toEqual(['done', 6000])
-}, 90_000)
+})
 
 test('what was wholly read of a catalogue when the server died is not asked again', async () => {
   // a query whose answer is one page
@@ -262,4 +262,4 @@ test('what was wholly read of a catalogue when the server died is not asked agai
   await until(async () => (await number(`SELECT state = 'done' FROM jobs WHERE id = ${job}`)) === 1)
   await control('/reset', {})
   expect(await part()).toEqual(before)
-}, 60_000)
+})

@@ -3,6 +3,7 @@ import type { Answer } from '../../core/schema/api'
 import { addUser } from '../accounts/accounts-service'
 import { tellWorld } from '../desk/desk-service'
 import { newInquiry, openDesk, PASSWORD, type Desk } from './desk'
+import { until } from './running'
 import { smallOutside, smallWorld } from './small-world'
 
 const world = smallWorld()
@@ -12,7 +13,7 @@ beforeAll(async () => {
     DEMO_ACCOUNT: 'owner@desk.example',
     DEMO_SCRIPT: 'no-such-script.mjs',
   })
-}, 60_000)
+})
 afterAll(() => desk.close())
 
 test('the day is told, and moves ahead with the made-up world', async () => {
@@ -77,8 +78,7 @@ test('only the demo account may have the demo laid anew; a script that fails is 
   const visitor = await desk.signIn('visitor@desk.example')
   await visitor.post('/api/desk/anew').expect(404)
   expect((await desk.owner.post('/api/desk/anew').expect(202)).body.laying).toBe(true)
-  for (let i = 0; i < 100 && (await desk.owner.get('/api/desk')).body.laying; i++)
-    await new Promise(r => setTimeout(r, 100))
+  await until(async () => !(await desk.owner.get('/api/desk')).body.laying)
   const [job] = await desk.context.db.jobs.findAll({ where: { kind: 'demo' }, raw: true })
   expect(job).toMatchObject({ state: 'failed', error: expect.stringContaining('could not be laid') })
   // the desk is back on its first day, and the account's inquiries are gone

@@ -44,7 +44,7 @@ beforeAll(async () => {
     const made = (await desk.post(`${at}/entries`, { work })) as { id: number }
     entryOf.set(title, { entry: made.id, work })
   }
-}, 60_000)
+})
 afterAll(() => desk.close())
 
 const checks = (style = '') => desk.get(`${at}/bibliography/checks${style}`) as Promise<Answer<'entryChecks'>>

@@ -24,7 +24,7 @@ beforeAll(async () => {
     },
   ])
   work = ((await desk.get(`${at}/works`)) as { id: number }[])[0]!.id
-}, 60_000)
+})
 afterAll(() => desk.close())
 
 const file = (name: string) => readFileSync(join(process.cwd(), `server/child/foreign/${name}.pdf`))

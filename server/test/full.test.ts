@@ -15,7 +15,7 @@ const onDisk = mounted ? test : test.skip
 let desk: Running
 beforeAll(async () => {
   if (mounted) desk = await openRunning({ folder: join(disk, 'data') })
-}, 60_000)
+})
 afterAll(async () => {
   if (!mounted) return
   await desk.close()

@@ -19,7 +19,7 @@ beforeAll(async () => {
   desk = await openDesk('gather', smallOutside(world))
   id = await newInquiry(desk, { question: 'Does street lighting change what moths do in towns?' })
   at = `/api/inquiries/${id}`
-}, 60_000)
+})
 afterAll(() => desk.close())
 
 const get = (path: string) => desk.get(at + path)
@@ -244,7 +244,7 @@ test('pasted DOIs, ISBNs and references are looked up; what is not found is name
   expect(titles).toContain('radishes on the far moon')
   for (const w of [article, book, cited, behind]) expect(titles).toContain(w.item.title!.toLowerCase())
   await desk.owner.post(`${there}/pasted`).send({ text: ' \n ' }).expect(422)
-}, 60_000)
+})
 
 test('a register in a shape of its own is asked by its description, once the operator has set its key', async () => {
   const { outside } = desk.context.settings
@@ -280,7 +280,7 @@ test('a register in a shape of its own is asked by its description, once the ope
   } finally {
     outside.catalogues = catalogues
   }
-}, 60_000)
+})
 
 test('a record that cannot be read is counted, kept as it came, and costs no neighbour', async () => {
   const other = await newInquiry(desk)
@@ -310,7 +310,7 @@ test('a record that cannot be read is counted, kept as it came, and costs no nei
   expect(unread).toEqual([
     { catalogue: 'civic', position: 2, why: expect.stringMatching(/./), raw: '<dc><title>Broken' },
   ])
-}, 60_000)
+})
 
 describe('the log', () => {
   let first: number
@@ -318,7 +318,7 @@ describe('the log', () => {
   beforeAll(async () => {
     first = await sweep('moth* and lamp* and year >= 2015')
     second = await sweep('moth* and lamp* and year >= 2005')
-  }, 60_000)
+  })
   test('names and notes sweeps', async () => {
     await desk.owner.patch(`${at}/sweeps/${first}`).send({ name: 'narrow', note: '=2+2' }).expect(200)
     expect((await get('/sweeps')).find((s: { id: number }) => s.id === first)).toMatchObject({
@@ -390,7 +390,7 @@ describe('many records at once', () => {
     await sweepHits.bulkCreate(
       stored.map((r, i) => ({ sweepId: from, catalogue: 'civic', position: i + 1, recordId: r.id })),
     )
-  }, 60_000)
+  })
   const start = async () => {
     const { body } = await desk.owner
       .post(`${path}/pool`)
@@ -406,7 +406,7 @@ describe('many records at once', () => {
     expect((await desk.finish(other, job)).state).toBe('cancelled')
     expect(await poolSize()).toBe(0)
     expect(await count(desk, 'deeds', `inquiry_id = ${other}`)).toBe(0)
-  }, 60_000)
+  })
   test('they come in whole, with their decision, and the job tells how many but not which', async () => {
     const job = await start()
     expect((await progressOf(job)).payload.records).toBe(MANY)
@@ -415,7 +415,7 @@ describe('many records at once', () => {
     expect(await count(desk, 'works', `inquiry_id = ${other} AND successor_id IS NULL AND state = 'kept'`)).toBe(
       (done.result as { newWorks: number }).newWorks,
     )
-  }, 90_000)
+  })
 })
 
 describe('hard days', () => {
@@ -446,7 +446,7 @@ describe('hard days', () => {
       .post(`${at}/sweeps`)
       .send({ query: 'x'.repeat(5001), catalogues: ['broadleaf'] })
       .expect(422)
-  }, 60_000)
+  })
   test('a query of only masks is a refusal of the catalogue, said by name, and never hangs', async () => {
     const { counts: said } = await counts('**', 'broadleaf,vigil')
     for (const c of said) expect(c.count === null ? c.error.length > 10 : c.count >= 0).toBe(true)

@@ -40,7 +40,7 @@ beforeAll(async () => {
     const made = (await desk.post(`${at}/entries`, { work: works[letter] })) as { id: number }
     entries[letter] = made.id
   }
-}, 60_000)
+})
 afterAll(() => desk.close())
 
 const decide = (ids: number[], choice: string) =>
@@ -356,7 +356,7 @@ describe('as a file', () => {
     expect(words).toContain('漢字')
     expect(words).toContain('We ask about lamps.')
     await doc.destroy()
-  }, 120_000)
+  })
 
   test('what was checked is a document in every format, each entry with what it was held against', async () => {
     const { text } = await desk.owner.get(`${at}/bibliography/checks/file?format=markdown`).expect(200)
@@ -429,7 +429,7 @@ describe('as a file', () => {
     const stat = `/proc/${Number(readFileSync(child, 'utf8'))}/stat`
     await becomes(() => !existsSync(stat) || /\) Z /.test(readFileSync(stat, 'utf8')))
     rmSync(folder, { recursive: true })
-  }, 120_000)
+  })
 })
 
 describe('a bundle', () => {
@@ -474,14 +474,14 @@ describe('a bundle', () => {
     const readme = Buffer.from(parts['README.txt']!).toString()
     expect(readme).toContain('copies/01 Lune 2020 Work b.pdf: Work b (version of record)')
     expect(readme).toContain('Without a copy:\nWork a')
-  }, 120_000)
+  })
 
   test('that cannot be read to its end is cut off, never whole without saying so', async () => {
     const { db } = desk.context
     await db.sequelize.query('DELETE FROM blob_chunks WHERE n = 1')
     await expect(file('/export?format=bundle')).rejects.toThrow(/aborted|socket hang up/)
     await db.copies.destroy({ where: { workId: works.b! } })
-  }, 120_000)
+  })
 })
 
 describe('versions', () => {

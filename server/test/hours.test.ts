@@ -26,7 +26,7 @@ beforeAll(async () => {
   const lines = (await desk.get(`/api/inquiries/${id}/works`)) as { id: number }[]
   const decisions = lines.map(l => ({ id: randomUUID(), work: l.id, choice: 'keep', pass: 'title' }))
   await desk.post(`/api/inquiries/${id}/decisions`, { group: randomUUID(), decisions }, 201)
-}, 120_000)
+})
 afterAll(() => desk.close())
 
 const lookForWays = async () => {
@@ -139,7 +139,7 @@ test('what is no calendar says so, and a rule that never comes true is ended', a
   const text = [...endless, rule, 'END:VEVENT', 'END:VCALENDAR'].join('\r\n')
   const window = { from: '2026-01-01', to: '2026-12-31' }
   await expect(runChild('calendar', Buffer.from(text), { seconds: 3 }, window)).rejects.toThrow(ChildFailed)
-}, 60_000)
+})
 
 test('a library that was written down before hours and manners were known is read all the same', async () => {
   const { office } = libraryShape.cast({ ...(await anyLibrary(desk.context, 'home'))! }, { stripUnknown: true })

@@ -5,6 +5,7 @@ import { DatabaseError } from 'sequelize'
 import { enqueue, PARKED, startWorker, type JobHandler, type JobKind } from '../jobs/queue'
 import { Problem } from '../base/problem'
 import { openDesk, type Desk } from './desk'
+import { until } from './running'
 
 let desk: Desk
 beforeAll(async () => {
@@ -13,12 +14,9 @@ beforeAll(async () => {
 afterAll(() => desk.close())
 
 const ended = async (job: number) => {
-  for (let i = 0; i < 400; i++) {
-    const row = await desk.context.db.jobs.findByPk(job, { raw: true })
-    if (['done', 'failed', 'cancelled'].includes(row!.state)) return row!
-    await new Promise(r => setTimeout(r, 25))
-  }
-  throw new Error('the job did not end')
+  const row = () => desk.context.db.jobs.findByPk(job, { raw: true })
+  await until(async () => ['done', 'failed', 'cancelled'].includes((await row())!.state))
+  return (await row())!
 }
 const put = (kind: string, payload = {}) => enqueue(desk.context, kind, null, null, payload)
 const pause = (ms: number, signal?: AbortSignal) =>
@@ -209,7 +207,7 @@ test('trouble of the database is waited out and uses up no attempt', async () =>
   }
   const job = await put('full')
   await withWorkers({ full: handler }, 1, async () => {
-    for (let i = 0; i < 200 && tries < 1; i++) await pause(25)
+    await until(() => tries > 0)
     for (let i = 0; i < 6; i++) {
       // it waits for room; here the wait is cut short
       await desk.context.db.sequelize.query(`UPDATE jobs SET run_after = NOW(3) WHERE id = ${job} AND state = 'queued'`)
@@ -242,7 +240,7 @@ test('a job that makes no step for long is ended, tried again and told', async (
     1,
     async () => {
       for (let i = 0; i < 3; i++) {
-        while (begun <= i) await pause(20)
+        await until(() => begun > i)
         await desk.context.db.sequelize.query(`UPDATE jobs SET run_after = NOW(3) WHERE id = ${job}`)
       }
       expect((await ended(job)).error).toContain('no step')
@@ -250,7 +248,7 @@ test('a job that makes no step for long is ended, tried again and told', async (
     { silenceSeconds: 0.5 },
   )
   expect(begun).toBe(3)
-}, 30_000)
+})
 
 test('the job of a user who may no longer write in the inquiry is stopped', async () => {
   const user = (await desk.context.db.users.findOne({ where: { email: 'stranger@desk.example' }, raw: true }))!

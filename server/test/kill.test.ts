@@ -32,7 +32,7 @@ beforeAll(async () => {
     decisions: [{ id: randomUUID(), work: works[0], pass: 'title', choice: 'keep' }],
   })
   entry = await desk.api.call('POST', `${at}/entries`, { work: works[0] })
-}, 120_000)
+})
 afterAll(() => desk.close())
 
 interface Write {

@@ -50,7 +50,7 @@ beforeAll(async () => {
       ...{ outcome: 'proved', proof: { outcome: 'proved', evidence: [] }, version: 'version of record' },
     })
   }
-}, 120_000)
+})
 afterAll(async () => {
   await desk.close()
   mail.smtp.close()

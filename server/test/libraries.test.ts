@@ -34,7 +34,7 @@ beforeAll(async () => {
   reader = await desk.signIn('reader@desk.example')
   await desk.context.db.users.update({ role: 'administrator' }, { where: { email: 'stranger@desk.example' } })
   administrator = await desk.signIn('stranger@desk.example')
-}, 60_000)
+})
 afterAll(() => desk.close())
 
 const all = async (): Promise<Libraries['libraries']> => ((await desk.get('/api/libraries')) as Libraries).libraries
@@ -159,7 +159,7 @@ test('a second library is chosen from the directory, its files are read, and its
     { key, chosen: null },
   ])
   await drop(key)
-}, 120_000)
+})
 
 test('the catalogue of a library is searched for its inquiries, and what came by it keeps its name', async () => {
   const { key } = await add({ address: TOWN })
@@ -197,7 +197,7 @@ test('the catalogue of a library is searched for its inquiries, and what came by
   expect(((await desk.get(`${at}/sweeps`)) as Sweep[])[0]!.catalogues).toMatchObject([
     { name: 'Ostermoor Town Catalogue' },
   ])
-}, 60_000)
+})
 
 test('a profile names what is not known of it and what is wrong in it; what is no profile is refused', async () => {
   const gates = { template: 'http://gate.a.example/{?url}', manner: 'window', colour: 'green' }

@@ -139,7 +139,7 @@ beforeAll(async () => {
   desk = await openDesk('lists', outside)
   desk.context.settings.outside.connectors.splice(0, Infinity, register)
   desk.context.settings.outside.catalogues.splice(0)
-}, 60_000)
+})
 afterAll(() => desk.close())
 beforeEach(async () => {
   id = await newInquiry(desk)

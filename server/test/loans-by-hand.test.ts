@@ -40,7 +40,7 @@ beforeAll(async () => {
   for (const l of lines) ofTitle.set(l.title, l.id)
   const decisions = lines.map(l => ({ id: randomUUID(), work: l.id, choice: 'keep', pass: 'title' }))
   await desk.post(`/api/inquiries/${id}/decisions`, { group: randomUUID(), decisions }, 201)
-}, 120_000)
+})
 afterAll(() => desk.close())
 
 const one = async (loan: number): Promise<Loan> =>

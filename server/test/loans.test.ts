@@ -65,7 +65,7 @@ beforeAll(async () => {
     },
     201,
   )
-}, 120_000)
+})
 afterAll(async () => {
   listening.closeAllConnections()
   listening.close()

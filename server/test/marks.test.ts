@@ -18,7 +18,7 @@ beforeAll(async () => {
   id = await newInquiry(desk)
   at = `/api/inquiries/${id}`
   await importBib(BIB)
-}, 60_000)
+})
 afterAll(() => desk.close())
 
 async function importBib(text: string) {

@@ -18,7 +18,7 @@ beforeAll(async () => {
   for (const u of await desk.context.db.users.findAll({ attributes: ['id', 'email'], raw: true }))
     users[u.email.split('@')[0]!] = u.id
   bram = await desk.signIn(email('bram'))
-}, 60_000)
+})
 afterAll(() => desk.close())
 beforeEach(async () => {
   id = await newInquiry(desk)

@@ -125,7 +125,7 @@ beforeAll(async () => {
     },
     201,
   )
-}, 120_000)
+})
 afterAll(() => desk.close())
 
 test('what a partner has is sent from there, or one goes there; who else has it is not asked of', async () => {
@@ -218,7 +218,7 @@ test('the office is told who has it, the fastest first, and what comes tells how
   const { works: now, offices } = await draft()
   expect(now[0]!.partners[0]!.evidence).toMatch(/from there .* and by 1 that came\.$/)
   expect(offices[0]!.kinds.find(k => k.kind === 'book')!.evidence).toMatch(/, as it says\.$/)
-}, 60_000)
+})
 
 test('what an office sends back can be asked of it again, as a request that names the one before', async () => {
   const work = (await row('Lamps of a strange town')).id
@@ -241,7 +241,7 @@ test('what an office sends back can be asked of it again, as a request that name
   const again = (await mine()).find(l => l.id !== first!.id)!
   await says(again.id, '<status>Unfilled</status>')
   expect(await waysOf('Lamps of a strange town')).toEqual(['author||Lune'])
-}, 60_000)
+})
 
 test('a scan is made where the year stands; one that does not answer has not said no', async () => {
   await look(NIGHT)
@@ -256,7 +256,7 @@ test('a scan is made where the year stands; one that does not answer has not sai
   isAway = false
   expect(await waysOf(NIGHT)).toEqual(before)
   expect((await row(NIGHT)).trouble).toMatch(/Whether .* has it is not known\.$/)
-}, 60_000)
+})
 
 test('trying them tells of each what stands there', async () => {
   const { tries } = (await desk.post('/api/libraries/home/tries', { part: 'partners' }, 200)) as Answer<'library'>

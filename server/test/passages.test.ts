@@ -25,7 +25,7 @@ beforeAll(async () => {
   await bringItems(desk, id, ITEMS)
   const [work] = (await desk.get(`${at}/works`)) as { id: number; title: string }[]
   copy = await copyOf(work!.id)
-}, 60_000)
+})
 afterAll(() => desk.close())
 
 /** A copy whose words are known, without a file behind them. */

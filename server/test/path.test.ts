@@ -20,7 +20,7 @@ beforeAll(async () => {
   desk = await openDesk('path', smallOutside(world))
   id = await newInquiry(desk)
   at = `/api/inquiries/${id}`
-}, 60_000)
+})
 afterAll(() => desk.close())
 
 const get = (path: string) => desk.get(at + path)
@@ -313,7 +313,7 @@ test('the citation index is asked how often each work of the pool is cited, and 
     w => w.doi === '10.5555/nowhere.1',
   )
   expect(unknown!.citedBy).toBeNull()
-}, 120_000)
+})
 
 test('routes come from holdings and repositories, and what is fetched is proved by its own text', async () => {
   // the same works in whatever order the catalogues answered: some on platforms that name their PDF, some anywhere
@@ -354,7 +354,7 @@ test('routes come from holdings and repositories, and what is fetched is proved 
     )
     expect(JSON.stringify(pages)).toContain(item.DOI)
   }
-}, 120_000)
+})
 
 test('a session that the gate ends in the middle is noticed, said, and forgotten', async () => {
   await desk.owner.post(`/api/inquiries/${id}/gates/home`).send(CARD).expect(201)
@@ -451,7 +451,7 @@ test('the right PDF dropped on its work is in hand, can be read, and gives passa
     .post(`${at}/copies/${got.copyId}/passages`)
     .send({ page: 999, kind: 'in my words', note: 'x' })
     .expect(422)
-}, 60_000)
+})
 
 test('entries are formatted together in every style, and two windows do not overwrite each other', async () => {
   const kept = ((await get('/works')) as Line[]).filter(w => w.state === 'kept').slice(0, 6)

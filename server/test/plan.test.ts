@@ -28,7 +28,7 @@ beforeAll(async () => {
     group: randomUUID(),
     decisions: ids.slice(0, 3).map(work => ({ id: randomUUID(), work, pass: 'abstract', choice: 'keep' })),
   })
-}, 60_000)
+})
 afterAll(() => desk.close())
 
 const plan = async () => (await desk.get(`${at}/plan`)) as Answer<'plan'>

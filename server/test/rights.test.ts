@@ -58,7 +58,7 @@ test('every address below an inquiry is closed to strangers, and every change to
     else expect({ url, method, asReader }).toEqual({ url, method, asReader: 403 })
     expect((await request(desk.app)[method.toLowerCase() as 'get'](url)).status).toBe(401)
   }
-}, 60_000)
+})
 
 test('the inquiry itself and its events are closed to strangers, and to readers for changing', async () => {
   await stranger.get(`/api/inquiries/${id}`).expect(404)

@@ -29,7 +29,7 @@ export const freePort = async (): Promise<number> => {
   return port
 }
 export const pause = (ms: number) => new Promise<void>(r => setTimeout(r, ms))
-export const until = async (holds: () => Promise<boolean> | boolean, tries = 4800) => {
+export const until = async (holds: () => Promise<boolean> | boolean, tries = 9600) => {
   for (let i = 0; i < tries; i++) {
     if (await holds()) return
     await pause(25)

@@ -27,7 +27,7 @@ beforeAll(async () => {
     author: [{ family: 'Lune', given: 'Mara' }],
   }
   await desk.finish(id, (await send('/imports', Buffer.from(JSON.stringify([item])))).body.job)
-}, 60_000)
+})
 afterAll(() => desk.close())
 
 test('a scan is proved by the pages that are read by machine, and says so', async () => {
@@ -39,7 +39,7 @@ test('a scan is proved by the pages that are read by machine, and says so', asyn
   copy = got.copyId!
   expect(((await get(`/copies/${copy}`)) as Answer<'copy'>).scanned).toBe(3)
   expect((await text())[2]).toBe('')
-}, 120_000)
+})
 
 test('its other pages are read when somebody asks; what was read stays where it is cut off', async () => {
   const { db } = desk.context
@@ -59,7 +59,7 @@ test('its other pages are read when somebody asks; what was read stays where it 
   // nothing is left to be read: it ends at once, with the same text
   await desk.finish(id, await begin())
   expect(await text()).toEqual(pages)
-}, 120_000)
+})
 
 test('a scan that is locked says why its other pages are not read, and keeps those that were', async () => {
   const { db } = desk.context
@@ -74,7 +74,7 @@ test('a scan that is locked says why its other pages are not read, and keeps tho
     error: expect.stringContaining('The PDF is locked'),
   })
   expect(((await get(`/copies/${locked.id}`)) as Answer<'copy'>).scanned).toBe(4)
-}, 90_000)
+})
 
 test('a copy with a text of its own, or none, is no scan', async () => {
   await desk.context.db.copies.update({ parts: null }, { where: { id: copy } })

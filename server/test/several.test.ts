@@ -29,7 +29,7 @@ beforeAll(async () => {
   at = `/inquiries/${desk.inquiry}`
   await one.finish(desk.inquiry, (await bring(one, 'owls', 40)).job)
   works = (await two.call<{ id: number }[]>('GET', `${at}/works`)).map(w => w.id)
-}, 60_000)
+})
 afterAll(() => desk.close())
 
 const deed = (work: number) => ({
@@ -88,4 +88,4 @@ test('jobs are taken by whoever is free, each once; those of a process that was 
   for (const { job } of jobs) await one.finish(desk.inquiry, job)
   expect(await desk.number('SELECT COUNT(*) FROM works WHERE successor_id IS NULL')).toBe(40 + 6 * 300)
   expect(await desk.number(`SELECT COUNT(*) FROM imports WHERE state <> 'done'`)).toBe(0)
-}, 120_000)
+})

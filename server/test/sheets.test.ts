@@ -22,7 +22,7 @@ beforeAll(async () => {
   const works = (await desk.get(`${at}/works`)) as { id: number; title: string }[]
   ids = TITLES.map(t => works.find(w => w.title === t)!.id)
   await keep(ids.slice(0, 2))
-}, 60_000)
+})
 afterAll(() => desk.close())
 
 const keep = (works: number[]) =>

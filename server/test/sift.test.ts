@@ -24,7 +24,7 @@ beforeAll(async () => {
     .send(Buffer.from(file))
     .expect(202)
   await desk.finish(id, sent.body.job)
-}, 60_000)
+})
 afterAll(() => desk.close())
 
 const get = (path: string) => desk.get(at + path)

@@ -26,7 +26,7 @@ beforeAll(async () => {
   })
   id = await newInquiry(desk)
   at = `/api/inquiries/${id}`
-}, 60_000)
+})
 afterAll(async () => {
   await desk.close()
   mail.smtp.close()

@@ -26,7 +26,7 @@ beforeAll(async () => {
   const decisions = [{ id: '00000000-0000-4000-8000-000000000002', work: work!.id, choice: 'keep', pass: 'title' }]
   await desk.post(`/api/inquiries/${id}/decisions`, { group: '00000000-0000-4000-8000-000000000001', decisions }, 201)
   await desk.post(`/api/inquiries/${id}/entries`, { work: work!.id }, 201)
-}, 60_000)
+})
 afterAll(() => desk.close())
 
 const find = async (words: string) => (await desk.get(`/api/styles?words=${words}`)) as Answer<'styles'>

@@ -166,7 +166,7 @@ beforeAll(async () => {
   desk = await openDesk('trace', outside)
   desk.context.settings.outside.connectors.splice(0, Infinity, index)
   await keepKey(desk.context, 'odd-index', 'open sesame')
-}, 60_000)
+})
 afterAll(() => desk.close())
 beforeEach(async () => {
   id = await newInquiry(desk)
@@ -397,7 +397,7 @@ test('what is odd in an answer is told with the trail, and the others are walked
     ['20', 'references', 0, 0, expect.stringMatching(/does not know this work/)],
   ])
   expect((await allLinks()).filter(l => l === 'Lit paths of quarter 1 → Lit paths of quarter 1')).toEqual([])
-}, 60_000)
+})
 
 test('a round stays within its calls, and goes on from there', async () => {
   const first = await walk({ scope: 'kept', most: 6 })
@@ -425,7 +425,7 @@ test('an index that goes away in the middle takes nothing with it, and is gone o
   const { job } = await post(`/rounds/${broken.round}/walk`, {}, 202)
   expect((await desk.finish(id, job)).state).toBe('done')
   expect(await allLinks()).toEqual(whole)
-}, 60_000)
+})
 
 test('a round too short to end by its index’s trouble says what it was', async () => {
   down = 1
@@ -434,7 +434,7 @@ test('a round too short to end by its index’s trouble says what it was', async
     state: 'done',
     result: { trails: 0, of: 2, amiss: 2, trouble: expect.stringContaining('out of service') },
   })
-}, 60_000)
+})
 
 /** The links of the same works, walked without trouble in an inquiry of their own. */
 async function newInquiryWalked(): Promise<string[]> {

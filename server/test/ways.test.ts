@@ -211,7 +211,7 @@ beforeAll(async () => {
   const decisions = works.map(w => ({ id: randomUUID(), work: w.id, pass: 'abstract', choice: 'keep' }))
   await post('/decisions', { group: randomUUID(), decisions })
   await desk.finish(id, (await post('/routes', {}, 202)).job)
-}, 90_000)
+})
 afterAll(async () => {
   await desk.close()
   mail.smtp.close()
@@ -229,7 +229,7 @@ test('each way is walked to its end, and what stands there is called by its name
   expect(got.elsewhere!.said).toMatch(/^elsewhere\.test is not among the hosts that may be fetched\./)
   // hosts are called as they are without the gate
   expect(got.members!.said).toBe('lanternhill.example asks to sign in, in its own way.')
-}, 60_000)
+})
 
 test('what a way promised is taken back where it failed, and the way stays to be opened by hand', async () => {
   const wrong = await rowOf('wrong')
@@ -257,7 +257,7 @@ test('what a way promised is taken back where it failed, and the way stays to be
   await standOn(desk.context.db, '2026-10-06')
   await desk.finish(id, (await post('/routes', { works: [wrong.id] }, 202)).job)
   expect((await rowOf('wrong')).reach).toBe('within reach')
-}, 60_000)
+})
 
 test('cookies go to those alone whose they are', () => {
   for (const host of ['doi.example', 'library.halverane.example'])
@@ -283,17 +283,17 @@ test('terms that the student accepted are accepted for the day, and asked for an
   const { terms } = await fetchOf('terms')
   expect(terms!.state).toBe('proved')
   expect(terms!.steps!.map(s => s.what)).toContain('a page of terms')
-}, 60_000)
+})
 
 test('two windows that ask for the same are given the same job', async () => {
   const works = await ids('slow')
   const first = await post('/retrievals', { works }, 202)
-  for (let i = 0; !release && i < 400; i++) await new Promise(done => setTimeout(done, 25))
+  await until(() => Boolean(release))
   expect(await post('/retrievals', { works }, 202)).toEqual(first)
   release!()
   const { result } = await desk.finish(id, first.job)
   expect((result as { works: Fetched[] }).works[0]!.state).toBe('proved')
-}, 60_000)
+})
 
 test('the files of a card are counted, and no more are asked for than it may fetch in a day', async () => {
   expect(await gateNow()).toMatchObject({ today: 2, daily: 60 })
@@ -329,7 +329,7 @@ test('what the card could not bring today comes by itself tomorrow, and is told 
   expect((await letters())[0]!.text).toContain(
     `${TITLES.members}\n  lanternhill.example asks to sign in, in its own way.`,
   )
-}, 60_000)
+})
 
 test('a session that ended at the gate is not called one here', async () => {
   expect((await lookAtGate()).until).not.toBeNull()
@@ -350,7 +350,7 @@ test('what stood behind the gate comes by itself once one has signed in', async 
   await signIn()
   expect((await comesByItself()).map(f => f.state)).toEqual(['proved'])
   expect(await awaited('plain')).toBeNull()
-}, 60_000)
+})
 
 test('what began by itself and failed for good is asked for again the day after, and told', async () => {
   const works = await ids('plain')
@@ -370,7 +370,7 @@ test('what began by itself and failed for good is asked for again the day after,
   await standOn(desk.context.db, '2026-10-09')
   await signIn()
   expect((await comesByItself()).map(f => f.state)).toEqual(['proved'])
-}, 60_000)
+})
 
 test('what opens later comes on its day, unless that is called off', async () => {
   expect(await awaited('embargo')).toEqual({ day: '2026-10-20', why: 'opens' })
@@ -390,7 +390,7 @@ test('what opens later comes on its day, unless that is called off', async () =>
   expect((await comesByItself()).map(f => f.state)).toEqual(['proved'])
   outside.mail = mail
   expect(await comesByItself()).toEqual([])
-}, 60_000)
+})
 
 test('letters to an author are noted by their days; their address stands in copies of theirs', async () => {
   const [work] = await ids('wrong')
@@ -463,7 +463,7 @@ test('its library is asked what is in now: that stands before what the record sa
   expect(silent.shelves).toMatchObject([
     { library: { key: 'home' }, shelf: { said: 'It is in' }, walked: { ended: 'gone' } },
   ])
-}, 60_000)
+})
 
 test('the silence of an author is told by mail after a week, once, and not where the text came', async () => {
   const [silent, came] = [...(await ids('wrong')), ...(await ids('plain'))]

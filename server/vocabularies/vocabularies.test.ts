@@ -20,7 +20,7 @@ let id: number
 beforeAll(async () => {
   desk = await openDesk('vocabularies', outside)
   id = await newInquiry(desk)
-}, 60_000)
+})
 afterAll(() => desk.close())
 
 const at = (path: string): string => `/api/inquiries/${id}${path}`

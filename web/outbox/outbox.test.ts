@@ -125,7 +125,7 @@ test('an error that stays unforeseen is in the end asked about, and holds nothin
   await waitFor(() => expect(sent.at(-1)!.body.n).toBe(2), { timeout: 30_000 })
   expect(sent.filter(s => s.body.n === 1)).toHaveLength(6)
   await waitFor(() => expect(o.letters().map(l => l.refused?.code)).toEqual(['unforeseen']))
-}, 40_000)
+})
 
 test('what waits goes out in the order in which it was done', async () => {
   let free = () => {}

@@ -41,7 +41,7 @@ if (typeof window !== 'undefined') {
   const { configure } = await import('@testing-library/dom')
   configure({
     // a machine that is busy with other tests draws late: a limit that only what never comes meets
-    asyncUtilTimeout: 40_000,
+    asyncUtilTimeout: 120_000,
     // whether something is hidden is for the browser tests: asking for it here takes most of the time
     defaultHidden: true,
     // the name of what was not found says enough, without the whole page
