@@ -13,6 +13,7 @@ import { notFound, Problem } from '../base/problem'
 import { bibliographyOf, citesOf } from '../styles/format'
 import { newerThan } from '../styles/styles-service'
 import type { EntryRow } from './compose-model'
+import { dropJoined, withJoined } from './joined-entries'
 import { citedNow, citeOf, entriesOf, exportedItem, listForCiting, printedList, saidOf, textsOf } from './printed-list'
 
 /** The bibliography as it prints, with the rules of the brief. */
@@ -107,8 +108,9 @@ export async function addEntry(c: Context, inquiryId: number, workId: number, t:
 type Where = Pick<EntryRow, 'id' | 'inquiryId'>
 export async function oneEntry(c: Context, where: Where): Promise<EntryRow> {
   const row = await c.db.entries.findOne({ where, raw: true })
-  if (!row) throw notFound()
-  return row
+  const [read] = row ? await withJoined(c, [row]) : []
+  if (!read) throw notFound()
+  return read
 }
 
 /** Saves an annotation. @throws Problem 412 where another window saved meanwhile; its text is told */
@@ -119,7 +121,8 @@ export async function annotate(
   written: Pick<EntryRow, 'annotation' | 'marks'>,
   t: Transaction,
 ): Promise<{ version: number }> {
-  const now = await c.db.entries.findOne({ where, transaction: t, lock: t.LOCK.UPDATE, raw: true })
+  const row = await c.db.entries.findOne({ where, transaction: t, lock: t.LOCK.UPDATE, raw: true })
+  const [now] = row ? await withJoined(c, [row], t) : []
   if (!now) throw notFound()
   if (now.version !== version)
     throw new Problem(
@@ -129,11 +132,16 @@ export async function annotate(
       { current: { annotation: now.annotation, marks: now.marks, version: now.version } },
     )
   await c.db.entries.update({ ...written, version: version + 1 }, { where, transaction: t })
+  // it is in what was written now
+  await dropJoined(c, now.workId, t)
   return { version: version + 1 }
 }
 
 export async function dropEntry(c: Context, where: Where, t: Transaction): Promise<void> {
-  if (!(await c.db.entries.destroy({ where, transaction: t }))) throw notFound()
+  const row = await c.db.entries.findOne({ where, attributes: ['workId'], transaction: t, raw: true })
+  if (!row) throw notFound()
+  await c.db.entries.destroy({ where, transaction: t })
+  await dropJoined(c, row.workId, t)
 }
 
 /** What a format cannot hold of the entries. */

@@ -13,6 +13,7 @@ import { heirsOf } from '../deeds/family'
 import { bibliographyOf, citesOf, type PrintStyle } from '../styles/format'
 import { styleFor } from '../styles/styles-service'
 import type { EntryRow } from './compose-model'
+import { withJoined } from './joined-entries'
 
 type EntryOfWork = EntryRow & { work: WorkRow }
 
@@ -26,7 +27,10 @@ export async function entriesOf(c: Context, inquiryId: number, style?: string) {
     c.db.strands.scope('standing').findAll({ where: { inquiryId }, attributes: ['id', 'name'], raw: true }),
   ])
   if (!inquiry) throw notFound()
-  const list = rows.map(r => r.get({ plain: true }) as EntryOfWork)
+  const list = await withJoined(
+    c,
+    rows.map(r => r.get({ plain: true }) as EntryOfWork),
+  )
   return { inquiry, list, strands, layout: layoutOf(inquiry), style: await styleFor(c, inquiry, style) }
 }
 
@@ -144,7 +148,13 @@ async function listedWorks(
     const { style, inOrder } = await printedList(c, inquiryId, asked)
     return { works: inOrder.map(e => e.entry.workId), style }
   }
-  const entries = await c.db.entries.findAll({ where: { inquiryId }, attributes: ['workId'], order: ['id'], raw: true })
+  const entries = await c.db.entries.findAll({
+    where: { inquiryId },
+    attributes: ['workId'],
+    include: { association: 'work', attributes: [], where: { successorId: null } },
+    order: ['id'],
+    raw: true,
+  })
   return { works: entries.map(e => e.workId), style: await styleFor(c, inquiry, asked) }
 }
 

@@ -190,11 +190,8 @@ async function fetchScan(
     await say('note', `${e.message} Open ${ready.url} yourself, and bring the file.`)
     return { said: e.message }
   }
-  // a work that was joined into another since takes its copies there
-  const work = await c.db.works.findByPk(loan.workId, { attributes: ['id', 'successorId'], raw: true })
-  const workId = work?.successorId ?? loan.workId
   const grant = { kind: 'loan' as const, userId: loan.userId, ...lentBy(library, at) }
-  const of = { inquiryId: loan.inquiryId, workId, origin: `a scan from ${library.name}`, grant }
+  const of = { inquiryId: loan.inquiryId, workId: loan.workId, origin: `a scan from ${library.name}`, grant }
   const got = await receive(c, of, bytes, { signal })
   if (got.outcome === 'refused') {
     await say('wrong', got.said)

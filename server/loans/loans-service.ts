@@ -136,33 +136,20 @@ function handOf(
   }
 }
 
-/** Works that were joined since, each with the one it is now: what was asked for one counts for both. */
-async function successorsOf(c: Context, rows: readonly LoanRow[]): Promise<Map<number, number>> {
-  if (!rows.length) return new Map()
-  const successors = await c.db.works.findAll({
-    where: { id: rows.map(r => r.workId), successorId: { [Op.ne]: null } },
-    attributes: ['id', 'successorId'],
-    raw: true,
-  })
-  return new Map(successors.map(w => [w.id, w.successorId!]))
-}
-
 /** The last request for each kept work of an inquiry that has one, and the offices that refused it. */
 export async function lastLoans(c: Context, inquiryId: number) {
   const rows = await c.db.loans.findAll({ where: { inquiryId }, order: ['id'], raw: true })
   const last = new Map<number, NonNullable<Answer<'ways'>[number]['loan']>>()
   const refused = new Map<number, Refused[]>()
-  const now = await successorsOf(c, rows)
   for (const [i, l] of (await told(c, rows)).entries()) {
     const { id, kind, state, stands, library, until, when, hand } = l
-    const work = now.get(l.work) ?? l.work
-    last.set(work, {
+    last.set(l.work, {
       ...{ id, kind, state, stands, library, until, byHand: hand !== null },
       when: when && { from: when.from, to: when.to, likely: when.likely },
     })
     if (state !== 'refused' || l.again) continue
     const said = `${library} refused it on ${sayIso(l.since.slice(0, 10))}${l.said ? `: ${l.said}` : '.'}`
-    refused.set(work, [...(refused.get(work) ?? []), { by: rows[i]!.library, said }])
+    refused.set(l.work, [...(refused.get(l.work) ?? []), { by: rows[i]!.library, said }])
   }
   return { last, refused }
 }
@@ -174,8 +161,7 @@ export async function borrowedUntil(
   userId: number,
 ): Promise<Map<number, string | null>> {
   const rows = await c.db.loans.findAll({ where: { inquiryId, userId, state: 'with you' }, order: ['id'], raw: true })
-  const now = await successorsOf(c, rows)
-  return new Map((await told(c, rows)).map(l => [now.get(l.work) ?? l.work, l.due]))
+  return new Map((await told(c, rows)).map(l => [l.work, l.due]))
 }
 
 /** An office that did not get a text, and why. */

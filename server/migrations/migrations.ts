@@ -44,6 +44,7 @@ import { members } from './migration-0043-members'
 import { awaited } from './migration-0044-awaited'
 import { termsOfRights } from './migration-0045-terms'
 import { reminders } from './migration-0046-reminders'
+import { movedRows } from './migration-0047-moved'
 import { raw } from './migration-0013-raw'
 
 /** All migrations in order. Each can be run again, since statements that define tables cannot be rolled back. */
@@ -94,6 +95,7 @@ const migrations: { name: string; statements: string[]; fill?: (sequelize: Seque
   { name: '0044-awaited', statements: awaited },
   { name: '0045-terms', statements: termsOfRights },
   { name: '0046-reminders', statements: reminders },
+  { name: '0047-moved', statements: movedRows },
 ]
 
 export async function migrate(sequelize: Sequelize): Promise<string[]> {

@@ -6,7 +6,10 @@ import { nameKey, spokenName } from '../../core/bib/names'
 import type { Context } from '../base/context'
 import { notFound, Problem } from '../base/problem'
 import { readable } from '../copies/copy-rights'
+import { grouped } from '../db/rows'
+import { familyOf, heirsOf } from '../deeds/family'
 import type { Member } from '../sessions/member'
+import type { AuthorLettersRow } from './obtain-model'
 
 type Who = Pick<Member, 'inquiryId' | 'userId' | 'day'>
 
@@ -15,8 +18,33 @@ export async function authorsAsked(
   c: Context,
   { inquiryId, userId }: Pick<Who, 'inquiryId' | 'userId'>,
 ): Promise<Map<number, AskedAuthor>> {
-  const rows = await c.db.authorLetters.findAll({ where: { inquiryId, userId }, raw: true })
-  return new Map(rows.map(r => [r.workId, { wrote: r.wrote, declined: Boolean(r.declined) }]))
+  return lettersByWork(c, inquiryId, await c.db.authorLetters.findAll({ where: { inquiryId, userId }, raw: true }))
+}
+
+/** Letters by the works that have the records now of those for which they were written: of two, both. */
+export async function lettersByWork(
+  c: Context,
+  inquiryId: number,
+  rows: readonly AuthorLettersRow[],
+): Promise<Map<number, AskedAuthor>> {
+  const heir = await heirsOf(
+    c,
+    inquiryId,
+    rows.map(r => r.workId),
+  )
+  const of = grouped(rows, r => heir.get(r.workId) ?? r.workId)
+  return new Map(
+    [...of].map(([work, letters]) => [
+      work,
+      {
+        wrote: letters
+          .flatMap(l => l.wrote)
+          .toSorted()
+          .slice(-MOST_LETTERS),
+        declined: letters.some(l => l.declined),
+      },
+    ]),
+  )
 }
 
 /**
@@ -39,6 +67,10 @@ export async function noteLetters(
     const remindOn = is === 'waiting' ? until : null
     await c.db.authorLetters.upsert({ workId, userId, inquiryId, wrote, declined, remindOn }, { transaction })
   } else await c.db.authorLetters.destroy({ where: { workId, userId }, transaction })
+  // what stood with works that were joined into it is in what is said now
+  const { heir } = await familyOf(c, inquiryId, [workId], transaction)
+  const before = [...heir.keys()].filter(w => w !== workId)
+  if (before.length) await c.db.authorLetters.destroy({ where: { workId: before, userId }, transaction })
 }
 
 /** Copies of which the pages are looked at, and pages of each at its beginning. */

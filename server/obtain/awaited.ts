@@ -6,6 +6,7 @@ import type { Context } from '../base/context'
 import { Problem } from '../base/problem'
 import { deskDay } from '../db/desk-day'
 import { change } from '../db/revision'
+import { familyOf, heirsOf } from '../deeds/family'
 import { sendMail } from '../connect/mail'
 import type { Member } from '../sessions/member'
 import { keptOf, queueFetching } from './fetching'
@@ -16,7 +17,12 @@ type Who = Pick<Member, 'inquiryId' | 'userId'>
 /** The texts that are fetched by themselves for a member. */
 export async function awaitedOf(c: Context, { inquiryId, userId }: Who): Promise<Map<number, Awaited>> {
   const rows = await c.db.awaited.findAll({ where: { inquiryId, userId }, raw: true })
-  return new Map(rows.map(r => [r.workId, { day: r.fromDay, why: r.why }]))
+  const heir = await heirsOf(
+    c,
+    inquiryId,
+    rows.map(r => r.workId),
+  )
+  return new Map(rows.map(r => [heir.get(r.workId) ?? r.workId, { day: r.fromDay, why: r.why }]))
 }
 
 /**
@@ -25,7 +31,11 @@ export async function awaitedOf(c: Context, { inquiryId, userId }: Who): Promise
  */
 export async function awaitTexts(c: Context, who: Who, works: readonly number[], wanted: boolean, t: Transaction) {
   const { inquiryId, userId } = who
-  if (!wanted) return void (await c.db.awaited.destroy({ where: { inquiryId, userId, workId: works }, transaction: t }))
+  if (!wanted) {
+    // as well what was awaited of those that were joined into these
+    const { heir } = await familyOf(c, inquiryId, works, t)
+    return void (await c.db.awaited.destroy({ where: { inquiryId, userId, workId: [...heir.keys()] }, transaction: t }))
+  }
   const day = await deskDay(c.db)
   const kept = await keptOf(c, inquiryId, [...new Set(works)], t)
   const ways = await c.db.routes.findAll({ where: { workId: kept }, transaction: t, raw: true })
@@ -85,14 +95,9 @@ export async function fetchAwaited(c: Context): Promise<number> {
       // another process was faster
       if (!mine.length) return
       await c.db.awaited.destroy({ where, transaction })
-      const works = await c.db.works.findAll({
-        where: { id: mine.map(r => r.workId) },
-        attributes: ['id', 'successorId'],
-        transaction,
-        raw: true,
-      })
-      const living = [...new Set(works.map(w => w.successorId ?? w.id))]
-      const kept = await keptOf(c, inquiryId, living, transaction)
+      const awaitedFor = mine.map(r => r.workId)
+      const living = new Set((await heirsOf(c, inquiryId, awaitedFor, transaction)).values())
+      const kept = await keptOf(c, inquiryId, [...living], transaction)
       if (kept.length) await queueFetching(c, { inquiryId, userId }, kept, transaction, { byItself: gate === null })
     })
   }

@@ -17,7 +17,9 @@ import { dropOrphans, readBlob, storeBlob } from '../db/blobs'
 import { hashOf } from '../base/hash'
 import { change } from '../db/revision'
 import { addMissing, inParts } from '../db/rows'
+import { heirsOf } from '../deeds/family'
 import { redescribe } from '../pool/describe'
+import { atHome } from '../pool/moves-model'
 import { citedOn } from '../../core/pdftext/cited'
 import { notFound } from '../base/problem'
 import { grant, moveRights, readableCopy, type AskedCopy, type Grant } from '../copies/copy-rights'
@@ -214,13 +216,15 @@ async function proveAndKeep(
   item: Item,
   text: CopyText,
 ): Promise<Received> {
-  const { inquiryId, workId, origin } = of
+  const { inquiryId, origin } = of
   const licence = licenceSaid(text.pages.map(p => p.text))
   const open = licence && ({ kind: 'open', userId: null, from: `${licence}, as its own pages say` } as const)
-  const told = await prove(c, inquiryId, workId, item, text)
+  const told = await prove(c, inquiryId, of.workId, item, text)
   const { proof, said } = told
   if (proof.outcome === 'not this work') return { outcome: 'refused', ...told }
   const copyId = await change(c, inquiryId, async (t, revision) => {
+    // joined into another while its text was on the way
+    const workId = (await heirsOf(c, inquiryId, [of.workId], t)).get(of.workId) ?? of.workId
     const hash = await storeBlob(c.db, bytes, 'application/pdf', t)
     const have = await c.db.copies.findOne({ where: { workId, hash }, transaction: t, raw: true })
     if (!have)
@@ -258,7 +262,10 @@ export async function giveCopy(
     const same = { workId, hash: copy.hash, id: { [Op.ne]: id } }
     const there = await c.db.copies.findOne({ where: same, transaction: t, raw: true })
     const copyId = there?.id ?? id
+    const noted = await c.db.passages.findAll({ where: { copyId: id }, attributes: ['id'], transaction: t, raw: true })
     await c.db.passages.update({ workId, copyId }, { where: { copyId: id }, transaction: t })
+    await atHome(c, 'passages', noted, t)
+    await atHome(c, 'copies', [copy], t)
     if (there) {
       await moveRights(c, id, there.id, t)
       await c.db.copies.destroy({ where: { id }, transaction: t })
@@ -291,7 +298,9 @@ export async function runCopy(c: Context, { job, signal }: JobHandle): Promise<R
   // read before a crash could be noted
   if (!upload)
     return job.progress.got ? (job.progress.got as Record<string, unknown>) : { outcome: 'refused', said: GONE }
-  const { inquiryId, workId, hash, name } = upload
+  const { inquiryId, hash, name } = upload
+  // a work that was joined into another since takes its copies there
+  const workId = upload.workId && ((await heirsOf(c, inquiryId, [upload.workId])).get(upload.workId) ?? null)
   const of = { inquiryId, name, userId: job.userId! }
   const bytes = await readBlob(c.db, hash)
   const got =

@@ -9,6 +9,8 @@ import { deskDay } from '../db/desk-day'
 import { change } from '../db/revision'
 import { grouped } from '../db/rows'
 import { enqueue, type JobHandle } from '../jobs/queue'
+import { heirsOf } from '../deeds/family'
+import { authorsAsked } from './authors'
 
 /** Queues a mail for each member whose letters to authors were not answered in a week. @returns how many letters */
 export async function remindOfLetters(c: Context): Promise<number> {
@@ -34,8 +36,10 @@ export async function runReminder(c: Context, { job }: JobHandle): Promise<Recor
   const inquiryId = job.inquiryId!
   const userId = job.userId!
   const day = await deskDay(c.db)
+  const asked = job.payload.works as number[]
+  const heir = await heirsOf(c, inquiryId, asked)
   const works = await c.db.works.scope('living').findAll({
-    where: { id: job.payload.works as number[], inquiryId, state: 'kept' },
+    where: { id: [...heir.values()], inquiryId, state: 'kept' },
     attributes: ['id', 'item'],
     raw: true,
   })
@@ -46,10 +50,12 @@ export async function runReminder(c: Context, { job }: JobHandle): Promise<Recor
     raw: true,
   })
   const inHand = new Set((await readable(c, { userId, day }, copies)).map(x => x.workId))
-  const letters = await c.db.authorLetters.findAll({ where: { userId, workId: ids }, raw: true })
-  const silent = letters.flatMap(({ workId, wrote, declined }) => {
-    if (inHand.has(workId)) return []
-    const { is } = standOfAuthor({ wrote, declined: Boolean(declined) }, day)
+  const letters = await authorsAsked(c, { inquiryId, userId })
+  const silent = works.flatMap(({ id, item }) => {
+    const letter = letters.get(id)
+    if (inHand.has(id) || !letter) return []
+    const { wrote } = letter
+    const { is } = standOfAuthor(letter, day)
     const on = wrote.map(sayIso).join(' and on ')
     const said = {
       'write again': `You wrote on ${on}. A second letter is ready for you.`,
@@ -57,7 +63,7 @@ export async function runReminder(c: Context, { job }: JobHandle): Promise<Recor
       waiting: undefined,
       declined: undefined,
     }[is]
-    return said ? [{ title: plainTitle(works.find(w => w.id === workId)!.item.title), said }] : []
+    return said ? [{ title: plainTitle(item.title), said }] : []
   })
   const told = silent.length
   const user = await c.db.users.findByPk(userId, { attributes: ['email'], raw: true })

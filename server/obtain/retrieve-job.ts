@@ -1,4 +1,3 @@
-import { Op } from 'sequelize'
 import { isSureToday } from '../../core/access/partners'
 import { byNeed } from '../../core/access/awaited'
 import { CLOSED, isFetchable, withLoans, type Route } from '../../core/access/routes'
@@ -6,6 +5,7 @@ import { isDone, TOLD_FIRST, type Fetched } from '../../core/access/fetched'
 import type { Ended } from '../../core/access/walk'
 import { plainTitle } from '../../core/bib/clean'
 import type { Context } from '../base/context'
+import { heirsOf } from '../deeds/family'
 import { deskDay } from '../db/desk-day'
 import type { JobRow } from '../jobs/jobs-model'
 import { enqueue, type JobHandle } from '../jobs/queue'
@@ -30,11 +30,9 @@ const MOST_AGAIN = 3
 export async function runRetrieval(c: Context, { job, signal, progress }: JobHandle): Promise<Record<string, unknown>> {
   const inquiryId = job.inquiryId!
   const userId = job.userId!
-  const works = await c.db.works.findAll({
-    where: { inquiryId, successorId: null, id: { [Op.in]: job.payload.works as number[] } },
-    attributes: ['id', 'item'],
-    raw: true,
-  })
+  // what was joined into another since is fetched as that
+  const ids = [...(await heirsOf(c, inquiryId, job.payload.works as number[])).values()]
+  const works = await c.db.works.scope('living').findAll({ where: { id: ids }, attributes: ['id', 'item'], raw: true })
   const saved = new Map(((job.progress.works as Fetched[] | undefined) ?? []).map(f => [f.work, f]))
   const list = (await inNeed(c, inquiryId, works)).map((w): Fetched => {
     const before = saved.get(w.id)

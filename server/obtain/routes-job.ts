@@ -1,4 +1,3 @@
-import { Op } from 'sequelize'
 import { isSureToday } from '../../core/access/partners'
 import {
   afterWalk,
@@ -16,6 +15,7 @@ import { normaliseDoi } from '../../core/bib/identifiers'
 import type { Item } from '../../core/bib/item'
 import type { Query } from '../../core/query/cql'
 import type { Context } from '../base/context'
+import { heirsOf } from '../deeds/family'
 import type { WorkRow } from '../pool/pool-model'
 import { deskDay } from '../db/desk-day'
 import { OutsideError } from '../connect/http'
@@ -43,10 +43,9 @@ export async function runRouteSearch(
   const inquiry = await c.db.inquiries.findByPk(inquiryId, { raw: true })
   if (!inquiry) throw new Problem(404, 'gone', 'The inquiry is gone.')
   const wanted = job.payload.works as number[]
-  const works = await c.db.works.findAll({
-    where: { inquiryId, successorId: null, id: { [Op.in]: wanted } },
-    raw: true,
-  })
+  // what was joined into another since is looked for as that
+  const ids = [...(await heirsOf(c, inquiryId, wanted)).values()]
+  const works = await c.db.works.scope('living').findAll({ where: { id: ids }, raw: true })
   const today = await deskDay(c.db)
   const ownLibraries = await librariesOf(c, inquiryId)
   const missing = await refreshHoldings(c, ownLibraries)

@@ -8,6 +8,7 @@ import { projectDecisions } from './decisions'
 import { inThread } from '../threads/threads'
 import { enterBlocks } from './blocks'
 import { saidAndSigns } from './describe'
+import { moveRows } from './moves-model'
 
 export interface Pooled {
   /** Records that entered the pool now. */
@@ -185,6 +186,8 @@ export async function rebuild(
     if (gone.length)
       await db.works.update({ successorId: workId, revision }, { where: { id: { [Op.in]: gone } }, transaction: t })
   }
+  const moved = rows.filter(r => workOf.get(r.id) !== r.workId).map(r => r.id)
+  await moveRows(c, inquiryId, moved, t)
   await projectDecisions(c, { inquiryId, revision }, [...new Set(workOf.values())], t)
   return workOf
 }
