@@ -38,7 +38,7 @@ describe('letters to an author', () => {
     const { subject, text } = letterAgain(
       { id: 'a', type: 'article-journal', title: 'Lit paths', author: [{ family: 'Lune', given: 'Mara' }] },
       '2026-10-05',
-      'Mira Sand',
+      { from: 'Mira Sand' },
     )
     expect(subject).toBe('Once more: a copy of “Lit paths”')
     expect(text).toMatch(/^Dear Mara Lune,\n\nOn 5 October 2026 I wrote to you .*\n\nI am working on/)

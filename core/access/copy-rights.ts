@@ -14,6 +14,8 @@ export interface CopyRight {
   until: string | null
   /** The terms on which a library lent it, as they were when it came. */
   terms?: string | null
+  /** Who passed it on, by the id of their account, where that is known. */
+  by?: number | null
 }
 
 /** Why a copy may be passed on to the other members, as whoever brought it says. */
@@ -70,12 +72,14 @@ export function openingOf(rights: readonly CopyRight[], { user, day, nameOf }: A
   const shared = rights.find(r => r.holder === null)
   const mine = rights.filter(r => r.holder === user)
   const valid = mine.find(r => lasts(r, day))
+  // what another passed on is not taken from all by who has it too
+  const passedOn = shared?.kind === 'passed on' && (shared.by ?? user) === user
   const told = {
     opens: Boolean(shared ?? valid),
     shared: shared !== undefined,
     // what a library lent is not the student's to pass on
-    mayPassOn: mine.some(r => r.kind !== 'loan') && (!shared || shared.kind === 'passed on'),
-    passedOn: shared?.kind === 'passed on',
+    mayPassOn: mine.some(r => r.kind !== 'loan') && (!shared || passedOn),
+    passedOn,
     terms: mine.find(r => r.terms)?.terms ?? null,
   }
   const say = (said: string): Opening => ({ ...told, said })

@@ -1,6 +1,7 @@
 import { expect, test } from '@jest/globals'
 import type { Item } from '../bib/item'
 import {
+  type AskedOfAuthor,
   describedForOffice,
   letterToAuthor,
   letterToOffice,
@@ -17,10 +18,17 @@ const of: Item = {
 }
 
 test('a letter names the text, its place and its DOI, and fits a mail address', () => {
-  const letter = letterToAuthor(of, 'Mira Lund')
+  const letter = letterToAuthor(of, { from: 'Mira Lund' })
   expect(letter.text).toMatch(/^Dear Ada Okafor,\n\n.*“Lit paths” \(Night Paths, 3, 2020\)/)
   expect(letter.text).toMatch(/Its DOI is 10\.5555\/a\.1\.\n\nWith thanks,\nMira Lund$/)
   expect(decodeURIComponent(mailOf(letter))).toContain('subject=A copy of “Lit paths”&body=Dear Ada Okafor,\r\n')
+})
+
+test('an author is told that nothing else leads to the text only where that is so', () => {
+  const why = (because: AskedOfAuthor['because']) => letterToAuthor(of, { from: 'Mira Lund', because }).text
+  expect(why(undefined)).toContain('(Night Paths, 3, 2020).\n\nCould you send me a copy')
+  expect(why('no way')).toContain('(Night Paths, 3, 2020). Our library has no way to it.\n\n')
+  expect(why('no way in time')).toContain('Our library cannot get it for me in time.\n\n')
 })
 
 test('a report says what the library holds, what was tried, when, and what came, step by step', () => {

@@ -22,12 +22,22 @@ const placeOf = (item: Item): string =>
     .filter(Boolean)
     .join(', ')
 
-/**
- * A letter by which a student asks an author for a text.
- * @param from the name of the student
- * @param to the name of the author; of the first, where it is not given
- */
-export function letterToAuthor(item: Item, from: string, to?: string): Letter {
+/** What a letter to an author says beside the text. */
+export interface AskedOfAuthor {
+  /** The name of the student. */
+  from: string
+  /** The name of the author; of the first, where it is not given. */
+  to?: string | undefined
+  /** Why the author is asked: no way leads to the text, or none in time. Not said where another way may bring it. */
+  because?: 'no way' | 'no way in time' | undefined
+}
+const BECAUSE = {
+  'no way': ' Our library has no way to it.',
+  'no way in time': ' Our library cannot get it for me in time.',
+}
+
+/** A letter by which a student asks an author for a text. */
+export function letterToAuthor(item: Item, { from, to, because }: AskedOfAuthor): Letter {
   const title = plainTitle(item.title)
   const author = item.author?.[0]
   const place = placeOf(item)
@@ -35,7 +45,7 @@ export function letterToAuthor(item: Item, from: string, to?: string): Letter {
     subject: `A copy of “${title}”`,
     text: [
       `Dear ${to ?? (author ? (author.literal ?? spokenName(author)) : 'author')},`,
-      `I am working on an annotated bibliography and would like to read your text “${title}”${place ? ` (${place})` : ''}. It cannot be had through our university in time.`,
+      `I am working on an annotated bibliography and would like to read your text “${title}”${place ? ` (${place})` : ''}.${because ? BECAUSE[because] : ''}`,
       'Could you send me a copy for my own study, for instance your accepted manuscript? I would cite it as yours and pass it to nobody.',
       ...(item.DOI ? [`Its DOI is ${item.DOI}.`] : []),
       `With thanks,\n${from}`,
@@ -46,11 +56,9 @@ export function letterToAuthor(item: Item, from: string, to?: string): Letter {
 /**
  * A second letter, where the first brought no answer.
  * @param wrote ISO date of the first
- * @param from the name of the student
- * @param to the name of the author; of the first, where it is not given
  */
-export function letterAgain(item: Item, wrote: string, from: string, to?: string): Letter {
-  const { subject, text } = letterToAuthor(item, from, to)
+export function letterAgain(item: Item, wrote: string, asked: AskedOfAuthor): Letter {
+  const { subject, text } = letterToAuthor(item, asked)
   const [greeting, ...rest] = text.split('\n\n')
   return {
     subject: `Once more: ${subject[0]!.toLowerCase()}${subject.slice(1)}`,

@@ -126,6 +126,10 @@ const NO_SYMBOL = 'A scheme, a colon and a symbol: ISIL:XX-1, say.'
 
 /** What a form leaves empty is missing, and no number that is wrong. */
 const days = () => number().transform((read: number, given: unknown) => (given === '' ? undefined : read))
+const wholeDays = (most: number) => {
+  const said = `Whole days, from 1 to ${most.toLocaleString('en')}.`
+  return number().typeError(said).integer(said).min(1, said).max(most, said)
+}
 const pace = () =>
   object({
     low: days().min(0.5).max(300).required('The days within which one in ten comes.'),
@@ -207,10 +211,10 @@ const officeShape = object({
   scan: pace(),
   book: pace(),
   /** Days that a scan can be fetched, and that a book waits. */
-  keepsScan: number().integer().min(1).max(365).default(14),
-  keepsBook: number().integer().min(1).max(365).default(7),
+  keepsScan: wholeDays(365).default(14),
+  keepsBook: wholeDays(365).default(7),
   /** Days that a scan may be used, by its terms, from when it came; null for no end. */
-  scanLasts: number().integer().min(1).max(3650).nullable().default(null),
+  scanLasts: wholeDays(3650).nullable().default(null),
   /** Where books are picked up. */
   pickUp: string().trim().max(200).default(''),
   /** Days of the week on which it does not work, 1 for Monday (ISO 8601), and dates on which it is closed. */

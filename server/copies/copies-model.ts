@@ -60,6 +60,8 @@ export const copyRights = describeTable('copy_rights', {
   userId: key(),
   kind: keyText<RightKind>(),
   source: word(),
+  /** Of what was passed on: who did. */
+  byUser: orNull(whole()),
   until: orNull(day()),
   terms: orNull(text()),
   at: moment(),

@@ -28,6 +28,8 @@ export interface Grant {
   until?: string | null
   /** The terms on which it is lent. */
   terms?: string | null
+  /** Who passed it on. */
+  by?: number
 }
 /** The row of what is everybody's: no account has this number. */
 const EVERYBODY = 0
@@ -49,10 +51,10 @@ export async function grant(
     ? await c.db.copyRights.findAll({ where: { copyId, kind: 'loan', userId: own }, transaction: t, raw: true })
     : []
   const given = grants.filter(g => g.kind !== 'own' || lent.every(r => r.userId !== g.userId))
-  const rows = given.map(({ kind, userId, from, until = null, terms = null }) => ({
-    ...{ copyId, userId: userId ?? EVERYBODY, kind, source: firstLetters(from, 500), until, terms },
+  const rows = given.map(({ kind, userId, from, until = null, terms = null, by: byUser = null }) => ({
+    ...{ copyId, userId: userId ?? EVERYBODY, kind, source: firstLetters(from, 500), until, terms, byUser },
   }))
-  await c.db.copyRights.bulkCreate(rows, { updateOnDuplicate: ['source', 'until', 'terms'], transaction: t })
+  await c.db.copyRights.bulkCreate(rows, { updateOnDuplicate: ['source', 'until', 'terms', 'byUser'], transaction: t })
   await c.db.works.update({ revision }, { where: { id: workId }, transaction: t })
 }
 
@@ -72,7 +74,7 @@ export async function rightsOf(
   const of = grouped(rows, r => r.copyId)
   return copy =>
     (of.get(copy) ?? []).map(r => ({
-      ...{ kind: r.kind, from: r.source, until: r.until, terms: r.terms },
+      ...{ kind: r.kind, from: r.source, until: r.until, terms: r.terms, by: r.byUser },
       holder: r.userId === EVERYBODY ? null : r.userId,
     }))
 }
@@ -138,7 +140,7 @@ export async function passOn(
   if (why) {
     const user = await c.db.users.findByPk(asker.userId, { attributes: ['name'], transaction: t, raw: true })
     const from = SAID[why](user?.name ?? 'a member')
-    await grant(c, copy, [{ kind: 'passed on', userId: null, from }], t, revision)
+    await grant(c, copy, [{ kind: 'passed on', userId: null, from, by: asker.userId }], t, revision)
   } else {
     await c.db.copyRights.destroy({ where: { copyId: id, userId: EVERYBODY, kind: 'passed on' }, transaction: t })
     await c.db.works.update({ revision }, { where: { id: copy.workId }, transaction: t })

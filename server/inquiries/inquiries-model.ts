@@ -72,7 +72,9 @@ export async function stationCounts({ db }: Context, id: number, asker: { userId
          FROM works WHERE inquiry_id = :id AND successor_id IS NULL) w,
        (SELECT MAX(count) AS least, SUM(count) AS most
          FROM sweep_catalogues WHERE sweep_id = (SELECT MAX(id) FROM sweeps WHERE inquiry_id = :id)) s,
-       (SELECT COUNT(*) AS entries, SUM(annotation <> '') AS annotated FROM entries WHERE inquiry_id = :id) e`,
+       (SELECT COUNT(DISTINCT n) AS entries, COUNT(DISTINCT IF(annotation <> '', n, NULL)) AS annotated
+         FROM (SELECT COALESCE(k.successor_id, k.id) AS n, x.annotation
+           FROM entries x JOIN works k ON k.id = x.work_id WHERE x.inquiry_id = :id) of) e`,
     { type: QueryTypes.SELECT, replacements: { id, userId: asker.userId, day: asker.day } },
   )
   const n = (name: string): number => Number(row?.[name] ?? 0)

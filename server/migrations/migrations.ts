@@ -45,6 +45,7 @@ import { awaited } from './migration-0044-awaited'
 import { termsOfRights } from './migration-0045-terms'
 import { reminders } from './migration-0046-reminders'
 import { movedRows } from './migration-0047-moved'
+import { passedOn } from './migration-0048-passed'
 import { raw } from './migration-0013-raw'
 
 /** All migrations in order. Each can be run again, since statements that define tables cannot be rolled back. */
@@ -96,6 +97,7 @@ const migrations: { name: string; statements: string[]; fill?: (sequelize: Seque
   { name: '0045-terms', statements: termsOfRights },
   { name: '0046-reminders', statements: reminders },
   { name: '0047-moved', statements: movedRows },
+  { name: '0048-passed', statements: passedOn },
 ]
 
 export async function migrate(sequelize: Sequelize): Promise<string[]> {

@@ -9,7 +9,6 @@ import { readable } from '../copies/copy-rights'
 import { grouped } from '../db/rows'
 import { familyOf, heirsOf } from '../deeds/family'
 import type { Member } from '../sessions/member'
-import type { AuthorLettersRow } from './obtain-model'
 
 type Who = Pick<Member, 'inquiryId' | 'userId' | 'day'>
 
@@ -18,15 +17,8 @@ export async function authorsAsked(
   c: Context,
   { inquiryId, userId }: Pick<Who, 'inquiryId' | 'userId'>,
 ): Promise<Map<number, AskedAuthor>> {
-  return lettersByWork(c, inquiryId, await c.db.authorLetters.findAll({ where: { inquiryId, userId }, raw: true }))
-}
-
-/** Letters by the works that have the records now of those for which they were written: of two, both. */
-export async function lettersByWork(
-  c: Context,
-  inquiryId: number,
-  rows: readonly AuthorLettersRow[],
-): Promise<Map<number, AskedAuthor>> {
+  const rows = await c.db.authorLetters.findAll({ where: { inquiryId, userId }, raw: true })
+  // of two works that were joined since, the letters of both
   const heir = await heirsOf(
     c,
     inquiryId,

@@ -22,6 +22,7 @@ import { grouped } from '../db/rows'
 import { borrowedUntil } from '../loans/loans-service'
 import { readable } from '../copies/copy-rights'
 import { copyOf } from '../copies/texts'
+import { withJoined } from '../compose/joined-entries'
 import { familyOf } from '../deeds/family'
 import { stationCounts } from '../inquiries/inquiries-model'
 import type { Member } from '../sessions/member'
@@ -45,7 +46,7 @@ export async function planInFull(c: Context, member: Member): Promise<Answer<'pl
       order: ['id'],
       raw: true,
     }),
-    c.db.entries.findAll({ where: { inquiryId }, attributes: ['workId', 'annotation'], raw: true }),
+    c.db.entries.findAll({ where: { inquiryId }, order: ['id'], raw: true }).then(rows => withJoined(c, rows)),
     readByWord(c, inquiryId),
     pacesOf(c, { inquiryId, userId, rhythm }),
   ])

@@ -143,6 +143,18 @@ describe('a file that a member brought', () => {
     expect(await status(bram, `/copies/${copy}/text`)).toBe(200)
     expect(await desk.context.db.copies.count({ where: { workId: works[title]! } })).toBe(1)
   })
+  test('and is kept again by whoever passed it on alone', async () => {
+    const pass = (who: Agent, why: string | null, code: number) =>
+      who.put(`${at}/copies/${copy}/passing`).send({ why }).expect(code)
+    await pass(ada, 'its owner allows it', 204)
+    expect(await opening(bram, copy)).toMatchObject({ mayPassOn: false, passedOn: false })
+    await pass(bram, null, 403)
+    await pass(ada, null, 204)
+    expect(await opening(bram, copy)).toMatchObject({ mayPassOn: true, passedOn: false })
+    await pass(bram, 'it is my own work', 204)
+    await pass(ada, null, 403)
+    await pass(bram, null, 204)
+  })
 })
 
 test('a copy that says it is openly licensed is open to all, however it came', async () => {

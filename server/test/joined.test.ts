@@ -161,6 +161,7 @@ test('what is written of both stands beneath each other, and no window writes ov
   await entryOf(two, 'Forty lamps.')
   await link('same')
   expect(await list()).toEqual([[one, 'Fell by a third.\nForty lamps.']])
+  expect(await desk.get(at)).toMatchObject({ numbers: { entries: 1, annotated: 1 } })
   // a window that was opened before
   const { body } = await write(first, 2, 'Fell by two thirds.').expect(412)
   expect(body.current).toMatchObject({ annotation: 'Fell by a third.\nForty lamps.' })

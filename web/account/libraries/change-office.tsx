@@ -1,4 +1,4 @@
-import { Field, Grid, Textarea } from '@chakra-ui/react'
+import { Field, Grid, Text, Textarea } from '@chakra-ui/react'
 import type { UseFormReturn } from 'react-hook-form'
 import { OFFICE_MANNERS } from '../../../core/schema/library'
 import { Choice, Line } from '../../frame/form'
@@ -15,6 +15,16 @@ export function ChangeOffice({ form }: { form: UseFormReturn<ProfileForm> }) {
   const manner = form.watch('office.manner')
   const days = (kind: 'scan' | 'book', end: 'low' | 'high', label: string) => (
     <Line form={form} name={`office.${kind}.${end}`} label={label} size="sm" inputMode="decimal" />
+  )
+  const line = (field: 'keepsScan' | 'scanLasts' | 'keepsBook', label: string, help?: string) => (
+    <Line
+      form={form}
+      name={`office.${field}`}
+      label={label}
+      size="sm"
+      inputMode="numeric"
+      {...(help ? { help } : {})}
+    />
   )
   return (
     <Grid templateColumns={{ base: '1fr', md: '1fr 1fr' }} gap="14px" ps="24px">
@@ -49,12 +59,17 @@ export function ChangeOffice({ form }: { form: UseFormReturn<ProfileForm> }) {
       {days('scan', 'high', 'nine in ten within')}
       {days('book', 'low', 'Books: one in ten within days')}
       {days('book', 'high', 'nine in ten within')}
+      <Text gridColumn="1 / -1" mt="-10px" fontSize="12px" lineHeight="16px" color="soft">
+        Working days; leave both empty for what it does not send.
+      </Text>
+      {line('keepsScan', 'A scan can be fetched for days')}
+      {line('keepsBook', 'A book waits for days')}
+      {line('scanLasts', 'A scan may be used for days', 'From when it came, by its terms; empty: for good.')}
+      <span />
       <Field.Root gridColumn="1 / -1">
         <Field.Label>Its terms</Field.Label>
         <Textarea size="sm" rows={2} {...form.register('office.terms')} />
-        <Field.HelperText>
-          Whoever asks for something accepts them. Days are working days; leave both empty for what it does not send.
-        </Field.HelperText>
+        <Field.HelperText>Whoever asks for something accepts them.</Field.HelperText>
       </Field.Root>
     </Grid>
   )

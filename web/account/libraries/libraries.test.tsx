@@ -355,10 +355,26 @@ test('the loan office is told with its pace, and its address to those who set it
   await userEvent.type(high, '2')
   await userEvent.type(screen.getByLabelText('Books: one in ten within days'), '3')
   await userEvent.type(screen.getAllByLabelText('nine in ten within')[1]!, '10')
+  await userEvent.clear(screen.getByLabelText('A book waits for days'))
+  await userEvent.type(screen.getByLabelText('A scan may be used for days'), '0')
+  await userEvent.click(screen.getByRole('button', { name: 'Save' }))
+  expect(await screen.findByText('Whole days, from 1 to 3,650.')).toBeInTheDocument()
+  expect(screen.getByText('Whole days, from 1 to 365.')).toBeInTheDocument()
+  expect(sent.some(s => s.method === 'PUT')).toBe(false)
+  await userEvent.type(screen.getByLabelText('A book waits for days'), '10')
+  await userEvent.clear(screen.getByLabelText('A scan may be used for days'))
+  await userEvent.type(screen.getByLabelText('A scan may be used for days'), '30')
   await userEvent.click(screen.getByRole('button', { name: 'Save' }))
   await waitFor(() => expect(sent.find(s => s.method === 'PUT')).toBeDefined())
   expect(sent.find(s => s.method === 'PUT')!.body).toMatchObject({
-    office: { ...office, scan: { low: 2, high: 12 }, book: { low: 3, high: 10 }, weekend: [6, 7] },
+    office: {
+      ...office,
+      scan: { low: 2, high: 12 },
+      book: { low: 3, high: 10 },
+      keepsScan: 14,
+      keepsBook: 10,
+      scanLasts: 30,
+    },
   })
 })
 

@@ -53,7 +53,11 @@ export interface ProfileForm extends Omit<
   hasGate: boolean
   gate: Gate
   hasOffice: boolean
-  office: Omit<LoanOffice, 'scan' | 'book'> & { scan: PaceForm; book: PaceForm }
+  office: Omit<LoanOffice, 'scan' | 'book' | 'scanLasts'> & {
+    scan: PaceForm
+    book: PaceForm
+    scanLasts: string | number
+  }
 }
 /** A partner as the form has it: its signs by commas, its days as they are written. */
 interface PartnerForm extends Pick<Partner, 'name' | 'place' | 'symbol' | 'visit'> {
@@ -81,7 +85,7 @@ const NO_OFFICE = {
     terms: '',
     pickUp: '',
     keepsScan: 14,
-    scanLasts: null,
+    scanLasts: '' as string | number,
     keepsBook: 7,
   },
   ...{ weekend: [6, 7], closed: [] },
@@ -93,8 +97,9 @@ const pacesOf = (of: { scan: PaceForm; book: PaceForm }): Pick<LoanOffice, 'scan
   // what is written stays as it is: the shape says what is wrong with it
   return Object.fromEntries(paces)
 }
-const officeOf = ({ scan, book, ...rest }: ProfileForm['office']): LoanOffice => ({
+const officeOf = ({ scan, book, scanLasts, ...rest }: ProfileForm['office']): LoanOffice => ({
   ...rest,
+  scanLasts: scanLasts === '' ? null : (scanLasts as number),
   ...pacesOf({ scan, book }),
 })
 
@@ -131,7 +136,10 @@ export const formOf = ({
   hasGate: gate !== undefined,
   gate: { ...NO_GATE, ...gate, fields: gate?.fields ?? FIELDS },
   hasOffice: office !== undefined,
-  office: { ...NO_OFFICE, ...office, scan: office?.scan ?? NO_PACE, book: office?.book ?? NO_PACE },
+  office: {
+    ...{ ...NO_OFFICE, ...office, scanLasts: office?.scanLasts ?? '' },
+    ...{ scan: office?.scan ?? NO_PACE, book: office?.book ?? NO_PACE },
+  },
 })
 export function profileOf({
   networks,

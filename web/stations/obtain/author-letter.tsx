@@ -35,9 +35,10 @@ export function AuthorLetter({ row }: { row: Obtainable }) {
   }
   const wrote = () => keep({ wrote: [...asked.wrote, inquiry.today], declined: false }, 'Noted: you wrote today.')
   const { item } = told.data
-  const from = data?.user?.name ?? ''
   const isOver = stand && (stand.is === 'declined' || stand.is === 'no answer')
   const to = addresses[0]
+  const because = row.reach !== 'out of reach' ? undefined : inquiry.due ? 'no way in time' : 'no way'
+  const names = { from: data?.user?.name ?? '', to: to?.name, because } as const
   return (
     <>
       <Sub>Ask the author</Sub>
@@ -48,7 +49,7 @@ export function AuthorLetter({ row }: { row: Obtainable }) {
       )}
       {stand?.is !== 'waiting' && !isOver && (
         <LetterBox
-          letter={author ? letterAgain(item, author.wrote[0]!, from, to?.name) : letterToAuthor(item, from, to?.name)}
+          letter={author ? letterAgain(item, author.wrote[0]!, names) : letterToAuthor(item, names)}
           {...(to ? { to: to.mail } : {})}
           name={author ? 'Second letter to the author' : 'Letter to the author'}
           hint={
