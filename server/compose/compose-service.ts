@@ -133,15 +133,15 @@ export async function annotate(
     )
   await c.db.entries.update({ ...written, version: version + 1 }, { where, transaction: t })
   // it is in what was written now
-  await dropJoined(c, now.workId, t)
+  await dropJoined(c, now, t)
   return { version: version + 1 }
 }
 
 export async function dropEntry(c: Context, where: Where, t: Transaction): Promise<void> {
-  const row = await c.db.entries.findOne({ where, attributes: ['workId'], transaction: t, raw: true })
+  const row = await c.db.entries.findOne({ where, transaction: t, raw: true })
   if (!row) throw notFound()
   await c.db.entries.destroy({ where, transaction: t })
-  await dropJoined(c, row.workId, t)
+  await dropJoined(c, row, t)
 }
 
 /** What a format cannot hold of the entries. */

@@ -7,12 +7,13 @@ import type { EntryRow } from './compose-model'
 /** Entries of works that were joined into others which have one too, by those others. */
 async function joinedInto(
   c: Context,
+  inquiryId: number,
   works: readonly number[],
   t?: Transaction,
 ): Promise<ReadonlyMap<number, EntryRow[]>> {
   const how = { raw: true, ...(t ? { transaction: t } : {}) } as const
   const gone = await c.db.works.findAll({
-    where: { successorId: [...works] },
+    where: { inquiryId, successorId: [...works] },
     attributes: ['id', 'successorId'],
     ...how,
   })
@@ -23,12 +24,14 @@ async function joinedInto(
 }
 
 /**
- * Entries as they are read: of works that were joined, each with an entry, what is said of one stands beneath what is
+ * Entries of an inquiry as they are read: of works that were joined, each with an entry, what is said of one stands beneath what is
  * said of the other. Its version is another than that of either, so that no window writes over what it did not see.
  */
 export async function withJoined<E extends EntryRow>(c: Context, entries: readonly E[], t?: Transaction): Promise<E[]> {
+  if (!entries.length) return []
   const joined = await joinedInto(
     c,
+    entries[0]!.inquiryId,
     entries.map(e => e.workId),
     t,
   )
@@ -47,7 +50,11 @@ export async function withJoined<E extends EntryRow>(c: Context, entries: readon
 }
 
 /** Lets go of the entries that stand beneath that of a work. */
-export async function dropJoined(c: Context, workId: number, t: Transaction): Promise<void> {
-  const joined = [...(await joinedInto(c, [workId], t)).values()].flat()
+export async function dropJoined(
+  c: Context,
+  { inquiryId, workId }: Pick<EntryRow, 'inquiryId' | 'workId'>,
+  t: Transaction,
+): Promise<void> {
+  const joined = [...(await joinedInto(c, inquiryId, [workId], t)).values()].flat()
   if (joined.length) await c.db.entries.destroy({ where: { id: { [Op.in]: joined.map(e => e.id) } }, transaction: t })
 }
