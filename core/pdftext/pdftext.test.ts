@@ -278,6 +278,17 @@ describe('references', () => {
     expect(found!.entries.map(e => e.read.item.title)).toEqual(titles)
     expect(found!.entries[1]!.read.item.author).toHaveLength(2)
   })
+  test('where entries say their years, one without is what the entry before goes on with', () => {
+    const lines = [
+      ...['Lune, M. (2014). Lamps over the harbour and what they draw to it at night.', 'Night Pap. Harb. 17:1-22.'],
+      ...['Sand, I. (2009). Moths at three windows of a house that is not lit at all.', 'J. Lamps 3:1-9.'],
+      ...['Vane, T. (1998). Counting in the rain, and what is left to count in it.', 'Harbour Stud. 12:1901-1910.'],
+      'Berg, O. (2011). A wall painted white. Harbour Studies, 4, 12-20.',
+    ]
+    const [found] = text(lines.map((t, i) => run(t, 60, 282 + 12 * i, { size: 9 })))
+    expect(found!.entries.map(e => e.text.slice(0, 4))).toEqual(['Lune', 'Sand', 'Vane', 'Berg'])
+    expect(found!.entries[1]!.text).toMatch(/J\. Lamps 3:1-9\.$/)
+  })
   test('dashes stand for the authors of the entry before', () => {
     const list = [
       run('Lune, M. (2014). Lamps over the harbour. Night Papers, 7, 45-67.', 60, 270),

@@ -185,7 +185,30 @@ function byRoom(lines: readonly Own[]): boolean[] {
   return lines.map((l, i) => (l.isFirst ? i === 0 || begins(lines, i) : l.gap > usual * 1.18))
 }
 
-const byWords = (lines: readonly Own[]): boolean[] => lines.map((_, i) => i === 0 || begins(lines, i))
+/** Share of the entries that say a year where each is held to. */
+const DATED = 0.5
+/** What has figures like a year’s and is none: addresses, and pages from one to another. */
+const NO_YEAR = /\bdoi: ?\S+|\b10\.\d{4,9}\/\S+|https?:\S+|\d{1,6} ?[-–] ?\d{1,6}/giu
+
+function byWords(lines: readonly Own[]): boolean[] {
+  const starts = lines.map((_, i) => i === 0 || begins(lines, i))
+  const groups = grouped(lines, starts)
+  const isDated = groups.map(g =>
+    YEAR.test(
+      g
+        .map(l => l.text)
+        .join(' ')
+        .replace(NO_YEAR, ' '),
+    ),
+  )
+  if (count(isDated) < DATED * groups.length) return starts
+  // a short name of a journal at the head of a line reads like an author: what has no year goes on with the entry before
+  const place = new Map(lines.map((l, i) => [l, i]))
+  groups.forEach((g, k) => {
+    if (k > 0 && !isDated[k]) starts[place.get(g[0]!)!] = false
+  })
+  return starts
+}
 
 /** Whether an entry begins in a line, by its words and by those of the line before. */
 function begins(lines: readonly Own[], i: number): boolean {
