@@ -6,7 +6,7 @@ import { seeded, type Random } from '../core/world/random'
 import { capital } from '../core/world/spin'
 import { tellSection } from '../core/world/tell'
 import type { Form, Section, Venue, WorldWork } from '../core/world/types'
-import { abbreviateRef } from './references'
+import { abbreviateRef, citedInText } from './references'
 import type { ServedWorld } from './world'
 
 /** Which version of a text is drawn; as pictures of its pages, or one chapter of a book. */
@@ -87,6 +87,7 @@ async function drawText(doc: PDFDocument, world: ServedWorld, w: WorldWork, how:
   titleBlock(sheet, world, w, v, how, r)
   const wanted = how.part ? 12 : Math.min(Math.max(1, w.pages), MOST_PAGES)
   const references = w.form === 'magazine' || w.form === 'news' ? [] : w.references
+  const cite = citing(world, w, references.length, v?.style ?? 0)
   const last = Math.max(0.6, wanted - references.length / (sheet.columns === 2 ? 62 : 34))
   const sections = HEADINGS[w.form] ?? ARTICLE
   sections.forEach(([heading, section], k) => {
@@ -97,7 +98,8 @@ async function drawText(doc: PDFDocument, world: ServedWorld, w: WorldWork, how:
     let paragraphs = 0
     while (at < sentences.length && sheet.filled() < until) {
       const n = r.int(4, 8)
-      sheet.paragraph(sentences.slice(at, at + n).join(' '), 'roman', 10, 5)
+      const told = sentences.slice(at, at + n).map(s => cite(s, section))
+      sheet.paragraph(told.join(' '), 'roman', 10, 5)
       at += n
       if (section === 'results' && paragraphs++ === 1)
         sheet.figure(
@@ -111,6 +113,24 @@ async function drawText(doc: PDFDocument, world: ServedWorld, w: WorldWork, how:
   if (references.length) {
     sheet.paragraph(v?.style === 1 ? 'Literature cited' : 'References', 'bold', 11, 3)
     references.forEach((id, n) => sheet.paragraph(abbreviateRef(world, w, id, v?.style ?? 0, n + 1), 'roman', 8.6, 2))
+  }
+}
+
+/** Of a hundred sentences of a section so many cite somebody. */
+const CITING: Record<Section, number> = { introduction: 0.55, methods: 0.2, results: 0.08, discussion: 0.45 }
+
+/** Puts citations into sentences, one reference after another and some of them again. */
+function citing(world: ServedWorld, w: WorldWork, references: number, manner: 0 | 1 | 2) {
+  // the layout draws its own lots, which stay as they were
+  const r = seeded(w.text.seed + 1)
+  // about thirty sentences stand on a page: each reference is cited some two times
+  const share = Math.min(1, (references * 2) / (Math.min(Math.max(1, w.pages), MOST_PAGES) * 6))
+  let next = 0
+  return (sentence: string, section: Section): string => {
+    if (!references || !sentence.endsWith('.') || !r.chance(CITING[section] * share)) return sentence
+    const ns = Array.from({ length: r.pick([1, 1, 1, 2, 2, 3]) }, () => (next++ % references) + 1)
+    const cited = citedInText(world, w, r.chance(0.15) ? [...ns, r.int(1, references)] : ns, manner)
+    return cited ? `${sentence.slice(0, -1)} ${cited}.` : sentence
   }
 }
 

@@ -5,6 +5,25 @@ import { lot, type ServedWorld } from './world'
 
 const initials = (n: Name, dot: string): string => (n.given ?? '').replace(/(\p{L})[\p{L}-]*\.?\s*/gu, `$1${dot}`)
 
+/** Of a hundred years two are one too many, and one is of another decade. */
+function printedYear({ id, year }: WorldWork, citing: WorldWork): number {
+  const slip = lot(id + citing.id, 'printed', 1)
+  return slip < 0.02 ? year + 1 : slip < 0.03 ? year - 10 : year
+}
+
+/** Cited works as they stand in a sentence, in the manner of the list: by names and years, or by their numbers in it. */
+export function citedInText(world: ServedWorld, citing: WorldWork, ns: readonly number[], manner: 0 | 1 | 2): string {
+  if (manner === 2) return `[${[...new Set(ns)].sort((a, b) => a - b).join(', ')}]`
+  const works = [...new Set(ns)].flatMap(n => world.byId.get(citing.references[n - 1]!) ?? [])
+  const said = works.flatMap(c => {
+    const [first, second, third] = (c.item.author ?? []).map(familyName)
+    if (!first) return []
+    const who = third ? `${first} et al.` : second ? `${first} ${manner ? 'and' : '&'} ${second}` : first
+    return [`${who}${manner ? '' : ','} ${printedYear(c, citing)}`]
+  })
+  return said.length ? `(${said.join('; ')})` : ''
+}
+
 /**
  * A cited work as printed in a reference list, in one of three manners, with the mistakes that print has: a wrong year
  * or page, a cut list of authors, a title without its second half.
@@ -13,7 +32,7 @@ export function abbreviateRef(world: ServedWorld, citing: WorldWork, id: string,
   const c = world.byId.get(id)
   if (!c) return ''
   const slip = lot(id + citing.id, 'printed', 1)
-  const year = slip < 0.02 ? c.year + 1 : slip < 0.03 ? c.year - 10 : c.year
+  const year = printedYear(c, citing)
   const title = slip > 0.97 ? c.item.title!.split(': ')[0]! : c.item.title!
   const authors = c.item.author ?? []
   const venue = c.venue ? world.venues.get(c.venue) : undefined
