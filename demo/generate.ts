@@ -38,6 +38,8 @@ export class WorldMaker {
   private readonly recent: { form: Form; i: number; subject: number }[] = []
   readonly titles: string[] = []
   readonly authors: Name[][] = []
+  /** Who stands behind a name: true labels, for tests and benchmarks. */
+  readonly writers = new WeakMap<Name, Person>()
   private readonly dates: string[] = []
   private readonly stories: Story[] = []
   private readonly grown = new Set<number>()
@@ -305,7 +307,11 @@ export class WorldMaker {
       if (!out.includes(p)) out.push(p)
     }
     const initials = !modern && r.chance(0.7)
-    return out.map(p => nameIn(p, year, initials))
+    return out.map(p => {
+      const name = { ...nameIn(p, year, initials) }
+      this.writers.set(name, p)
+      return name
+    })
   }
 
   /**
