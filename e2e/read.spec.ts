@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs'
 import type { Page } from '@playwright/test'
 import { PDFDict, PDFDocument, PDFHexString, PDFName, PDFString } from 'pdf-lib'
+import { isAccessible } from './axe'
 import { clean, withCopy } from './copy'
 import { expect, test } from './desk'
 
@@ -308,4 +309,107 @@ test('a page that does not come is told of, and comes when the file is fetched o
   await page.getByRole('button', { name: 'Fetch it again' }).press('Enter')
   await expect(words(page, middle).first()).toBeAttached()
   await expect(page.getByText(/has not come yet/)).toHaveCount(0)
+})
+
+test('a citation on the page leads to its entry, an entry to its sentences, and a work to what others say of it', async ({
+  page,
+  request,
+}) => {
+  const { id, work } = await withCopy(request, 'browser')
+  const cited = { type: 'article-journal', title: 'Quiet quays and the moths they keep', DOI: '10.5555/quays.1' }
+  const author = [{ family: 'Lunemark', given: 'Mara' }]
+  await request.post(`/api/inquiries/${id}/imports`, {
+    data: Buffer.from(
+      JSON.stringify([
+        { ...cited, id: 'b', author, issued: { 'date-parts': [[2011]] }, 'container-title': 'Night Papers' },
+      ]),
+    ),
+    headers: { 'content-type': 'application/octet-stream' },
+  })
+  const works = async () => (await (await request.get(`/api/inquiries/${id}/works`)).json()) as { id: number }[]
+  await expect.poll(async () => (await works()).length).toBe(2)
+  const other = (await works()).find(w => w.id !== work)!.id
+  // the same work in a text that cites: its own title page, then sentences, then its list
+  const doc = await PDFDocument.create()
+  const font = await doc.embedFont('Times-Roman')
+  const sheet = () => doc.addPage([595, 842])
+  const { title } = (await (await request.get(`/api/inquiries/${id}/works/${work}`)).json()) as { title: string }
+  const first = sheet()
+  first.drawText(title.slice(0, 70), { x: 60, y: 760, size: 13, font })
+  const fill = (on: typeof first, from: number) => {
+    for (let i = 0; i < 20; i++)
+      on.drawText(`Line ${i} of this text says little about anything, and goes on for a while.`, {
+        x: 60,
+        y: from - 14 * i,
+        size: 10,
+        font,
+      })
+  }
+  fill(first, 700)
+  first.drawText('Moths fell by a third where quays were lit (Lunemark, 2011). Nobody knows why.', {
+    x: 60,
+    y: 400,
+    size: 10,
+    font,
+  })
+  const second = sheet()
+  fill(second, 780)
+  second.drawText('So it was at the second quay, too (Lunemark, 2011; Birchholt, 1999).', {
+    x: 60,
+    y: 480,
+    size: 10,
+    font,
+  })
+  second.drawText('References', { x: 60, y: 440, size: 13, font: await doc.embedFont('Times-Bold') })
+  for (const [i, t] of [
+    'Birchholt, O. (1999). Of lamps and of what they are for. Harbour Studies, 3, 1-9.',
+    'Lunemark, M. (2011). Quiet quays and the moths they keep. Night Papers, 7, 45-67.',
+  ].entries())
+    second.drawText(t, { x: 60, y: 416 - 16 * i, size: 10, font })
+  await request.post(`/api/inquiries/${id}/works/${work}/copies`, {
+    data: Buffer.from(await doc.save()),
+    headers: { 'content-type': 'application/octet-stream' },
+  })
+  interface Said {
+    texts: { copy: number; places: unknown[] }[]
+  }
+  const said = async () => (await (await request.get(`/api/inquiries/${id}/works/${other}/said`)).json()) as Said
+  await expect.poll(async () => (await said()).texts.map(t => t.places.length), { timeout: 60_000 }).toEqual([2])
+
+  // from the work that is spoken of to the sentence
+  await page.goto(`/inquiries/${id}/works/${other}`)
+  const section = page.getByRole('region', { name: 'What others say of it' })
+  await expect(section).toContainText('2 sentences')
+  await isAccessible(page)
+  await section.getByRole('link', { name: /So it was at the second quay/ }).press('Enter')
+  await expect(page).toHaveURL(new RegExp(`/read/${(await said()).texts[0]!.copy}\\?`))
+  const panel = page.getByRole('complementary', { name: 'Beside the pages' })
+  await expect(panel.getByRole('tab', { name: 'References 2' })).toHaveAttribute('aria-selected', 'true')
+  await expect(page.locator('[data-page-number="2"]')).toBeInViewport()
+  const picked = panel.locator('[data-picked]')
+  await expect(picked).toContainText('Quiet quays')
+  await isAccessible(page, { without: '.textLayer' })
+  // by keys to the other sentence
+  await picked.getByRole('button', { name: /Moths fell by a third/ }).press('Enter')
+  await expect(page.locator('[data-page-number="1"]')).toBeInViewport()
+
+  // a citation of two works that is pressed on the page
+  await picked.getByRole('button', { name: /So it was/ }).press('Enter')
+  await picked
+    .getByRole('button', { name: /Quiet quays/ })
+    .first()
+    .press('Enter')
+  await expect(panel.locator('[data-picked]')).toHaveCount(0)
+  const at = (words: string) => `(() => {
+    const box = [...CSS.highlights.get('cited') ?? []].find(r => String(r).includes('${words}'))?.getBoundingClientRect()
+    return box && { x: box.x + box.width / 2, y: box.y + box.height / 2 }
+  })()`
+  const press = async (words: string) => {
+    await expect.poll(() => page.evaluate(at(words))).toBeTruthy()
+    const { x, y } = (await page.evaluate(at(words))) as { x: number; y: number }
+    await page.mouse.click(x, y)
+  }
+  await press('Birchholt')
+  await expect(panel.locator('[data-picked]')).toContainText('Of lamps and of what they are for')
+  await expect(panel.locator('[data-picked]')).toContainText('So it was at the second quay')
 })

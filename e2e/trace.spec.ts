@@ -175,3 +175,31 @@ test('a list without a database: pasted, its works found, the doubtful one settl
 })
 
 const escaped = (s: string): string => s.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')
+
+test('from a work to its author and on to who writes with them, by keyboard', async ({ page, request }) => {
+  const works = (await (await request.get('/api/inquiries/1/works')).json()) as {
+    id: number
+    state: string
+    authors: string
+  }[]
+  const kept = works.find(w => w.state === 'kept' && w.authors.includes(','))!
+  await page.goto(`/inquiries/1/works/${kept.id}`)
+  const by = page.getByTitle('What else of them is known')
+  const name = (await by.first().textContent())!
+  await by.first().press('Enter')
+  const heading = page.getByRole('main').getByRole('heading', { level: 1 })
+  // told in the fullest form that is known
+  await expect(heading).toContainText(name.split(' ').at(-1)!)
+  await expect(page.getByText(/\d+ works? known here/)).toBeVisible()
+  const theirs = page.getByRole('list', { name: /^Works of / }).first()
+  await expect(theirs.getByRole('listitem').first()).toBeVisible()
+  await isAccessible(page, { tags: WCAG })
+  // a work of the pool opens beside it
+  await theirs.getByRole('button').first().press('Enter')
+  await expect(page.getByRole('dialog', { name: 'Work sheet' })).toBeVisible()
+  await page.keyboard.press('Escape')
+  await expect(page.getByRole('dialog', { name: 'Work sheet' })).toBeHidden()
+  const first = await heading.textContent()
+  await page.getByRole('main').getByRole('link').filter({ hasText: /\p{L}/u }).first().press('Enter')
+  await expect(heading).not.toHaveText(first!)
+})

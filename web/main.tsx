@@ -44,6 +44,7 @@ const NewInquiry = lazy(() => import('./stations/brief/brief').then(m => ({ defa
 const Gather = lazy(() => import('./stations/gather/gather').then(m => ({ default: m.Gather })))
 const Sift = lazy(() => import('./stations/sift/sift').then(m => ({ default: m.Sift })))
 const Trace = lazy(() => import('./stations/trace/trace').then(m => ({ default: m.Trace })))
+const Author = lazy(() => import('./stations/trace/author').then(m => ({ default: m.Author })))
 const Obtain = lazy(() => import('./stations/obtain/obtain').then(m => ({ default: m.Obtain })))
 const ShelfList = lazy(() => import('./stations/obtain/shelf-list').then(m => ({ default: m.ShelfList })))
 const Read = lazy(() => import('./stations/read/read').then(m => ({ default: m.Read })))
@@ -80,6 +81,7 @@ const router = createBrowserRouter([
           { path: 'gather', element: later(<Gather />) },
           { path: 'sift', element: later(<Sift />) },
           { path: 'trace', element: later(<Trace />) },
+          { path: 'author', element: later(<Author />) },
           { path: 'obtain', element: later(<Obtain />) },
           { path: 'obtain/shelf', element: later(<ShelfList />) },
           { path: 'read/:copy?', element: later(<Read />) },

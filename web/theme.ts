@@ -352,6 +352,9 @@ export const system = createSystem(
       'mark[data-tint="2"]': { bg: 'tint.c' },
       '.found': { fontWeight: '700', borderBottom: '2px solid', borderColor: 'vine' },
       // the words of a page lie over its picture, which is white in the dark, too
+      // numbers and names that lead to an entry of the list: the pages are white in the dark, too
+      '::highlight(cited)': { textDecoration: 'underline dotted 1px rgb(95 99 112)', textUnderlineOffset: '2px' },
+      '::highlight(cited-picked)': { backgroundColor: 'rgb(104 51 103 / 18%)' },
       '::highlight(found)': { backgroundColor: 'rgb(31 95 75 / 28%)' },
       ...lines,
       ...reading,

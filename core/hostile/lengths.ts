@@ -61,7 +61,7 @@ import { nearestConcepts, termOfLabel, wayFrom, waysTo } from '../query/vocabula
 import { tokenise } from '../query/tokens'
 import { FIELDS } from '../match/best-fields'
 import { countWords } from '../write/words'
-import { citedOn } from '../pdftext/cited'
+import { citedIn } from '../pdftext/cited'
 import { checkEntries } from '../cite/checks/checks'
 import { Wording } from '../write/closeness'
 import { partsIn } from '../write/annotation-parts'
@@ -131,8 +131,8 @@ export const READERS: Record<string, (text: string) => unknown> = {
   readRichText,
   toMarkdown: t => toMarkdown([{ text: t }, { text: t, italic: true }]),
   pagesNamed,
-  citedOn: t =>
-    citedOn(
+  citedIn: t =>
+    citedIn(
       [t, `${t} [1] (${t}, 1999)`],
       [{ n: 1, label: '1', text: t, item: item({ author: [{ family: t }] }), boxes: [] }],
     ),

@@ -206,6 +206,18 @@ export function settle(entry: Printed, works: readonly Item[]): number[] {
   return odds.map(o => o / all)
 }
 
+const ETC = /\b(?:et al|u\. ?a|and others|и др)\b/iu
+/** Whether an entry says that there are more authors than it names. */
+export const namesOthers = (text: string): boolean => ETC.test(text)
+
+/** Which of many entries mean a work, each looked at by itself. @returns their places among the entries */
+export function meaning(work: Item, entries: readonly { text: string; item: Partial<Item> }[]): number[] {
+  return entries.flatMap(({ text, item }, i) => {
+    const entry = readEntry(text, { item, others: namesOthers(text) })
+    return verdictOf(settle(entry, [work])) === 'fits' ? [i] : []
+  })
+}
+
 /** The first of each that describe one work, as records of several catalogues do. */
 export function withoutDoubles<T extends { item: Item }>(works: readonly T[]): T[] {
   const kept: { of: T; prepared: Prepared }[] = []

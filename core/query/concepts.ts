@@ -50,7 +50,9 @@ export function readOut(root: QueryNode, named: ReadonlyMap<string, string> = ne
   const say = (n: QueryNode): string => sayNode(n, nameOf)
   const limits = all.filter(c => !c.negated && isLimit(c.node))
   const unwanted = all.filter(c => c.negated)
-  const parts: SpokenPart[] = [{ text: wanted.length ? 'Works about ' : 'All works' }]
+  const [first] = wanted
+  const isBy = first?.kind === 'clause' && first.index?.toLowerCase() === 'author'
+  const parts: SpokenPart[] = [{ text: isBy ? 'Works ' : first ? 'Works about ' : 'All works' }]
   wanted.forEach((c, i) => {
     if (i) parts.push({ text: ' and ' })
     parts.push({ text: say(c), concept: i })

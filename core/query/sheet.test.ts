@@ -237,3 +237,19 @@ describe('an earlier sweep as a term', () => {
     ).toBe('Works about what “Lamps, first look” asked or lantern.')
   })
 })
+
+test('works that are asked for by their author alone are read out as such', () => {
+  const clause = (index: string, term: string): QueryNode => ({
+    kind: 'clause',
+    index,
+    relation: 'all',
+    modifiers: [],
+    term,
+  })
+  const said = (root: QueryNode) =>
+    readOut(root)
+      .map(p => p.text)
+      .join('')
+  expect(said(clause('author', 'Lune Mara'))).toBe('Works by Lune Mara.')
+  expect(said(clause('title', 'lamp*'))).toBe('Works about lamp… in the title.')
+})

@@ -1,3 +1,4 @@
+import { sentencesOf } from '../bib/sentences'
 import { clauses, mapClauses, plainCql, type QueryNode } from './cql'
 import { wantedConcepts } from './concepts'
 import { evaluate, type Searchable } from './evaluate'
@@ -107,10 +108,8 @@ export class TextSearch {
       let from = 0
       for (const line of text.split('\n')) {
         if (spans.every(own => isIn(own, from, from + line.length)))
-          for (const { index, segment } of segmenter.segment(line)) {
-            const at = from + index
-            if (spans.every(own => isIn(own, at, at + segment.length))) meet.push(place(at))
-          }
+          for (const s of sentencesOf(line))
+            if (spans.every(own => isIn(own, from + s.from, from + s.to))) meet.push(place(from + s.from))
         from += line.length + 1
       }
     }
@@ -124,22 +123,14 @@ export class TextSearch {
   }
 }
 
-const segmenter = new Intl.Segmenter(undefined, { granularity: 'sentence' })
-
 /** The sentence of a text around a place in it; paragraphs are lines. */
 function sentenceAround(text: string, start: number, end: number): [from: number, to: number] {
   const first = text.lastIndexOf('\n', start - 1) + 1
   const next = text.indexOf('\n', end)
   const line = text.slice(first, next < 0 ? text.length : next)
-  let [from, to] = [0, line.length]
-  for (const s of segmenter.segment(line)) {
-    const stop = s.index + s.segment.length
-    if (s.index <= start - first) from = s.index
-    if (stop >= end - first) {
-      to = stop
-      break
-    }
-  }
+  const own = sentencesOf(line)
+  const from = own.findLast(s => s.from <= start - first)?.from ?? 0
+  const to = own.find(s => s.to >= end - first)?.to ?? line.length
   return [first + from, first + to]
 }
 

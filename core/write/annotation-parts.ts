@@ -1,5 +1,5 @@
-import type { Stretch } from './closeness'
-import { sentencesOf } from './sentences'
+import type { Stretch } from '../bib/sentences'
+import { sentencesOf } from '../bib/sentences'
 import { citesOfOthers, type Mark } from './written'
 
 /** What an annotation may be asked to have. */

@@ -4,7 +4,7 @@ import { longDay } from '../bib/dates'
 import { STYLES } from '../cite/styles'
 import { LANGUAGE_CODES, sayLanguage } from '../query/languages'
 import { ANNOTATION_PARTS, type AnnotationPart } from './annotation-parts'
-import type { Stretch } from './closeness'
+import type { Stretch } from '../bib/sentences'
 import type { BriefRules } from './rules'
 
 /** What the text of an assignment says of a brief: a proposal, with the words that it was read from. */

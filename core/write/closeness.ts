@@ -1,3 +1,4 @@
+import type { Stretch } from '../bib/sentences'
 import { stemmer } from 'stemmer'
 import { tokenise } from '../query/tokens'
 
@@ -11,12 +12,6 @@ export interface WordSource {
   pages: readonly string[]
   /** How its pages are called, where they are those that are cited. */
   labels?: readonly string[]
-}
-
-/** A stretch of a text, from letter to letter. */
-export interface Stretch {
-  from: number
-  to: number
 }
 
 /** Words of a text that run as they do in a source. */

@@ -1,7 +1,7 @@
 import { findingKey } from '../cite/checks/finding'
-import type { Stretch } from './closeness'
+import type { Stretch } from '../bib/sentences'
 import { isWithin } from './passages'
-import { sentencesOf } from './sentences'
+import { sentencesOf } from '../bib/sentences'
 
 /** A number that an annotation tells of its work, with the page that its sentence names. */
 export interface Figure extends Stretch {

@@ -3,7 +3,8 @@ import type { FigureFinding } from './figures'
 import { isWithin } from './passages'
 import { countWords } from './words'
 import { citingKey, placesOf, type Written } from './written'
-import type { Run, Stretch, Wording } from './closeness'
+import type { Stretch } from '../bib/sentences'
+import type { Run, Wording } from './closeness'
 
 /** Words between quotation marks, with the page that is named behind them. */
 export interface Quotation extends Stretch {

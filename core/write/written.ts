@@ -1,7 +1,7 @@
 import { cleanText } from '../bib/clean'
 import { inOneLine } from '../bib/fold'
 import type { RichRun } from '../cite/rich-text'
-import type { Stretch } from './closeness'
+import type { Stretch } from '../bib/sentences'
 
 export const LOOKS = ['emphasis', 'strong', 'raised', 'lowered'] as const
 export type Look = (typeof LOOKS)[number]

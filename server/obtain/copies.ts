@@ -20,12 +20,12 @@ import { addMissing, inParts } from '../db/rows'
 import { heirsOf } from '../deeds/family'
 import { redescribe } from '../pool/describe'
 import { atHome } from '../pool/moves-model'
-import { citedOn } from '../../core/pdftext/cited'
 import { notFound } from '../base/problem'
 import { grant, moveRights, readableCopy, type AskedCopy, type Grant } from '../copies/copy-rights'
 import type { CopyRow } from '../copies/copies-model'
 import type { UploadRow } from './obtain-model'
 import { pagesOf } from '../copies/texts'
+import { inThread } from '../threads/threads'
 
 export interface Received {
   outcome: Proof['outcome'] | 'refused'
@@ -389,7 +389,8 @@ export async function partsOfCopy(c: Context, asked: AskedCopy) {
   const { id } = copy
   const parts = copy.parts ?? (await readAnew(c, copy))
   const references = await c.db.copyReferences.findAll({ where: { copyId: id }, order: ['n'], raw: true })
-  const cited = citedOn(await pagesOf(c, id, copy.pages), references)
+  const list = await inThread('cited', { pages: await pagesOf(c, id, copy.pages), list: references })
+  const cited = new Map(list.map(e => [e.n, e.places]))
   return {
     ...parts,
     labels: copy.labels,

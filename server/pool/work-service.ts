@@ -93,7 +93,8 @@ export async function workInFull(c: Context, member: Member, id: number) {
   }
 }
 
-async function livingWork(c: Context, inquiryId: number, id: number): Promise<WorkRow> {
+/** A work; of one that was joined into another, that one. @throws Problem 404 */
+export async function livingWork(c: Context, inquiryId: number, id: number): Promise<WorkRow> {
   const found = await c.db.works.findOne({ where: { id, inquiryId }, raw: true })
   const w = found?.successorId
     ? await c.db.works.findOne({ where: { id: found.successorId, inquiryId }, raw: true })

@@ -4,8 +4,11 @@ import type { Checked } from '../../core/cite/checks/finding'
 import { mannerOf, type Manner } from '../../core/cite/manner'
 import type { RichRun } from '../../core/cite/rich-text'
 import type { GateHosts } from '../../core/access/links'
-import type { Item } from '../../core/bib/item'
+import type { Item, Name } from '../../core/bib/item'
 import { readKbart, type KbartReport } from '../../core/formats/kbart'
+import { meaning } from '../../core/match/settle'
+import { citedIn, type Listed } from '../../core/pdftext/cited'
+import { personsOf, type Person, type Written } from '../../core/trails/author'
 import { describeWork, type DescribedWork } from '../../core/sift/describe'
 import { languagesIn, styleFiles, stylesIn, type StyleGiven } from './style-files'
 import { readRecord, type Schema } from '../../core/formats/records'
@@ -32,6 +35,13 @@ export const tasks = {
     checkEntries(given.entries, given.manner, given.gates),
   links: (given: { known: readonly MatchRecord[]; fresh: readonly MatchRecord[] }): PairLink[] =>
     findLinks(given.known, given.fresh),
+  /** Where the entries of a text's list are cited in it. */
+  cited: ({ pages, list }: { pages: readonly string[]; list: readonly Listed[] }) =>
+    [...citedIn(pages, list)].map(([n, places]) => ({ n, places })),
+  meant: (given: { work: Item; entries: readonly { text: string; item: Partial<Item> }[] }): number[] =>
+    meaning(given.work, given.entries),
+  persons: (given: { name: Name; works: readonly Written[]; first: string | undefined }): Person[] =>
+    personsOf(given.name, given.works, given.first),
   describe: (given: { works: readonly (readonly MatchRecord[])[] }): DescribedWork[] =>
     given.works.map(records => describeWork(records)),
   /** Each record as it was read, as JSON; or why it cannot be. */

@@ -3,7 +3,7 @@ import { firstLetters, cleanText, clean, plainTitle } from '../../core/bib/clean
 import type { Item } from '../../core/bib/item'
 import { readReference } from '../../core/match/reference'
 import { findLinks } from '../../core/match/records'
-import { verdictOf } from '../../core/match/settle'
+import { namesOthers, verdictOf } from '../../core/match/settle'
 import type { Answer } from '../../core/schema/api'
 import type { Context } from '../base/context'
 import { notFound, Problem } from '../base/problem'
@@ -115,7 +115,6 @@ async function begin(c: Context, { inquiryId, userId }: Who, list: Pick<ListRow,
   return { id: list.id, job }
 }
 
-const ETC = /\b(?:et al|u\. ?a|and others|и др)\b/iu
 /** An entry that nobody has looked for yet. */
 export const newEntry = (
   n: number,
@@ -128,7 +127,7 @@ export const newEntry = (
   }: Pick<EntryRow, 'text' | 'item' | 'sure'> & Partial<Pick<EntryRow, 'label' | 'page'>>,
 ): Omit<EntryRow, 'listId'> => ({
   ...{ n, text, label: label?.slice(0, 60) ?? null, page: page ?? null, item, sure },
-  others: ETC.test(text),
+  others: namesOthers(text),
   ...{ looked: false, matches: [], byHand: false, nodeId: null, missing: null },
 })
 

@@ -2,11 +2,13 @@ import { api } from '../../core/schema/api'
 import type { Context } from '../base/context'
 import { change } from '../db/revision'
 import type { Serve } from '../serve/serve'
+import { authorOf } from './author-service'
 import { askCitations } from './citations-job'
 import { dropList, listsOf, lookOn, oneList, rewriteEntry, settleEntry, takeList } from './lists-service'
 import { citationsAsCsv, graphAsGraphml } from './graph-files'
 import { agesCited, graphOfInquiry, trailOfWork } from './graph-service'
 import { bringPointers } from './pointers-service'
+import { saidOf, saidOfPointer } from './said-service'
 import { beginRound, planRound, walkOn } from './rounds-service'
 
 /** Trace: who cites whom around the kept works, rounds that find it, and pointers into the pool. */
@@ -26,6 +28,11 @@ export function traceRoutes(c: Context, serve: Serve): void {
   serve(api.walkRound, ({ member, body, once }) => once(t => beginRound(c, member, body, t)))
   serve(api.walkOn, ({ member, params, once }) => once(t => walkOn(c, member, params.round, t)))
   serve(api.trailOf, ({ member, params }) => trailOfWork(c, member, params.work))
+  serve(api.saidOf, ({ member, params }) => saidOf(c, member, params.work))
+  serve(api.saidOfPointer, ({ member, params }) => saidOfPointer(c, member, params.node))
+  serve(api.author, ({ member, query: { family, given, body, work } }) =>
+    authorOf(c, member, { ...(body ? { literal: family } : { family, given: given ?? '' }), work }),
+  )
   serve(api.bringPointers, ({ member, body, once }) =>
     once((t, revision) => bringPointers(c, { ...member, revision }, body, t)),
   )

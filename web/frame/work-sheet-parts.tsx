@@ -4,6 +4,8 @@ import { useState, type ReactNode } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { wayKey } from '../../core/access/routes'
 import { plainTitle } from '../../core/bib/clean'
+import type { Name } from '../../core/bib/item'
+import { spokenName } from '../../core/bib/names'
 import type { Work } from '../../core/schema/api'
 import { CopyParts } from './copy-parts'
 import { useDeskTime } from './desk-time'
@@ -11,6 +13,7 @@ import { useHere } from './inquiry-frame'
 import { ReachMark } from './marks'
 import { some } from './counted'
 import { Heading } from './parts'
+import { toAuthor } from './to-author'
 import { WhoseRight } from './whose-right'
 
 /** A line of the sheet: what it is called, and what it says. */
@@ -24,6 +27,33 @@ export function Row({ name, children }: { name: string; children: ReactNode }) {
         {children}
       </Box>
     </Flex>
+  )
+}
+
+/** Authors that are named at first. */
+const NAMED = 8
+
+/** Who wrote it, each leading to what else is known of them. */
+export function WrittenBy({ names, work }: { names: readonly Name[]; work: number }) {
+  const { inquiry } = useHere()
+  const [all, setAll] = useState(false)
+  if (!names.length) return null
+  return (
+    <Row name="By">
+      {names.slice(0, all ? undefined : NAMED).map((n, i) => (
+        <span key={i}>
+          {i > 0 && ' · '}
+          <Link className="plain-link" to={toAuthor(inquiry.id, n, work)} title="What else of them is known">
+            {spokenName(n)}
+          </Link>
+        </span>
+      ))}
+      {names.length > NAMED && !all && (
+        <Button size="2xs" variant="ghost" ml="6px" onClick={() => setAll(true)}>
+          All {names.length}
+        </Button>
+      )}
+    </Row>
   )
 }
 

@@ -17,7 +17,8 @@ import { Failed, Heading, Notice, Source, tell, tellError, Waiting } from './par
 import { sureness } from './record-line'
 import { toEntry } from './to-entry'
 import { Reasons } from './reasons'
-import { RecordsBehind, Row, WaysTo } from './work-sheet-parts'
+import { SaidOf } from './said-of'
+import { RecordsBehind, Row, WaysTo, WrittenBy } from './work-sheet-parts'
 import { Fields, OwnKind, YouSay } from './work-words'
 
 /** Who closes the sheet goes on where it was opened; what is gone from the page by then leaves the page itself. */
@@ -281,6 +282,7 @@ function Sheet({ id }: { id: number }) {
           </Text>
         ))}
         <Box mt="8px">
+          <WrittenBy names={i.author ?? i.editor ?? []} work={id} />
           <Row name="Venue">
             {w.facts.refereedVenue === undefined
               ? 'no catalogue says whether it is refereed'
@@ -306,6 +308,7 @@ function Sheet({ id }: { id: number }) {
       </Box>
       {w.byTrail && <CameBy work={w.id} />}
       <WaysTo work={w} />
+      <SaidOf work={w.id} />
       {w.passages.length > 0 && (
         <Box>
           <Heading>Passages</Heading>

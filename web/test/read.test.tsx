@@ -3,6 +3,7 @@ import { beforeEach, describe, expect, jest, test } from '@jest/globals'
 import '@testing-library/jest-dom/jest-globals'
 import { cleanup, screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
+import { useState } from 'react'
 import type { Answer, Copy, CopyInParts, Passage } from '../../core/schema/api'
 import { Shelf } from '../stations/read/shelf'
 import { NewPassage, PassageCard } from '../stations/read/passages'
@@ -163,7 +164,11 @@ describe('what a text stands on', () => {
       boxes: [{ page: 4, x: 60, y: 300 + n, width: 300, height: 12 }],
     },
     ...{ item: { title: `Lamps ${n}`, author: [{ family: 'Lune' }], issued: { 'date-parts': [[2014]] } } },
-    ...{ sure: {}, cited },
+    sure: {},
+    cited: cited.map(page => {
+      const said = `So it is of lamp ${n} on leaf ${page} (Lune, 2014).`
+      return { page, said, at: { from: said.length - 12, to: said.length - 2 } }
+    }),
   })
   const parts: CopyInParts = {
     ...{ labels: copy.labels, by: [], said: '', headings: [], captions: [], front: {}, lists: [], left: 0 },
@@ -171,18 +176,36 @@ describe('what a text stands on', () => {
   }
   const went = jest.fn()
   const looked = jest.fn()
-  const show = (of = parts) => open(() => <ReferencesOf copy={8} parts={of} go={went} look={looked} />, 'read')
+  const Shown = ({ of, first }: { of: CopyInParts; first: readonly number[] }) => {
+    const [picked, pick] = useState(first)
+    return <ReferencesOf copy={8} parts={of} go={went} look={looked} picked={picked} pick={pick} />
+  }
+  const show = (of = parts, first: readonly number[] = []) => open(() => <Shown of={of} first={first} />, 'read')
   const titles = () => screen.getAllByRole('listitem').map(l => /Lamps \d/.exec(l.textContent ?? '')?.[0])
-  test('says where each is cited, and orders by that', async () => {
+  test('says how often each is cited, in which sentences, and orders by that', async () => {
     show()
     const second = (await screen.findAllByRole('listitem'))[1]!
-    expect(second).toHaveTextContent('on p. 45, p. 46, p. 47')
-    await userEvent.click(within(second).getByRole('button', { name: 'p. 46' }))
-    expect(went).toHaveBeenCalledWith(2)
+    expect(second).toHaveTextContent('cited 4 times')
     await userEvent.click(within(second).getByRole('button', { name: /Lamps 2/ }))
+    await userEvent.click(within(second).getAllByRole('button', { name: /p\. 46 So it is of lamp 2 on leaf 2/ })[0]!)
+    expect(went).toHaveBeenCalledWith(2)
+    await userEvent.click(within(second).getByRole('button', { name: 'in the list, p. 48' }))
     expect(looked).toHaveBeenCalledWith(parts.references[1])
+    await userEvent.click(within(second).getByRole('button', { name: /Lamps 2/ }))
+    expect(within(second).queryByText(/So it is/)).not.toBeInTheDocument()
     await userEvent.click(screen.getByRole('button', { name: 'Most cited here first' }))
     expect(titles()).toEqual(['Lamps 2', 'Lamps 1', 'Lamps 3'])
+  })
+  test('of one whose citation was pressed on the sentences are there at once; of several they stand alone', async () => {
+    show(parts, [3])
+    expect(await screen.findByText('No sentence was found that cites it.')).toBeInTheDocument()
+    expect(titles()).toEqual(['Lamps 1', 'Lamps 2', 'Lamps 3'])
+    cleanup()
+    show(parts, [1, 3])
+    const all = await screen.findByRole('button', { name: /cited there 2/ })
+    expect(screen.queryByText(/Lamps 2/)).not.toBeInTheDocument()
+    await userEvent.click(all)
+    expect(titles()).toEqual(['Lamps 1', 'Lamps 2', 'Lamps 3'])
   })
   test('is walked, and tells then what is in the pool, what one lacks, and what is unknown', async () => {
     answers['POST /inquiries/1/lists'] = { id: 3, job: 7 }

@@ -6,9 +6,11 @@ import { REACHES } from '../../access/reach'
 import { LOAN_KINDS } from '../../access/loan'
 import { WAYS, type Route, type Tried } from '../../access/routes'
 import { ENDS } from '../../access/walk'
-import type { Facts, Item } from '../../bib/item'
+import type { Facts, Item, Name } from '../../bib/item'
 import type { RichRun } from '../../cite/rich-text'
 import type { ImportReport } from '../../formats/report'
+import type { Stretch } from '../../bib/sentences'
+import type { CitedPlace } from '../../pdftext/cited'
 import type { Proof } from '../../match/proof'
 import type { YearCount } from '../../query/years'
 import { PASSES } from '../../sift/decisions'
@@ -207,6 +209,17 @@ export const importReport = like<ImportReport>()({
   refusedInAll: maybe(whole()),
   final: maybe(flag()),
 })
+
+/** Where a text cites an entry of its list: the page of the file, the sentence, and the citation within it. */
+const place = {
+  page: whole(),
+  said: text(),
+  at: like<Stretch>()({ from: whole(), to: whole() }),
+}
+export const citedPlace = like<CitedPlace>()(place)
+/** The same with the printed number of its page. */
+export const labelledPlace = like<CitedPlace & { label: string }>()({ ...place, label: text() })
+export const personName = mixed<Name>((v): v is Name => typeof v === 'object' && v !== null).defined()
 
 /** A work as it is cited in a text. */
 const citing = like<Citing>()({

@@ -1,10 +1,9 @@
 import { boolean, mixed, number, object, string, type Schema } from 'yup'
-import { item, OUTCOMES, partOfItem, proof } from './core-shapes'
+import { citedPlace, personName, item, OUTCOMES, partOfItem, proof } from './core-shapes'
 import { BYTES, endpoint } from './endpoint'
 import { opening } from './obtain'
 import { bag, flag, list, maybe, moment, oneOf, orNull, real, rowId, shape, text, uuid, whole } from './parts'
 import { array } from 'yup'
-import type { Name } from '../../bib/item'
 import type { Selector } from '../../pdftext/anchor'
 import { MOST_ANNOTATIONS } from '../../write/annotations-in'
 import { HOW, MOST_MARKS } from '../../pdftext/file-marks'
@@ -14,8 +13,6 @@ const pageBox = shape({ page: whole(), x: real(), y: real(), width: real(), heig
 const selector: Schema<Selector> = mixed<Selector>(
   (v): v is Selector => typeof v === 'object' && v !== null && 'type' in v,
 ).defined()
-
-const personName = mixed<Name>((v): v is Name => typeof v === 'object' && v !== null).defined()
 
 /** A figure is a part of a page in a box, whatever stands in it. */
 export const PASSAGE_KINDS = ['quoted', 'in my words', 'figure'] as const
@@ -122,8 +119,8 @@ export const readApi = {
           boxes: list(pageBox),
           item: partOfItem,
           sure: bag(),
-          /** Pages of the file on which it is cited, each as often as it is. */
-          cited: list(whole()),
+          /** Where the text cites it, in the order of the text. */
+          cited: list(citedPlace),
         }),
       ),
     }),

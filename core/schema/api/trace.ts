@@ -1,11 +1,11 @@
 import { array, number, object, string } from 'yup'
 import { REACHES } from '../../access/reach'
 import type { YearOfField } from '../../trails/rate'
-import { kind } from './core-shapes'
+import { kind, labelledPlace, personName } from './core-shapes'
 import { endpoint } from './endpoint'
 import { pooled } from './gather'
 import { begun } from './inquiries'
-import { day, like, list, oneOf, orNull, pair, real, rowId, shape, text, uuid, whole } from './parts'
+import { day, flag, like, list, oneOf, orNull, pair, real, rowId, shape, text, uuid, whole } from './parts'
 
 export const SCOPES = ['kept', 'strand', 'work'] as const
 export const DIRECTIONS = ['references', 'cited-by'] as const
@@ -52,6 +52,22 @@ const pointer = shape({
   references: orNull(whole()),
   perYear: orNull(real()),
   reach: oneOf(REACHES),
+})
+
+const said = shape({
+  texts: list(
+    shape({
+      /** The citing work, and the copy that says it. */
+      work: whole(),
+      copy: whole(),
+      version: text(),
+      /** The number of the entry in its list of references. */
+      entry: whole(),
+      places: list(labelledPlace),
+    }),
+  ),
+  /** Works of the pool that cite it, by an index or a list, without a sentence that is known. */
+  others: list(shape({ work: whole(), hasCopy: flag() })),
 })
 
 export const traceApi = {
@@ -163,6 +179,57 @@ export const traceApi = {
         day: orNull(day()),
       }),
     ),
+  }),
+  saidOf: endpoint('GET', '/inquiries/:inquiry/works/:work/said', {
+    does: 'What others say of a work: the sentences of stored copies that cite it, and the works known to cite it besides.',
+    answer: said,
+  }),
+  saidOfPointer: endpoint('GET', '/inquiries/:inquiry/nodes/:node/said', {
+    does: 'The same of a work outside the pool.',
+    answer: said,
+  }),
+  author: endpoint('GET', '/inquiries/:inquiry/author', {
+    does: 'Who seems to stand behind a name: works of the pool and of the trails, put together by person.',
+    query: object({
+      family: string().max(200).required('Say whose works.'),
+      given: string().max(200),
+      /** The name is that of a body. */
+      body: string().oneOf(['yes']),
+      /** The work from which it is asked: its person is told first. */
+      work: rowId,
+    }),
+    answer: shape({
+      persons: list(
+        shape({
+          name: personName,
+          years: orNull(pair()),
+          with: list(shape({ name: personName, times: whole() })),
+          words: list(shape({ word: text(), times: whole() })),
+          /** What it has in common with the first person. */
+          shares: list(text()),
+          /** Its given names are others than those of the first. */
+          isOther: flag(),
+          /** The latest first; each of the pool, or a pointer. */
+          works: list(
+            shape({
+              work: orNull(whole()),
+              pointer: orNull(
+                shape({
+                  node: whole(),
+                  title: text(),
+                  authors: text(),
+                  container: text(),
+                  kind,
+                  year: orNull(whole()),
+                  citedBy: orNull(whole()),
+                  reach: oneOf(REACHES),
+                }),
+              ),
+            }),
+          ),
+        }),
+      ),
+    }),
   }),
   bringPointers: endpoint('POST', '/inquiries/:inquiry/pointers', {
     does: 'Brings pointers into the pool, and decides on them where a choice is given.',

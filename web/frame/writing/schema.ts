@@ -1,5 +1,5 @@
 import { DOMParser, Fragment, Schema, type Mark, type Node, type ParseOptions, type Slice } from 'prosemirror-model'
-import type { Stretch } from '../../../core/write/closeness'
+import type { Stretch } from '../../../core/bib/sentences'
 import {
   citingOf,
   linesOf,

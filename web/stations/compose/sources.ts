@@ -1,4 +1,5 @@
-import { Wording, type Stretch, type WordSource } from '../../../core/write/closeness'
+import type { Stretch } from '../../../core/bib/sentences'
+import { Wording, type WordSource } from '../../../core/write/closeness'
 import { figureFindings, figuresOfPage, type CopyFigures } from '../../../core/write/figures'
 import { quotationsIn, wordingOf, type WordingFinding } from '../../../core/write/quotations'
 

@@ -196,6 +196,7 @@ export function Gather() {
                 <Records
                   key={sweep.id}
                   sweep={sweep}
+                  isApart={!ofThis}
                   limits={{
                     ...(isOn('refereed') && sheet.refereed ? { refereed: true } : {}),
                     ...(isOn('kinds') && sheet.kinds ? { kinds: sheet.kinds } : {}),

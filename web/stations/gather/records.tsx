@@ -6,6 +6,7 @@ import { useEffect, useMemo, useRef, useState } from 'react'
 import { Link } from 'react-router'
 import { authorLine } from '../../../core/bib/names'
 import { yearOf } from '../../../core/bib/dates'
+import { readOut } from '../../../core/query/concepts'
 import { parseCql } from '../../../core/query/parse-cql'
 import type { Sheet } from '../../../core/query/sheet'
 import { useChange, useOf } from '../../api/hooks'
@@ -54,7 +55,16 @@ interface Pooled {
   arrival: number | null
 }
 /** The records of a sweep as record lines; chosen ones, or all, are brought into the pool. */
-export function Records({ sweep, limits }: { sweep: Sweep; limits: Limits }) {
+export function Records({
+  sweep,
+  limits,
+  isApart,
+}: {
+  sweep: Sweep
+  limits: Limits
+  /** It asked something else than the sheet does. */
+  isApart: boolean
+}) {
   const { inquiry, jobs, mayWrite } = useHere()
   const open = useOpenWork()
   const records = useOf(inquiry.id, api.foundRecords, { params: { sweep: sweep.id } })
@@ -137,6 +147,14 @@ export function Records({ sweep, limits }: { sweep: Sweep; limits: Limits }) {
     <>
       <Flex align="center" gap="12px" mb="6px" minH="36px" position="sticky" top="0" bg="paper" zIndex="1" py="4px">
         <Text fontSize="14px" flex="1">
+          {isApart && query && (
+            <Text as="span" display="block" color="soft" lineClamp={2}>
+              Asked beside the sheet:{' '}
+              {readOut(query)
+                .map(p => p.text)
+                .join('')}
+            </Text>
+          )}
           <b>{least === most ? n(most) : `${n(least)} to ${n(most)}`} found</b>
           <Text as="span" color="soft">
             {` on ${format(parseISO(sweep.deskDay), 'd MMM')} in ${sweep.catalogues.length === 1 ? 'one catalogue' : `${sweep.catalogues.length} catalogues`}`}{' '}

@@ -6,6 +6,7 @@ import type { PageBox } from '../../../core/pdftext/anchor'
 import { turned } from '../../../core/pdftext/turned'
 import { StrandPattern } from '../../frame/strands'
 import type { Drawn, Reader } from './viewer'
+import { CitedOn, type Place } from './cited'
 import { wordsOn } from './words-on'
 
 /** A passage on its pages. */
@@ -30,18 +31,24 @@ export function OverPages({
   drawn,
   marks,
   query,
+  places,
+  picked,
 }: {
   reader: Reader
   drawn: readonly Drawn[]
   marks: readonly Mark[]
   /** What was looked for in all copies, to be marked. */
   query: QueryNode | undefined
+  /** Where the text cites its list of references, and the entries that are looked at. */
+  places: readonly Place[]
+  picked: readonly number[]
 }) {
   return drawn.map(d => {
     const on = marks.filter(m => m.boxes.some(b => b.page === d.page))
     return createPortal(
       <>
         {query && d.words && <FoundOn key={d.times} layer={d.words} query={query} />}
+        {d.words && <CitedOn key={`cited ${d.times}`} layer={d.words} page={d.page} {...{ places, picked }} />}
         {on.length > 0 && <PageMarks reader={reader} page={d.page} marks={on} />}
       </>,
       d.over,

@@ -15,6 +15,7 @@ import { Unlock } from '../../frame/password-dialog'
 import { useStanding } from '../../frame/texts'
 import { BoxDrawing } from './box-drawing'
 import { ByText } from './by-text'
+import { entriesAt, usePlaces, type Place } from './cited'
 import { chosenNow, type Chosen } from './chosen'
 import { CopyPanel } from './copy-panel'
 import { chosenMark, Noted, useNoted, WithoutPages } from './noted'
@@ -36,7 +37,9 @@ export function ReadCopy({ copy }: { copy: Copy }) {
   const { reader, trouble, late, locked, again } = useReader(inquiry.id, copy.id, room)
   usePageClock({ inquiry: inquiry.id, copy: copy.id }, reader, inquiry.timed && mayWrite)
   const [search, setSearch] = useSearchParams()
-  const [tab, setTab] = useState<Tab>(copy.outcome === 'doubtful' ? 'copy' : 'passages')
+  const reference = Number(search.get('reference') ?? 0)
+  const [tab, setTab] = useState<Tab>(reference ? 'references' : copy.outcome === 'doubtful' ? 'copy' : 'passages')
+  const [picked, setPicked] = useState<readonly number[]>(reference ? [reference] : NONE)
   const [isOver, setOver] = useState(false)
   const [chosen, setChosen] = useState<Chosen>()
   const [boxing, setBoxing] = useState(false)
@@ -58,7 +61,15 @@ export function ReadCopy({ copy }: { copy: Copy }) {
     show('passages')
   }
   const clear = () => setChosen(undefined)
+  const onPress = (e: { clientX: number; clientY: number }) => {
+    const cited = reader && window.getSelection()?.isCollapsed ? entriesAt(reader, places, e) : NONE
+    if (!cited.length) return
+    setLooked(undefined)
+    setPicked(cited)
+    show('references')
+  }
   const parts = useOf(inquiry.id, api.copyParts, { params: { copy: copy.id } }).data
+  const places = usePlaces(parts)
   const [looked, setLooked] = useState<CopyInParts['references'][number]>()
   const [hasStrip, showStrip] = useState(true)
   const [opened, setOpened] = useState<string | undefined>(() =>
@@ -113,6 +124,7 @@ export function ReadCopy({ copy }: { copy: Copy }) {
                 data-testid="pages"
                 onMouseUp={onSelect}
                 onKeyUp={onSelect}
+                onClick={onPress}
               >
                 <div className="pdfViewer" />
               </div>
@@ -130,7 +142,7 @@ export function ReadCopy({ copy }: { copy: Copy }) {
             </Box>
           </Flex>
         </Flex>
-        {reader && <Over {...{ reader, query }} marks={seen} />}
+        {reader && <Over {...{ reader, query, places }} picked={tab === 'references' ? picked : NONE} marks={seen} />}
         <Side
           tab={tab}
           choose={setTab}
@@ -148,6 +160,8 @@ export function ReadCopy({ copy }: { copy: Copy }) {
                 copy={copy.id}
                 parts={parts}
                 go={goFromSide}
+                picked={picked}
+                pick={setPicked}
                 look={r => {
                   setLooked(r)
                   goFromSide(r.boxes[0]?.page ?? 1, r.boxes[0]?.y)
@@ -176,6 +190,8 @@ export function ReadCopy({ copy }: { copy: Copy }) {
     </Flex>
   )
 }
+
+const NONE: readonly number[] = []
 
 const rootOf = (words: string | null): QueryNode | undefined => {
   const p = words ? parseCql(words) : undefined
@@ -276,9 +292,18 @@ function Bar({
   return <Toolbar {...{ reader, view, hits, ...rest }} />
 }
 
-function Over({ reader, marks, query }: { reader: Reader; marks: readonly Mark[]; query: QueryNode | undefined }) {
+function Over({
+  reader,
+  ...rest
+}: {
+  reader: Reader
+  marks: readonly Mark[]
+  query: QueryNode | undefined
+  places: readonly Place[]
+  picked: readonly number[]
+}) {
   const drawn = useSyncExternalStore(reader.subscribe, reader.drawn)
-  return <OverPages {...{ reader, drawn, marks, query }} />
+  return <OverPages {...{ reader, drawn, ...rest }} />
 }
 
 /** The whole text beside its pages, with the concepts of the question. */

@@ -1,5 +1,5 @@
 import { Box, Button, chakra, Flex, Text } from '@chakra-ui/react'
-import { useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { api, type CopyInParts } from '../../../core/schema/api'
 import { lineIn, type WorkLine } from '../../../core/sift/line'
@@ -8,14 +8,15 @@ import { AsRead } from '../../frame/copy-parts'
 import { useHere, useOpenWork } from '../../frame/inquiry-frame'
 import { LeafMark } from '../../frame/marks'
 import { tellError } from '../../frame/parts'
+import { CitedSentence } from '../../frame/said-of'
 import { Chip } from './chip'
 
 type Reference = CopyInParts['references'][number]
 type Standing = 'in pool' | 'you lack' | 'unknown'
 const WORDS: Record<Standing, string> = { 'in pool': 'in the pool', 'you lack': 'you lack it', unknown: 'unknown' }
 
-/** Pages that are named of an entry at most. */
-const PAGES = 6
+/** Sentences of an entry that are shown at first. */
+const SENTENCES = 6
 
 /** What a text stands on: its list of references, where in the text each is cited, and what of it is in the pool. */
 export function ReferencesOf({
@@ -23,12 +24,17 @@ export function ReferencesOf({
   parts,
   go,
   look,
+  picked,
+  pick,
 }: {
   copy: number
   parts: CopyInParts
   go: (page: number, y?: number) => void
   /** Shows an entry on its page. */
   look: (reference: Reference) => void
+  /** Entries that are looked at: those of a citation that was pressed on, or one of the list. */
+  picked: readonly number[]
+  pick: (entries: readonly number[]) => void
 }) {
   const { inquiry, mayWrite } = useHere()
   const navigate = useNavigate()
@@ -40,6 +46,11 @@ export function ReferencesOf({
   const take = useChange(inquiry.id, api.takeList, () => ({ body: { copy } }))
   const [only, setOnly] = useState<Standing>()
   const [byUse, setByUse] = useState(false)
+  const rows = useRef<HTMLUListElement>(null)
+  useEffect(() => {
+    const row = rows.current?.querySelector('[data-picked]')
+    if (row && 'scrollIntoView' in row) row.scrollIntoView({ block: 'nearest' })
+  }, [picked])
   const { references, labels } = parts
 
   const standing = new Map(
@@ -50,8 +61,10 @@ export function ReferencesOf({
     }),
   )
   const count = (of: Standing) => references.filter(r => standing.get(r.n)?.of === of).length
+  // those of one citation stand together, wherever they are in the list
+  const isPlace = picked.length > 1
   const shown = references
-    .filter(r => !only || standing.get(r.n)?.of === only)
+    .filter(r => (isPlace ? picked.includes(r.n) : !only || standing.get(r.n)?.of === only))
     .toSorted((a, b) => (byUse ? b.cited.length - a.cited.length || a.n - b.n : a.n - b.n))
   const isCited = references.some(r => r.cited.length)
   if (!references.length)
@@ -64,7 +77,12 @@ export function ReferencesOf({
     <Flex direction="column" minH="0" flex="1">
       <Box px="24px" py="12px" flex="none">
         <Flex gap="6px" wrap="wrap" align="center">
-          {taken && (
+          {isPlace && (
+            <Chip on onClick={() => pick([])}>
+              cited there {picked.length} ✕
+            </Chip>
+          )}
+          {taken && !isPlace && (
             <>
               <Chip on={!only} onClick={() => setOnly(undefined)}>
                 all {references.length}
@@ -107,17 +125,36 @@ export function ReferencesOf({
           </Flex>
         )}
       </Box>
-      <Box as="ul" listStyleType="none" overflow="auto" flex="1" minH="0" px="24px" pb="24px">
+      <chakra.ul ref={rows} listStyleType="none" overflow="auto" flex="1" minH="0" px="24px" pb="24px">
         {shown.map(r => {
           const s = standing.get(r.n)
+          const isPicked = picked.includes(r.n)
           return (
-            <chakra.li key={r.n} borderTop="1px solid" borderColor="hair" py="8px" fontSize="13.5px" lineHeight="18px">
+            <chakra.li
+              key={r.n}
+              data-picked={isPicked || undefined}
+              borderTop="1px solid"
+              borderColor="hair"
+              py="8px"
+              px="8px"
+              mx="-8px"
+              bg={isPicked ? 'surface' : undefined}
+              fontSize="13.5px"
+              lineHeight="18px"
+            >
               <Flex gap="9px">
                 <Box w="16px" flex="none" pt="1px">
                   {s?.line && <LeafMark state={s.line.state} size={15} />}
                 </Box>
                 <Box flex="1" minW="0" overflowWrap="anywhere">
-                  <chakra.button type="button" textAlign="left" cursor="pointer" onClick={() => look(r)} title={r.text}>
+                  <chakra.button
+                    type="button"
+                    textAlign="left"
+                    cursor="pointer"
+                    aria-expanded={isPicked}
+                    onClick={() => pick(isPicked ? [] : [r.n])}
+                    title={r.text}
+                  >
                     <AsRead reference={r} />
                   </chakra.button>
                   <Flex justify="space-between" gap="10px" fontSize="12.5px" color="soft" wrap="wrap">
@@ -130,42 +167,57 @@ export function ReferencesOf({
                         s && WORDS[s.of]
                       )}
                     </span>
-                    <Places cited={r.cited} labels={labels} go={go} />
+                    {isPicked ? (
+                      <button type="button" className="plain-link" onClick={() => look(r)}>
+                        in the list, p. {labels[(r.boxes[0]?.page ?? 1) - 1]}
+                      </button>
+                    ) : (
+                      r.cited.length > 0 && <span>cited {times(r.cited.length)}</span>
+                    )}
                   </Flex>
                 </Box>
               </Flex>
+              {isPicked && <CitedIn reference={r} labels={labels} go={go} />}
             </chakra.li>
           )
         })}
-      </Box>
+      </chakra.ul>
     </Flex>
   )
 }
 
-/** On which pages an entry is cited. */
-function Places({
-  cited,
+const times = (n: number): string => (n === 1 ? 'once' : n === 2 ? 'twice' : `${n} times`)
+
+/** The sentences in which an entry is cited, each leading to its page. */
+function CitedIn({
+  reference,
   labels,
   go,
 }: {
-  cited: readonly number[]
+  reference: Reference
   labels: readonly string[]
   go: (page: number) => void
 }) {
-  const pages = [...new Set(cited)]
-  if (!pages.length) return null
+  const [all, setAll] = useState(false)
+  const { cited } = reference
+  if (!cited.length)
+    return (
+      <Text mt="4px" fontSize="13px" color="soft">
+        No sentence was found that cites it.
+      </Text>
+    )
   return (
-    <span>
-      on{' '}
-      {pages.slice(0, PAGES).map((p, i) => (
-        <span key={p}>
-          {i > 0 && ', '}
-          <button type="button" className="plain-link" onClick={() => go(p)}>
-            p. {labels[p - 1] ?? p}
-          </button>
-        </span>
+    <Box as="ul" listStyleType="none" mt="6px">
+      {cited.slice(0, all ? undefined : SENTENCES).map((c, i) => (
+        <li key={i}>
+          <CitedSentence place={c} label={labels[c.page - 1] ?? String(c.page)} onClick={() => go(c.page)} />
+        </li>
       ))}
-      {pages.length > PAGES && ` and ${pages.length - PAGES} more`}
-    </span>
+      {cited.length > SENTENCES && !all && (
+        <Button size="2xs" variant="ghost" onClick={() => setAll(true)}>
+          All {cited.length} sentences
+        </Button>
+      )}
+    </Box>
   )
 }

@@ -1,5 +1,13 @@
-/** The words of a drawn page as one text, and where in the page a stretch of it is. */
-export function wordsOn(layer: HTMLElement): { text: string; range: (start: number, end: number) => Range } {
+/** The words of a drawn page as one text. */
+export interface WordsOn {
+  text: string
+  /** Where in the page a stretch of it is. */
+  range: (start: number, end: number) => Range
+  /** Where in the text a place of the page is; undefined where it is none of its words. */
+  placeOf: (node: Node, offset: number) => number | undefined
+}
+
+export function wordsOn(layer: HTMLElement): WordsOn {
   const nodes: { node: Node; at: number }[] = []
   let text = ''
   const walk = document.createTreeWalker(layer, NodeFilter.SHOW_TEXT | NodeFilter.SHOW_ELEMENT)
@@ -21,5 +29,9 @@ export function wordsOn(layer: HTMLElement): { text: string; range: (start: numb
     r.setEnd(last, Math.min(at + 1, last.nodeValue?.length ?? 0))
     return r
   }
-  return { text, range }
+  const placeOf = (node: Node, offset: number) => {
+    const n = nodes.find(x => x.node === node)
+    return n && n.at + offset
+  }
+  return { text, range, placeOf }
 }

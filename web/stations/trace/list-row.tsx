@@ -2,6 +2,7 @@ import { Box, Button, chakra, Flex, Text } from '@chakra-ui/react'
 import type { Choice } from '../../../core/sift/decisions'
 import { LeafMark, ReachMark } from '../../frame/marks'
 import { Tick } from '../../frame/parts'
+import { FirstSaid } from '../../frame/said-of'
 import { DecideButtons } from './list-parts'
 import { who } from './naming'
 import type { Line } from './ranking'
@@ -108,6 +109,7 @@ export function ListRow({
             )}
           </Flex>
         )}
+        {current && (s.work ?? s.node) && <FirstSaid of={s.work ? { work: s.work.id } : { node: s.node! }} />}
         {current && chain && (
           <Text fontSize="13px" lineHeight="18px" mt="6px" role="status">
             {chain}

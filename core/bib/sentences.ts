@@ -1,10 +1,16 @@
-import type { Stretch } from './closeness'
+/** A part of a text, by places in it. */
+export interface Stretch {
+  from: number
+  to: number
+}
 
 const segmenter = new Intl.Segmenter('en', { granularity: 'sentence' })
 /** Letters that are cut into sentences at a time: the time it takes grows with their square. */
 const PIECE = 2000
 /** What ends with a point and no sentence: "p. 147", "et al.". */
 const GOES_ON = /(?:^|[\s(])(?:pp?|S|pág|fol|al|cf|ca|No|vs)\.\s*$/
+/** Figures that stand raised, in a row. */
+const RAISED = /^[⁰¹²³⁴-⁹](?:[⁰¹²³⁴-⁹,⁻–-]{0,40}(?=\s|$))?\s*/u
 const SHORTEST = 12
 
 /** The sentences of a text, which lie beside each other and within lines; a line that is very long is cut at a space. */
@@ -20,8 +26,13 @@ export function sentencesOf(text: string): Stretch[] {
     for (const { index, segment } of segmenter.segment(text.slice(from, to))) {
       const last = out.at(-1)
       const end = from + index + segment.length
-      if (isOpen && last) last.to = end
-      else out.push({ from: from + index, to: end })
+      // numbers of notes behind the point belong to what it ends
+      const notes = last ? (RAISED.exec(segment)?.[0].length ?? 0) : 0
+      if (last && (isOpen || notes === segment.length)) last.to = end
+      else {
+        if (last && notes) last.to += notes
+        out.push({ from: from + index + notes, to: end })
+      }
       isOpen = GOES_ON.test(segment.slice(-SHORTEST))
     }
     from = to

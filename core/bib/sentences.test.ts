@@ -5,6 +5,7 @@ import { sentencesOf } from './sentences'
 const of = (text: string) => sentencesOf(text).map(s => text.slice(s.from, s.to).trim())
 
 test('a page, an “et al.” and the like end no sentence; a line does', () => {
+  expect(of('It fell.³⁻⁵ Then it rose.² \nSo.¹')).toEqual(['It fell.³⁻⁵', 'Then it rose.²', 'So.¹'])
   expect(of('Lune et al. say so (see p. 147). It fell.\nThen no more')).toEqual([
     'Lune et al. say so (see p. 147).',
     'It fell.',
