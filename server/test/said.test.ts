@@ -145,6 +145,14 @@ test('of several copies of one work the one that says most is told; an entry tha
   ])
 })
 
+test('of more texts than are looked through the oldest are named without their sentences', async () => {
+  await copyOf('Bridges', 'So it was (Åström, 2014).', [CITES])
+  for (let i = 0; i < 60; i++) await copyOf('Orchards', `So it is in text ${i} (Åström, 2014).`, [CITES])
+  const { texts, others } = await said()
+  expect(texts.map(t => [t.work, t.places.length])).toEqual([[work('Orchards'), 1]])
+  expect(others).toEqual([{ work: work('Bridges'), hasCopy: true }])
+})
+
 test('the sentences of a copy that is another’s own are not told', async () => {
   await copyOf('Orchards', 'So it is (Åström, 2014).', [CITES], { userId: 4_000_000, kind: 'own' })
   expect((await said()).texts).toEqual([])

@@ -13,7 +13,7 @@ import type { Member } from '../sessions/member'
 import { nodesOfWorks, worksOfNodes } from './graph-model'
 import { citingNodes, entriesByHand, entriesLike } from './said-model'
 
-/** Texts whose sentences are told; of more, those of works that cite it most. */
+/** Texts that are looked through for their sentences; of more, the latest. */
 const MOST = 60
 
 /**
@@ -47,38 +47,36 @@ interface Subject {
 async function saidOfSubject(c: Context, member: Member, subject: Subject): Promise<Answer<'saidOf'>> {
   const { inquiryId } = member
   const [byEntry, citing] = await Promise.all([entriesOf(c, member, subject), citingNodes(c, inquiryId, subject.nodes)])
-  const found = await readable(
-    c,
-    member,
-    await c.db.copies.findAll({
-      where: { inquiryId, id: [...byEntry.keys()] },
-      attributes: ['id', 'workId', 'labels', 'pages', 'version'],
-      raw: true,
-    }),
-  )
+  const copiesWith = await c.db.copies.findAll({
+    where: { inquiryId, id: [...byEntry.keys()] },
+    attributes: ['id', 'workId', 'labels', 'pages', 'version'],
+    order: [['id', 'DESC']],
+    raw: true,
+  })
+  const found = (await readable(c, member, copiesWith)).filter(k => k.workId !== subject.work)
   const texts = await Promise.all(
-    found
-      .filter(k => k.workId !== subject.work)
-      .map(async k => {
-        const list = await c.db.copyReferences.findAll({ where: { copyId: k.id }, order: ['n'], raw: true })
-        const cited = await inThread('cited', { pages: await pagesOf(c, k.id, k.pages), list })
-        const own = byEntry.get(k.id)!
-        return {
-          ...{ work: k.workId, copy: k.id, version: k.version, entry: own[0]!, labels: k.labels },
-          places: cited.filter(x => own.includes(x.n)).flatMap(x => x.places),
-        }
-      }),
+    found.slice(0, MOST).map(async k => {
+      const list = await c.db.copyReferences.findAll({ where: { copyId: k.id }, order: ['n'], raw: true })
+      const cited = await inThread('cited', { pages: await pagesOf(c, k.id, k.pages), list })
+      const own = byEntry.get(k.id)!
+      return {
+        ...{ work: k.workId, copy: k.id, version: k.version, entry: own[0]!, labels: k.labels },
+        places: cited.filter(x => own.includes(x.n)).flatMap(x => x.places),
+      }
+    }),
   )
   // of several copies of one work the one that says most; of those that say the same, the latest
   texts.sort((a, b) => b.places.length - a.places.length || b.copy - a.copy)
   const once = texts.filter((t, i) => texts.findIndex(x => x.work === t.work) === i)
   const others = await c.db.sequelize.transaction(t => worksOfNodes(c, inquiryId, citing, t))
   const told = new Set([subject.work, ...once.map(t => t.work)])
-  const rest = [...new Set(others.values())].filter(w => !told.has(w)).sort((a, b) => a - b)
+  // texts that were not looked through cite it by their lists
+  const unread = found.slice(MOST).map(k => k.workId)
+  const rest = [...new Set([...others.values(), ...unread])].filter(w => !told.has(w)).sort((a, b) => a - b)
   const copies = await c.db.copies.findAll({ where: { inquiryId, workId: rest }, attributes: ['workId'], raw: true })
   const withCopy = new Set(copies.map(k => k.workId))
   return {
-    texts: once.slice(0, MOST).map(({ labels, places, ...t }) => ({
+    texts: once.map(({ labels, places, ...t }) => ({
       ...t,
       places: places.map(p => ({ ...p, label: labels[p.page - 1] ?? String(p.page) })),
     })),
