@@ -146,6 +146,11 @@ describe('where entries are cited', () => {
       2: ['Moths come (Aster, 1999; ⟦Birch, 2004⟧).'],
     })
   })
+  test('what does not go on with a sentence is not joined to it, though that is cut short', () => {
+    expect(said(['Moths come (Aster, 1999;', 'Nights of rain were left out.'], [entry(1, ['Aster'], 1999)])).toEqual({
+      1: ['Moths come (⟦Aster, 1999⟧;'],
+    })
+  })
   test('all names of a work within brackets, however many', () => {
     const names = ['Aster', ...Array.from({ length: 30 }, (_, i) => `Bircholm${'abcdefghij'[i % 10]}`)]
     const list = [entry(1, names, 1999)]

@@ -404,7 +404,7 @@ function sentenceOf(
     said = `${before} ${said}`
     at = { from: at.from + before.length + 1, to: at.to + before.length + 1 }
   }
-  if (runsOver(text, own, last)) said = `${said} ${opening(pages[page], on(page + 1), isOpen(said))}`.trimEnd()
+  if (runsOver(text, own, last)) said = `${said} ${opening(pages[page], on(page + 1))}`.trimEnd()
   return shortened(said, at)
 }
 
@@ -427,10 +427,10 @@ function openEnd(text: string | undefined, sentences: readonly Stretch[]): strin
   return last ? text!.slice(last.from, last.to).trim() : ''
 }
 /** What a page begins with in the middle of a sentence. */
-function opening(text: string | undefined, sentences: readonly Stretch[], whatever: boolean): string {
+function opening(text: string | undefined, sentences: readonly Stretch[]): string {
   const first = sentences[0]
   const said = first ? text!.slice(first.from, first.to).trim() : ''
-  return whatever || goesOn(said) ? said : ''
+  return goesOn(said) ? said : ''
 }
 
 /** Whether a page that begins so goes on with the sentence of the page before. */

@@ -315,6 +315,24 @@ describe('references', () => {
   })
 })
 
+test('a line that stops early within brackets ends no paragraph; one whose brackets are closed does', () => {
+  const lines = [
+    'Moths come where quays are lit by night (Lune and Vale, 2014;',
+    'Nachterbergmoor and others, 2016), and stay there until the morning.',
+  ]
+  const set = (first: string) =>
+    readText([
+      page([
+        ...[first, lines[1]!].map((t, i) => run(t, 60, 100 + 12 * i, { width: i ? 400 : 300 })),
+        ...Array.from({ length: 8 }, (_, i) =>
+          run(`The text of line ${i} goes on and on as texts do.`, 60, 124 + i * 12, { width: 400 }),
+        ),
+      ]),
+    ]).pages[0]!.text.split('\n')[0]
+  expect(set(lines[0]!)).toMatch(/2014; Nachterbergmoor/)
+  expect(set('Moths come where quays are lit by night (Lune and Vale, 2014).')).toMatch(/2014\)\.$/)
+})
+
 test('no page, or an empty one, breaks nothing', () => {
   expect(readText([]).labels).toEqual([])
   expect(readText([page([])]).pages[0]).toEqual({ page: 1, lines: [], own: [], apart: [], text: '', notes: '' })

@@ -105,12 +105,14 @@ export function paragraphsOf(column: Column): Line[][] {
       (line.x - last.x > line.size * 0.7 &&
         line.x - column.x < line.size * 4 &&
         (isShort(last, right) || ENDS.test(last.text))) ||
-      (isShort(last, right) && ENDS.test(last.text) && line.x <= last.x + line.size * 0.7)
+      (isShort(last, right) && ENDS.test(last.text) && !isUnclosed(last.text) && line.x <= last.x + line.size * 0.7)
     )
   }
 }
 /** What may end a paragraph. */
 const ENDS = /[.!?:;”"»)⁰¹²³⁴⁵⁶⁷⁸⁹\]。？！]$/u
+/** A line that stops within brackets ends nothing, whatever it ends with: (Lune, 2014; */
+const isUnclosed = (text: string): boolean => text.lastIndexOf('(') > text.lastIndexOf(')')
 const isShort = (l: Line, right: number): boolean => right - l.x - l.width > l.size * 3
 
 /** Paragraphs of columns as running text, one a line. One that breaks off in its sentence goes on in the next column. */
