@@ -10,7 +10,7 @@ import type { Facts, Item, Name } from '../../bib/item'
 import type { RichRun } from '../../cite/rich-text'
 import type { ImportReport } from '../../formats/report'
 import type { Stretch } from '../../bib/sentences'
-import type { CitedPlace } from '../../pdftext/cited'
+import type { CitingSentence } from '../../pdftext/cited-sentence'
 import type { Proof } from '../../match/proof'
 import type { YearCount } from '../../query/years'
 import { PASSES } from '../../sift/decisions'
@@ -216,9 +216,9 @@ const place = {
   said: text(),
   at: like<Stretch>()({ from: whole(), to: whole() }),
 }
-export const citedPlace = like<CitedPlace>()(place)
+export const citingSentence = like<CitingSentence>()(place)
 /** The same with the printed number of its page. */
-export const labelledPlace = like<CitedPlace & { label: string }>()({ ...place, label: text() })
+export const labelledPlace = like<CitingSentence & { label: string }>()({ ...place, label: text() })
 export const personName = mixed<Name>((v): v is Name => typeof v === 'object' && v !== null).defined()
 
 /** A work as it is cited in a text. */

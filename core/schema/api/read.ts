@@ -1,5 +1,5 @@
 import { boolean, mixed, number, object, string, type Schema } from 'yup'
-import { citedPlace, personName, item, OUTCOMES, partOfItem, proof } from './core-shapes'
+import { citingSentence, personName, item, OUTCOMES, partOfItem, proof } from './core-shapes'
 import { BYTES, endpoint } from './endpoint'
 import { opening } from './obtain'
 import { bag, flag, list, maybe, moment, oneOf, orNull, real, rowId, shape, text, uuid, whole } from './parts'
@@ -120,7 +120,7 @@ export const readApi = {
           item: partOfItem,
           sure: bag(),
           /** Where the text cites it, in the order of the text. */
-          cited: list(citedPlace),
+          cited: list(citingSentence),
         }),
       ),
     }),

@@ -1,12 +1,13 @@
 import { useEffect, useMemo } from 'react'
 import { lettersIn } from '../../../core/bib/found'
-import { citationOn, type CitedPlace } from '../../../core/pdftext/cited'
+import { citationOn } from '../../../core/pdftext/cited'
+import type { CitingSentence } from '../../../core/pdftext/cited-sentence'
 import type { CopyInParts } from '../../../core/schema/api'
 import type { Reader } from './viewer'
 import { wordsOn } from './words-on'
 
 /** Where the text cites an entry of its list. */
-export interface Place extends CitedPlace {
+export interface Place extends CitingSentence {
   /** The number of the entry. */
   n: number
 }
