@@ -1,4 +1,5 @@
 import { addDays, format, parseISO } from 'date-fns'
+import { isAccessible, WCAG } from './axe'
 import { expect, mail, test } from './desk'
 
 test('the desk skips ahead, and the made-up world with it', async ({ page }) => {
@@ -48,6 +49,46 @@ test('a standing sweep tells by list, feed and mail what is new since, as the de
   await expect.poll(() => mail()).toContain(`${standing.runs[0]!.foundNew} new: ${name}`)
   await row.getByRole('button', { name: /new, / }).click()
   await expect(page.getByRole('checkbox', { name: /only what is new/ })).toBeChecked()
+})
+
+test('standing trails tell what newly cites the kept works, by keyboard, as the desk moves on', async ({ page }, {
+  retry,
+}) => {
+  const name = `New to me, ${retry + 1}`
+  await page.goto('/inquiries/1/trace')
+  // its round was walked on the first day: whatever came since is new to the first run
+  await page.getByRole('button', { name: 'Menu' }).click()
+  await page.getByRole('menuitem', { name: 'Skip ahead a month' }).click()
+  await expect(page.getByText('The desk now stands on')).toBeVisible()
+  const standing = page.getByRole('button', { name: /^Standing trails/ })
+  await standing.focus()
+  await page.keyboard.press('Enter')
+  await page.getByRole('button', { name: retry ? 'Watch others too …' : 'Tell me what cites these …' }).focus()
+  await page.keyboard.press('Enter')
+  await expect(page.getByText(/works are asked about/)).toBeVisible()
+  await isAccessible(page, { tags: WCAG })
+  await page.getByLabel('Name of the standing trail').fill(name)
+  await page.keyboard.press('Enter')
+  const row = page.getByRole('group', { name: `Standing trail ${name}` })
+  await expect(row.getByText(/^\d+ new, /)).toBeVisible({ timeout: 120_000 })
+  const all = (await (await page.request.get('/api/inquiries/1/standing')).json()) as Standing[]
+  const { feed, runs } = all.find(s => s.name === name)!
+  const n = runs[0]!.foundNew
+  await expect(page.getByRole('button', { name: `Standing trails ${n} new` })).toBeVisible()
+  const list = page.getByRole('list', { name: 'What newly cites your works' })
+  await expect(list.getByRole('listitem')).toHaveCount(n)
+  const told = await (await page.request.get(feed)).text()
+  expect(told.match(/<entry>/g)).toHaveLength(n)
+  await expect.poll(() => mail()).toContain(`${n} new: ${name}`)
+
+  // decided on where it stands
+  const title = (await list.getByRole('listitem').first().getByRole('button').first().textContent())!
+  await list.focus()
+  await page.keyboard.press('ArrowDown')
+  await isAccessible(page, { tags: WCAG })
+  await page.keyboard.press('f')
+  await expect(page.getByText(`Set aside, and brought into the pool: “${title}”`)).toBeVisible()
+  await expect(standing).toHaveAccessibleName(n > 1 ? `Standing trails ${n - 1} new` : 'Standing trails')
 })
 
 test('the demo is laid anew by a button, after asking', async ({ page }) => {

@@ -5,7 +5,7 @@ import { answers } from './serve/answers-model'
 import { entries, listTexts, versions } from './compose/compose-model'
 import { copies, copyMarks, copyPages, copyReferences, copyRights, copyScans } from './copies/copies-model'
 import { deeds } from './deeds/deeds-model'
-import { standingSweeps, sweepCatalogues, sweepHits, sweeps, sweepUnread } from './gather/gather-model'
+import { sweepCatalogues, sweepHits, sweeps, sweepUnread } from './gather/gather-model'
 import { imports } from './imports/imports-model'
 import { inquiries, memberships } from './inquiries/inquiries-model'
 import { jobs } from './jobs/jobs-model'
@@ -20,6 +20,7 @@ import { citations, fieldYears, nodes, rounds, walks } from './trace/graph-model
 import { listEntries, lists } from './trace/list-model'
 import { chosenLibraries, libraries, libraryHours, libraryTrials } from './library/libraries-model'
 import { loanEvents, loans } from './loans/loans-model'
+import { standing, trailNews } from './standing/standing-model'
 import { ownStyles } from './styles/styles-model'
 import { vocabularies, vocabularyConcepts, vocabularyWays } from './vocabularies/vocabularies-model'
 import { modelOf } from './db/table'
@@ -46,7 +47,8 @@ const TABLES = {
   sweepCatalogues,
   sweepHits,
   sweepUnread,
-  standingSweeps,
+  standing,
+  trailNews,
   imports,
   records,
   arrivals,
@@ -92,7 +94,8 @@ export function models(sequelize: Sequelize): Db {
   const of = (foreignKey: string, as: string) => ({ foreignKey, as, constraints: false })
   db.inquiries.hasMany(db.memberships, of('inquiryId', 'memberships'))
   db.sweeps.hasMany(db.sweepCatalogues, of('sweepId', 'catalogues'))
-  db.standingSweeps.hasMany(db.sweeps, of('standingId', 'runs'))
+  db.standing.hasMany(db.sweeps, of('standingId', 'sweeps'))
+  db.standing.hasMany(db.rounds, of('standingId', 'rounds'))
   db.entries.belongsTo(db.works, of('workId', 'work'))
   // works that were joined into others stay as rows that lead there
   db.works.addScope('living', { where: { successorId: null } })

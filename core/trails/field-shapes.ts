@@ -30,7 +30,7 @@ export interface FieldGraph {
   citing: readonly number[]
   cited: readonly number[]
   walks: readonly { node: number; direction: 'references' | 'cited-by'; total: number; got: number }[]
-  rounds: readonly { id: number; n: number | null; trails: number; left: number }[]
+  rounds: readonly { id: number; n: number | null; isStanding: boolean; trails: number; left: number }[]
   fields: readonly YearOfField[]
 }
 
@@ -58,9 +58,10 @@ export interface Ranked {
 export interface Lacking extends Landmark {
   percentile: number | null
 }
-/** A round, with what came of it. `n` is null of looks at single works, which are told together. */
+/** A round, with what came of it. `n` is null of looks at single works and of standing trails, each told together. */
 export interface RoundYield {
   n: number | null
+  isStanding: boolean
   walked: number
   brought: number
   kept: number

@@ -146,9 +146,10 @@ describe('a field', () => {
 
 describe('rounds', () => {
   const rounds = [
-    { id: 4, n: 1, trails: 20, left: 0 },
-    { id: 5, n: null, trails: 2, left: 0 },
-    { id: 6, n: 2, trails: 10, left: 4 },
+    { id: 4, n: 1, isStanding: false, trails: 20, left: 0 },
+    { id: 5, n: null, isStanding: false, trails: 2, left: 0 },
+    { id: 7, n: null, isStanding: true, trails: 3, left: 0 },
+    { id: 6, n: 2, isStanding: false, trails: 10, left: 4 },
   ]
   const byTrail = { swept: false, byTrail: true }
   const pool = [
@@ -159,14 +160,15 @@ describe('rounds', () => {
     work(5, byTrail),
   ]
   const nodes = [of(1, 1), of(2, 2), of(3, 3, { round: 4 }), of(4, 4, { round: 4 }), of(5, 5, { round: 5 })]
-  test('are told with what came of them and what was kept, single looks apart', () => {
+  test('are told with what came of them and what was kept, single looks and standing trails apart', () => {
     const f = new Field(graph(nodes, cites('1-3 5-1'), { rounds }), pool, today)
     const { sweeps, rounds: told, captures } = f.enough()
     expect(sweeps).toEqual({ brought: 2, kept: 1 })
     expect(told).toEqual([
-      { n: 1, walked: 20, brought: 2, kept: 1 },
-      { n: 2, walked: 6, brought: 0, kept: 0 },
-      { n: null, walked: 2, brought: 1, kept: 1 },
+      { n: 1, isStanding: false, walked: 20, brought: 2, kept: 1 },
+      { n: 2, isStanding: false, walked: 6, brought: 0, kept: 0 },
+      { n: null, isStanding: false, walked: 2, brought: 1, kept: 1 },
+      { n: null, isStanding: true, walked: 3, brought: 0, kept: 0 },
     ])
     expect(captures).toMatchObject({ kept: 3, sweeps: 1, trails: 3, both: 1, left: 0, escaped: null })
     expect(f.next(0).kept.most).toBe(0)
@@ -246,7 +248,7 @@ test('of any graph, whatever is asked comes to an end, names what is there, and 
         ...graph(list, []),
         citing: within.map(l => l[0]),
         cited: within.map(l => l[1]),
-        rounds: [{ id: 1, n: 1, trails: 3, left: 0 }],
+        rounds: [{ id: 1, n: 1, isStanding: false, trails: 3, left: 0 }],
       }
       const f = new Field(
         told,

@@ -207,15 +207,17 @@ export class Field {
     const pooled = this.works.flatMap((w, at) => (w ? [{ w, at }] : []))
     const sweeps = this.pool.filter(w => w.swept)
     const trailed = pooled.filter(({ w }) => w.byTrail)
-    const numberOf = new Map(this.told.rounds.map(r => [r.id, r.n]))
-    const rounds = new Map<number | null, RoundYield>()
-    for (const { n, trails, left } of this.told.rounds) {
-      const had = rounds.get(n) ?? { n, walked: 0, brought: 0, kept: 0 }
+    const rounds = new Map<string, RoundYield>()
+    const yieldOf = new Map<number, RoundYield>()
+    for (const { id, n, isStanding, trails, left } of this.told.rounds) {
+      const key = `${n} ${isStanding}`
+      const had = rounds.get(key) ?? { n, isStanding, walked: 0, brought: 0, kept: 0 }
       had.walked += trails - left
-      rounds.set(n, had)
+      rounds.set(key, had)
+      yieldOf.set(id, had)
     }
     for (const { w, at } of trailed) {
-      const round = rounds.get(numberOf.get(this.rounds[at] ?? 0) ?? null)
+      const round = yieldOf.get(this.rounds[at] ?? 0)
       if (!round) continue
       round.brought++
       if (w.state === 'kept') round.kept++

@@ -1,7 +1,6 @@
-import { QueryTypes, type Model, type Transaction } from 'sequelize'
+import { QueryTypes, type Model } from 'sequelize'
 import type { Facts, Item } from '../../core/bib/item'
 import type { State } from '../../core/sift/decisions'
-import { catalogueNames } from '../library/catalogues'
 import type { Context } from '../base/context'
 import { readJson } from '../db/rows'
 import {
@@ -72,31 +71,12 @@ export const sweepUnread = describeTable('sweep_unread', {
 })
 export type SweepUnreadRow = RowOf<typeof sweepUnread>
 
-export const standingSweeps = describeTable('standing_sweeps', {
-  id: ownId(),
-  inquiryId: whole(),
-  userId: orNull(whole()),
-  name: word(),
-  query: text(),
-  catalogues: json<string[]>(),
-  everyDays: whole(),
-  /** Desk day of the next run. */
-  nextDay: day(),
-  mails: flag(),
-  paused: flag(),
-  /** Whoever has it can read the feed. */
-  token: word(),
-  at: moment(),
-})
-export type StandingRow = RowOf<typeof standingSweeps>
-
 declare module '../base/context' {
   interface Db {
     sweeps: Table<SweepRow>
     sweepCatalogues: Table<SweepCatalogueRow>
     sweepHits: Table<SweepHitRow>
     sweepUnread: Table<SweepUnreadRow>
-    standingSweeps: Table<StandingRow>
   }
 }
 
@@ -158,48 +138,6 @@ export const worksBySource = ({ db }: Context, inquiryId: number) =>
      FROM works w JOIN records r ON r.work_id = w.id WHERE w.inquiry_id = :inquiryId AND w.successor_id IS NULL`,
     { type: QueryTypes.SELECT, replacements: { inquiryId } },
   )
-
-/**
- * Marks what no earlier run of a standing sweep had. Of a catalogue whose first answer this is nothing is new: all of
- * it is what later runs are held against.
- */
-export const markNews = ({ db }: Context, standing: number, sweep: number, transaction: Transaction) =>
-  db.sequelize.query(
-    `UPDATE sweep_hits h JOIN records r ON r.id = h.record_id SET h.is_new = 1 WHERE h.sweep_id = :sweep
-     AND EXISTS (
-       SELECT 1 FROM sweep_catalogues p JOIN sweeps w ON w.id = p.sweep_id
-       WHERE w.standing_id = :standing AND w.id < :sweep AND p.catalogue = h.catalogue AND p.state = 'done')
-     AND NOT EXISTS (
-       SELECT 1 FROM records x JOIN sweep_hits o ON o.record_id = x.id JOIN sweeps w ON w.id = o.sweep_id
-       WHERE x.inquiry_id = r.inquiry_id AND x.source = r.source AND x.source_key = r.source_key
-       AND w.standing_id = :standing AND w.id < :sweep)`,
-    { replacements: { sweep, standing }, transaction },
-  )
-
-export interface News {
-  id: number
-  sweepId: number
-  at: Date
-  catalogue: string
-  item: Item
-}
-/** What was new in the runs of a standing sweep, or in one of them, the latest first. */
-export async function newsOf(c: Context, where: { standing: number; sweep?: number }, most: number): Promise<News[]> {
-  const rows = await c.db.sequelize.query<Omit<News, 'item'> & { item: Item | string }>(
-    `SELECT r.id, w.id AS sweepId, w.at, h.catalogue, r.item
-     FROM sweeps w JOIN sweep_hits h ON h.sweep_id = w.id JOIN records r ON r.id = h.record_id
-     WHERE w.standing_id = :standing AND h.is_new = 1 ${where.sweep ? 'AND w.id = :sweep' : ''}
-     ORDER BY w.id DESC, h.position LIMIT :most`,
-    { type: QueryTypes.SELECT, replacements: { ...where, most } },
-  )
-  const names = await catalogueNames(c)
-  return rows.map(r => ({
-    ...r,
-    at: new Date(r.at),
-    catalogue: names.get(r.catalogue) ?? r.catalogue,
-    item: readJson<Item>(r.item),
-  }))
-}
 
 /** What a catalogue counted for a query on a day of the desk, not longer ago than a day. */
 export async function keptCount({ db }: Context, catalogue: string, hash: string, on: string) {

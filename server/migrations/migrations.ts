@@ -46,6 +46,7 @@ import { termsOfRights } from './migration-0045-terms'
 import { reminders } from './migration-0046-reminders'
 import { movedRows } from './migration-0047-moved'
 import { passedOn } from './migration-0048-passed'
+import { standingTrails } from './migration-0049-standing-trails'
 import { raw } from './migration-0013-raw'
 
 /** All migrations in order. Each can be run again, since statements that define tables cannot be rolled back. */
@@ -98,6 +99,7 @@ const migrations: { name: string; statements: string[]; fill?: (sequelize: Seque
   { name: '0046-reminders', statements: reminders },
   { name: '0047-moved', statements: movedRows },
   { name: '0048-passed', statements: passedOn },
+  { name: '0049-standing-trails', statements: standingTrails },
 ]
 
 export async function migrate(sequelize: Sequelize): Promise<string[]> {

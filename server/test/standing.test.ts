@@ -7,7 +7,7 @@ import type { Answer } from '../../core/schema/api'
 import { outsideWorld } from '../../standins/app'
 import { mailbox } from '../../standins/mail'
 import { entered } from '../../standins/records'
-import { beginDue } from '../gather/standing-service'
+import { beginDue } from '../standing/standing-service'
 import { newInquiry, openDesk, type Desk } from './desk'
 import { smallWorld } from './small-world'
 

@@ -75,6 +75,9 @@ for (const s of before.pages['/sweeps'] as unknown as { inquiryId?: number; cata
   delete s.inquiryId
   for (const of of s.catalogues) delete of.sweepId
 }
+// of a run of what stands it is not told any more when its letter went out
+for (const s of before.pages['/standing'] as unknown as { runs: { toldAt?: unknown }[] }[])
+  for (const run of s.runs) delete run.toldAt
 /** Trails, which a work told of and the graph tells of now. */
 const trails: { work: number; direction: string; total: number }[] = []
 for (const [page, its] of Object.entries(before.pages)) {

@@ -36,6 +36,10 @@ export const rounds = describeTable('rounds', {
   /** Calls at most, and those that were made. */
   most: whole(),
   calls: whole(),
+  /** What stands and is asked again, of which it is a run. */
+  standingId: orNull(whole()),
+  /** Works that were new in it to what stands; null until it was walked to its end. */
+  foundNew: orNull(whole()),
   at: moment(),
 })
 export type RoundRow = RowOf<typeof rounds>

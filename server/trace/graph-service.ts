@@ -112,7 +112,8 @@ export async function graphOfInquiry(c: Context, { inquiryId, day }: Member): Pr
       trouble: w.trouble,
       day: w.day,
     })),
-    rounds: rounds.map(({ id, n, scope, subject, day: begun, jobId, planned, calls }) => ({
+    rounds: rounds.map(({ id, n, scope, subject, day: begun, jobId, planned, calls, standingId }) => ({
+      isStanding: standingId !== null,
       ...{ id, n, scope, of: subject, day: begun, job: jobId, planned, calls },
       ...(numbers.get(id) ?? { trails: 0, left: 0, found: 0, fresh: 0 }),
     })),

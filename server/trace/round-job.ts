@@ -71,7 +71,8 @@ export async function runRound(c: Context, { job, signal, progress }: JobHandle)
     }
     await tell()
   }
-  const unasked = stopped ? undefined : await comparePeers(under, progress, { done, of: all.length, found })
+  const unasked =
+    stopped || round.standingId ? undefined : await comparePeers(under, progress, { done, of: all.length, found })
   return {
     round: round.id,
     n: round.n,

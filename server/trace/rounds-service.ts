@@ -2,17 +2,16 @@ import { Op, type Transaction } from 'sequelize'
 import { normaliseDoi } from '../../core/bib/identifiers'
 import type { Facts, Item } from '../../core/bib/item'
 import type { Answer } from '../../core/schema/api'
-import { BUDGET, DIRECTIONS, type Direction, type Scope } from '../../core/schema/api/trace'
+import { BUDGET, DIRECTIONS, MOST_CALLS, type Direction, type Scope } from '../../core/schema/api/trace'
 import type { Context } from '../base/context'
 import { notFound, Problem } from '../base/problem'
 import { connectorsFor } from '../connect/connectors'
 import { deskDay } from '../db/desk-day'
-import type { By } from '../deeds/deeds-service'
 import { enqueue } from '../jobs/queue'
 import type { Member } from '../sessions/member'
 import { comparable, missingPeers, PEERS } from './peers'
 import { nodeRowOfWork } from './graph-service'
-import { latestWalks, nodesOfWorks, putNodes } from './graph-model'
+import { latestWalks, nodesOfWorks, putNodes, type RoundRow } from './graph-model'
 
 /** Neighbours read of one trail; the count is always that of the index. */
 export const MOST = 500
@@ -21,6 +20,13 @@ export interface Asked {
   scope: Scope
   of?: number | undefined
   again?: 'yes' | undefined
+  /** What stands and is asked again, of which it is a run: what cites the works is asked, whoever asked before. */
+  standingId?: number | undefined
+}
+/** Who has a round walked: nobody any more, where what stands outlives its maker's account. */
+interface Walker {
+  inquiryId: number
+  userId: number | null
 }
 interface Origin {
   id: number
@@ -65,13 +71,14 @@ async function comparisons(c: Context, inquiryId: number): Promise<number> {
   return wanted.length ? Math.min(PEERS, (await missingPeers(c, index.id, wanted, day)).length) : PEERS
 }
 
-/** A look at one work is no round of its own. */
-const numberOf = async (c: Context, inquiryId: number, { scope }: Asked, t?: Transaction): Promise<number | null> =>
-  scope === 'work'
+/** A look at one work is no round of its own, nor is a run of what stands. */
+const numberOf = async (c: Context, inquiryId: number, asked: Asked, t?: Transaction): Promise<number | null> =>
+  asked.scope === 'work' || asked.standingId
     ? null
     : 1 + (await c.db.rounds.count({ where: { inquiryId, n: { [Op.ne]: null } }, ...(t ? { transaction: t } : {}) }))
 
-async function plan(c: Context, inquiryId: number, { scope, of, again }: Asked): Promise<Plan> {
+async function plan(c: Context, inquiryId: number, { scope, of, again, standingId }: Asked): Promise<Plan> {
+  const ways: readonly Direction[] = standingId ? ['cited-by'] : DIRECTIONS
   const works = await c.db.works.scope('living').findAll({
     where: { inquiryId, ...(scope === 'work' ? { id: of ?? 0 } : { state: 'kept' as const }) },
     attributes: ['id', 'item', 'facts', 'said', 'citedBy'],
@@ -82,13 +89,14 @@ async function plan(c: Context, inquiryId: number, { scope, of, again }: Asked):
   if (scope === 'strand' && !(await c.db.strands.count({ where: { inquiryId, id: of ?? 0, gone: false } })))
     throw notFound()
   const chosen = scope === 'strand' ? works.filter(w => w.said?.strands?.includes(of!)) : works
-  const done = again
-    ? new Set<string>()
-    : await walkedTrails(
-        c,
-        inquiryId,
-        chosen.map(w => w.id),
-      )
+  const done =
+    again || standingId
+      ? new Set<string>()
+      : await walkedTrails(
+          c,
+          inquiryId,
+          chosen.map(w => w.id),
+        )
   const origins: Origin[] = []
   const withoutDoi: number[] = []
   let [calls, walked] = [0, 0]
@@ -97,8 +105,8 @@ async function plan(c: Context, inquiryId: number, { scope, of, again }: Asked):
       withoutDoi.push(id)
       continue
     }
-    const directions = DIRECTIONS.filter(d => indexFor(c, d) && !done.has(`${id} ${d}`))
-    walked += DIRECTIONS.length - directions.length
+    const directions = ways.filter(d => indexFor(c, d) && !done.has(`${id} ${d}`))
+    walked += ways.length - directions.length
     if (!directions.length) continue
     origins.push({ id, item, facts, citedBy, directions })
     // one for what the index says of the work itself
@@ -123,7 +131,7 @@ async function walkedTrails(c: Context, inquiryId: number, works: readonly numbe
  */
 export async function beginRound(
   c: Context,
-  { inquiryId, userId, day }: Pick<By, 'inquiryId' | 'userId'> & { day: string },
+  { inquiryId, userId, day }: Walker & { day: string },
   { most = BUDGET, ...asked }: Asked & { most?: number | undefined },
   t: Transaction,
 ): Promise<{ job: number; round: number }> {
@@ -136,10 +144,20 @@ export async function beginRound(
           'no-doi',
           'The citation index finds works by DOI, and none of these that is left has one on record.',
         )
-      : new Problem(422, 'nothing-to-walk', 'All trails of these works were walked. Keep more works, or look again.')
+      : new Problem(
+          422,
+          'nothing-to-walk',
+          asked.standingId
+            ? 'There is no work to ask about. Keep one first.'
+            : 'All trails of these works were walked. Keep more works, or look again.',
+        )
   const n = await numberOf(c, inquiryId, asked, t)
   const round = await c.db.rounds.create(
-    { inquiryId, n, scope: asked.scope, subject: asked.of ?? null, day, planned: calls, most, calls: 0 },
+    {
+      ...{ inquiryId, n, scope: asked.scope, subject: asked.of ?? null, day, planned: calls, calls: 0 },
+      ...{ most: Math.max(most, asked.standingId ? Math.min(MOST_CALLS, calls) : 0) },
+      standingId: asked.standingId ?? null,
+    },
     { transaction: t },
   )
   const rows: Awaited<ReturnType<typeof nodeRowOfWork>>[] = []
@@ -154,22 +172,26 @@ export async function beginRound(
     ),
     { transaction: t },
   )
-  const job = await enqueue(
-    c,
-    'round',
-    inquiryId,
-    userId,
-    { round: round.id, scope: asked.scope, of: asked.of ?? null },
-    t,
-  )
+  const job = await queueRound(c, { inquiryId, userId }, round.get({ plain: true }), t)
   await c.db.rounds.update({ jobId: job }, { where: { id: round.id }, transaction: t })
   return { job, round: round.id }
 }
 
+/** A run of what stands tells its news when it is walked, whoever had it walked on. */
+const queueRound = (
+  c: Context,
+  { inquiryId, userId }: Walker,
+  { id: round, scope, subject: of, standingId }: Pick<RoundRow, 'id' | 'scope' | 'subject' | 'standingId'>,
+  t: Transaction,
+): Promise<number> =>
+  standingId
+    ? enqueue(c, 'standing', inquiryId, userId, { round, scope, of, standingId }, t)
+    : enqueue(c, 'round', inquiryId, userId, { round, scope, of }, t)
+
 /** Walks what is left of a round. @throws Problem 409 while it is walked */
 export async function walkOn(
   c: Context,
-  { inquiryId, userId }: Pick<By, 'inquiryId' | 'userId'>,
+  { inquiryId, userId }: Walker,
   id: number,
   t: Transaction,
 ): Promise<{ job: number }> {
@@ -182,7 +204,7 @@ export async function walkOn(
     raw: true,
   })
   if (under) return { job: under.id }
-  const job = await enqueue(c, 'round', inquiryId, userId, { round: id, scope: round.scope, of: round.subject }, t)
+  const job = await queueRound(c, { inquiryId, userId }, round, t)
   // as many calls again
   await c.db.rounds.update(
     { jobId: job, most: round.calls + Math.max(round.most, BUDGET) },

@@ -26,6 +26,7 @@ const own = (id: number, w: number): Node => ({
   pointer: null,
 })
 const round = {
+  isStanding: false,
   id: 4,
   n: 1,
   scope: 'kept' as const,

@@ -62,7 +62,7 @@ export const deskApi = {
     answer: shape({ code: text(), means: text() }),
   }),
   feed: endpoint('GET', '/feeds/:token.atom', {
-    does: 'The news of a standing sweep. The address itself is the key.',
+    does: 'The news of a standing sweep or trail. The address itself is the key.',
     answer: ['application/atom+xml'],
   }),
   desk: endpoint('GET', '/desk', { does: 'The day on which the desk stands.', answer: desk }),

@@ -74,22 +74,6 @@ const foundRecord = shape({
   refereed: orNull(flag()),
   perYear: orNull(real()),
 })
-const standing = shape({
-  id: whole(),
-  inquiryId: whole(),
-  name: text(),
-  query: text(),
-  catalogues: list(text()),
-  everyDays: whole(),
-  nextDay: day(),
-  mails: flag(),
-  paused: flag(),
-  at: moment(),
-  feed: text(),
-  runs: list(shape({ id: whole(), deskDay: day(), foundNew: orNull(whole()), at: moment(), toldAt: orNull(moment()) })),
-})
-const everyDays = number().integer().min(1).max(366)
-
 /** What is asked of catalogues for counting: a query, and which of them; all where none is named. */
 const counting = object({
   query: string().max(5000).required(),
@@ -245,28 +229,6 @@ export const gatherApi = {
       }),
     ),
   }),
-  standing: endpoint('GET', '/inquiries/:inquiry/standing', { does: 'The standing sweeps.', answer: list(standing) }),
-  addStanding: endpoint('POST', '/inquiries/:inquiry/standing', {
-    does: 'Has a sweep run again and again.',
-    body: object({
-      sweep: rowId.required(),
-      name: string().trim().max(190).required('Give it a name.'),
-      everyDays: everyDays.required(),
-      mails: boolean().required(),
-    }),
-    answer: standing.shape({ job: whole() }),
-  }),
-  changeStanding: endpoint('PATCH', '/inquiries/:inquiry/standing/:standing', {
-    does: 'Changes a standing sweep.',
-    body: object({ name: string().trim().min(1).max(190), everyDays, mails: boolean(), paused: boolean() }),
-    answer: standing,
-  }),
-  runStanding: endpoint('POST', '/inquiries/:inquiry/standing/:standing/runs', {
-    does: 'Runs it now.',
-    status: 202,
-    answer: shape({ sweep: whole(), job: whole() }),
-  }),
-  endStanding: endpoint('DELETE', '/inquiries/:inquiry/standing/:standing', { does: 'Ends it; its runs stay.' }),
   counts: endpoint('POST', '/inquiries/:inquiry/counts', {
     does: 'What catalogues count for a query: asked while one waits, once a day, within a budget.',
     status: 200,

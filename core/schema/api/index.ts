@@ -11,6 +11,7 @@ import { poolApi } from './pool'
 import { composeApi } from './compose'
 import { obtainApi, recognised } from './obtain'
 import { passage, readApi } from './read'
+import { standingApi } from './standing'
 import { stylesApi } from './styles'
 import { traceApi } from './trace'
 import { listsApi } from './trace-lists'
@@ -28,6 +29,7 @@ export const api = {
   ...planApi,
   ...poolApi,
   ...traceApi,
+  ...standingApi,
   ...listsApi,
   ...obtainApi,
   ...readApi,

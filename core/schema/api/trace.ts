@@ -11,6 +11,8 @@ export const SCOPES = ['kept', 'strand', 'work'] as const
 export const DIRECTIONS = ['references', 'cited-by'] as const
 /** Calls of a round at most, unless another number is given. */
 export const BUDGET = 600
+/** The most that may be given. */
+export const MOST_CALLS = 20_000
 /** Pointers brought into the pool at once. */
 export const BROUGHT = 500
 
@@ -24,8 +26,9 @@ const scope = {
 }
 const round = shape({
   id: whole(),
-  /** Counted from 1; null of a look at one work. */
+  /** Counted from 1; null of a look at one work, and of a run of a standing trail. */
   n: orNull(whole()),
+  isStanding: flag(),
   scope: oneOf(SCOPES),
   of: orNull(whole()),
   /** The day of the desk. */
@@ -157,7 +160,7 @@ export const traceApi = {
   walkRound: endpoint('POST', '/inquiries/:inquiry/rounds', {
     does: 'Walks a round, as a job: each trail is kept as soon as it is walked.',
     status: 202,
-    body: object({ ...scope, most: number().integer().min(1).max(20_000) }),
+    body: object({ ...scope, most: number().integer().min(1).max(MOST_CALLS) }),
     answer: shape({ job: whole(), round: whole() }),
   }),
   walkOn: endpoint('POST', '/inquiries/:inquiry/rounds/:round/walk', {

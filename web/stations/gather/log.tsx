@@ -48,9 +48,12 @@ export function Log({
   }))
   if (!sweeps.length)
     return (
-      <Empty title="The log is empty">
-        Every sweep is written down here with its query, its moment and what each catalogue counted.
-      </Empty>
+      <>
+        <Standing show={show} />
+        <Empty title="The log is empty">
+          Every sweep is written down here with its query, its moment and what each catalogue counted.
+        </Empty>
+      </>
     )
   const pair = [...chosen].sort((a, b) => a - b)
   const methods = async () => {

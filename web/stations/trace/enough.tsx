@@ -20,7 +20,10 @@ export function IsItEnough({
   const numbered = rounds.filter(r => r.n !== null || r.brought > 0)
   const rows = [
     { name: 'sweeps', ...sweeps },
-    ...numbered.map(r => ({ name: r.n === null ? 'single looks' : `round ${r.n}`, brought: r.brought, kept: r.kept })),
+    ...numbered.map(({ n, isStanding, brought, kept }) => ({
+      name: n !== null ? `round ${n}` : isStanding ? 'standing trails' : 'single looks',
+      ...{ brought, kept },
+    })),
   ]
   const highest = Math.max(1, ...rows.map(r => r.brought), next?.brought.most ?? 0)
   const wide = (n: number) => `${(100 * n) / highest}%`

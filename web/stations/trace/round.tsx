@@ -1,7 +1,7 @@
 import { Box, Button, Flex, NativeSelect, Stack, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import { api, type RoundPlan, type WalkedRound } from '../../../core/schema/api'
-import { BUDGET, type Scope } from '../../../core/schema/api/trace'
+import { BUDGET, MOST_CALLS, type Scope } from '../../../core/schema/api/trace'
 import type { Forecast } from '../../../core/trails/rounds'
 import { useChange, useOf } from '../../api/hooks'
 import { FormDialog } from '../../frame/form'
@@ -19,14 +19,14 @@ export interface Meant {
 }
 
 /** How a round is called. */
-export const roundName = (round: Pick<WalkedRound, 'n'>): string =>
-  round.n === null ? 'a look at one work' : `round ${round.n}`
+export const roundName = (round: Pick<WalkedRound, 'n' | 'isStanding'>): string =>
+  round.n !== null ? `round ${round.n}` : round.isStanding ? 'a standing trail' : 'a look at one work'
 
 /** How far a round is; what is left of one that was stopped or failed. */
 export function RoundStatus({ rounds }: { rounds: readonly WalkedRound[] }) {
   const { inquiry, jobs, mayWrite } = useHere()
   const walkOn = useChange(inquiry.id, api.walkOn, (round: number) => ({ params: { round } }))
-  const job = jobs.findLast(j => j.kind === 'round')
+  const job = jobs.findLast(j => j.payload.round !== undefined)
   if (job && isUnderWay(job)) {
     const { done = 0, of = 0, found = 0, calls = 0, comparing } = job.progress as Partial<Record<string, number>>
     const said = comparing
@@ -72,19 +72,60 @@ export function RoundStatus({ rounds }: { rounds: readonly WalkedRound[] }) {
   )
 }
 
+/** Whose trails there are to choose from: of all kept works, of a strand, of the chosen work. */
+export interface Whose {
+  strands: readonly { id: number; name: string }[]
+  chosen: { id: number; title: string } | undefined
+}
+export function WhoseTrails({
+  meant,
+  set,
+  whose: { strands, chosen },
+  size,
+}: {
+  meant: Meant
+  set: (meant: Meant) => void
+  whose: Whose
+  size: 'xs' | 'sm'
+}) {
+  const key = (m: Meant) => `${m.scope} ${m.of ?? ''}`
+  const options: { meant: Meant; name: string }[] = [
+    { meant: { scope: 'kept' }, name: 'All kept works' },
+    ...strands.map(s => ({ meant: { scope: 'strand' as const, of: s.id }, name: `On the strand “${s.name}”` })),
+    ...(chosen
+      ? [{ meant: { scope: 'work' as const, of: chosen.id }, name: `“${chosen.title.slice(0, 60)}” alone` }]
+      : []),
+  ]
+  return (
+    <NativeSelect.Root size={size}>
+      <NativeSelect.Field
+        aria-label="Whose trails"
+        bg="surface"
+        value={key(meant)}
+        onChange={e => set(options.find(o => key(o.meant) === e.target.value)!.meant)}
+      >
+        {options.map(o => (
+          <option key={key(o.meant)} value={key(o.meant)}>
+            {o.name}
+          </option>
+        ))}
+      </NativeSelect.Field>
+      <NativeSelect.Indicator />
+    </NativeSelect.Root>
+  )
+}
+
 /** What a round would ask and is expected to bring, before it is walked. */
 export function PlanDialog({
   meant: first,
   from,
-  strands,
-  chosen,
+  whose,
   field,
   close,
 }: {
   meant: Meant
   from: string
-  strands: readonly { id: number; name: string }[]
-  chosen: { id: number; title: string } | undefined
+  whose: Whose
   field: FieldHandle
   close: () => void
 }) {
@@ -100,17 +141,12 @@ export function PlanDialog({
   const walk = useChange(inquiry.id, api.walkRound, (body: typeof query & { most?: number }) => ({ body }))
   const trails = plan.data?.trails ?? 0
   const hope = useForecast(field, trails)
-  const key = (m: Meant) => `${m.scope} ${m.of ?? ''}`
-  const options: { meant: Meant; name: string }[] = [
-    { meant: { scope: 'kept' }, name: 'All kept works' },
-    ...strands.map(s => ({ meant: { scope: 'strand' as const, of: s.id }, name: `On the strand “${s.name}”` })),
-    ...(chosen
-      ? [{ meant: { scope: 'work' as const, of: chosen.id }, name: `“${chosen.title.slice(0, 60)}” alone` }]
-      : []),
-  ]
   const go = () =>
     walk.mutate(
-      { ...query, ...(plan.data && plan.data.calls > BUDGET ? { most: Math.min(20_000, plan.data.calls + 200) } : {}) },
+      {
+        ...query,
+        ...(plan.data && plan.data.calls > BUDGET ? { most: Math.min(MOST_CALLS, plan.data.calls + 200) } : {}),
+      },
       {
         onSuccess: () => {
           tell('The trails are being walked. You can go on meanwhile.')
@@ -135,20 +171,7 @@ export function PlanDialog({
         </>
       }
     >
-      <NativeSelect.Root size="sm">
-        <NativeSelect.Field
-          aria-label="Whose trails"
-          value={key(meant)}
-          onChange={e => setMeant(options.find(o => key(o.meant) === e.target.value)!.meant)}
-        >
-          {options.map(o => (
-            <option key={key(o.meant)} value={key(o.meant)}>
-              {o.name}
-            </option>
-          ))}
-        </NativeSelect.Field>
-        <NativeSelect.Indicator />
-      </NativeSelect.Root>
+      <WhoseTrails meant={meant} set={setMeant} whose={whose} size="sm" />
       <Tick checked={again} set={setAgain} voice="grape">
         Ask again for trails that were walked, for what is new
       </Tick>

@@ -1,4 +1,4 @@
-import { Box, Button, Flex, Text } from '@chakra-ui/react'
+import { Box, Button, chakra, Flex, Text } from '@chakra-ui/react'
 import { useMemo, useRef, useState } from 'react'
 import { Link, useSearchParams } from 'react-router'
 import { api, type GraphAnswer } from '../../../core/schema/api'
@@ -15,7 +15,9 @@ import { Lists } from './lists'
 import { TABS, type Tab } from './ranking'
 import { showing, who } from './naming'
 import { PlanDialog, RoundStatus, type Meant } from './round'
+import type { RowActs } from './rows'
 import { SaveTrails } from './save'
+import { StandingTrails, stillOutside } from './standing-trails'
 import { TakeList } from './take-list'
 import { AsTable } from './as-table'
 import { strokeOf, Trellis } from './trellis'
@@ -53,6 +55,8 @@ export function Trace() {
   )
 
   const tab = (TABS.find(t => t.tab === search.get('list'))?.tab ?? 'lack') satisfies Tab
+  const showsNews = search.get('list') === 'new'
+  const news = useOf(inquiry.id, api.trailNews, { enabled: keptCount > 0 })
   const ofAll = search.get('of') === 'all'
   const set = (name: string, value: string | undefined) =>
     setSearch(
@@ -152,6 +156,19 @@ export function Trace() {
   }
   const walked = here?.work && graph.data.walks.some(w => graph.data.nodes[w.node]!.work === here.work!.id)
   const each = strokeOf(overview.strokes)
+  const fresh = stillOutside(news.data, graph.data)
+  const whose = { strands, chosen: here?.work ? { id: here.work.id, title: here.title } : undefined }
+  const sift = overview.enough.rounds.some(r => r.brought)
+    ? `/inquiries/${inquiry.id}/sift?state=unread&catalogue=${encodeURIComponent(graph.data.from)}`
+    : undefined
+  const acts: RowActs = {
+    shownOf,
+    chosen: here,
+    onRow: setRow,
+    chainTo: async end => (chosen === undefined ? undefined : await field.desk?.chain(overview.ends[chosen]!, end)),
+    lookFrom: end => (setRow(undefined), set('from', addressOf(end))),
+    open: openWork,
+  }
   return (
     <Flex direction={{ base: 'column', lg: 'row' }} h={{ lg: 'full' }}>
       <Flex
@@ -176,6 +193,19 @@ export function Trace() {
           </Text>
           <Button size="xs" variant="ghost" onClick={() => setTaking(true)}>
             Lists
+          </Button>
+          <Button
+            size="xs"
+            variant="ghost"
+            aria-pressed={showsNews}
+            onClick={() => (setRow(undefined), set('list', showsNews ? undefined : 'new'))}
+          >
+            Standing trails
+            {fresh > 0 && (
+              <chakra.b color="grape" aria-label={`${fresh} new`}>
+                {fresh}
+              </chakra.b>
+            )}
           </Button>
           <Button size="xs" variant="ghost" aria-pressed={asTable} onClick={() => setAsTable(!asTable)}>
             {asTable ? 'As the trellis' : 'As a table'}
@@ -243,24 +273,29 @@ export function Trace() {
         pb="12px"
         bg="surface"
       >
-        <Lists
-          overview={overview}
-          graph={graph.data}
-          shownOf={shownOf}
-          tab={tab}
-          setTab={t => (setRow(undefined), set('list', t === 'lack' ? undefined : t))}
-          rows={rows}
-          chosen={here}
-          ofAll={ofAll}
-          setOfAll={all => set('of', all ? 'all' : undefined)}
-          onRow={setRow}
-          chainTo={async end =>
-            chosen === undefined ? undefined : await field.desk?.chain(overview.ends[chosen]!, end)
-          }
-          lookFrom={end => (setRow(undefined), set('from', addressOf(end)))}
-          open={openWork}
-          kept={keptCount}
-        />
+        {showsNews ? (
+          <StandingTrails
+            graph={graph.data}
+            whose={whose}
+            titleOf={id => lines.get(id)?.title}
+            sift={sift}
+            acts={acts}
+            back={() => (setRow(undefined), set('list', undefined))}
+          />
+        ) : (
+          <Lists
+            overview={overview}
+            graph={graph.data}
+            tab={tab}
+            setTab={t => (setRow(undefined), set('list', t === 'lack' ? undefined : t))}
+            rows={rows}
+            ofAll={ofAll}
+            setOfAll={all => set('of', all ? 'all' : undefined)}
+            sift={sift}
+            acts={acts}
+            kept={keptCount}
+          />
+        )}
         <Box borderTop="1px solid" borderColor="hair" mt="10px" pt="10px" flex="none">
           <IsItEnough
             walked={graph.data.walks.length > 0}
@@ -274,8 +309,7 @@ export function Trace() {
         <PlanDialog
           meant={meant}
           from={graph.data.from || 'the citation index'}
-          strands={strands}
-          chosen={here?.work ? { id: here.work.id, title: here.title } : undefined}
+          whose={whose}
           field={field}
           close={() => setMeant(undefined)}
         />

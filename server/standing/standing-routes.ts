@@ -2,13 +2,27 @@ import { api } from '../../core/schema/api'
 import type { Context } from '../base/context'
 import { change } from '../db/revision'
 import type { Serve } from '../serve/serve'
-import { changeStanding, endStanding, feedOf, makeStanding, oneStanding, runNow, standingOf } from './standing-service'
+import { feedOf } from './standing-news'
+import {
+  changeStanding,
+  endStanding,
+  makeStanding,
+  makeStandingTrail,
+  newsOfTrails,
+  oneStanding,
+  runNow,
+  standingOf,
+} from './standing-service'
 
-/** Standing sweeps: run again by schedule and on demand, only what is new since told, as a feed and by mail. */
+/** Standing sweeps and trails: asked again by schedule and on demand, only what is new told, as a feed and by mail. */
 export function standingRoutes(c: Context, serve: Serve): void {
   serve(api.standing, ({ member }) => standingOf(c, member.inquiryId))
   serve(api.addStanding, async ({ member, body, once }) => {
     const { id, job } = await once(t => makeStanding(c, member, body, t))
+    return { ...(await oneStanding(c, member.inquiryId, id)), job }
+  })
+  serve(api.addStandingTrail, async ({ member, body, once }) => {
+    const { id, job } = await once(t => makeStandingTrail(c, member, body, t))
     return { ...(await oneStanding(c, member.inquiryId, id)), job }
   })
   serve(api.changeStanding, async ({ member, params, body }) => {
@@ -19,6 +33,7 @@ export function standingRoutes(c: Context, serve: Serve): void {
   serve(api.endStanding, ({ member: { inquiryId }, params }) =>
     change(c, inquiryId, t => endStanding(c, { id: params.standing, inquiryId }, t)),
   )
+  serve(api.trailNews, ({ member }) => newsOfTrails(c, member.inquiryId))
 }
 
 /** Feeds are read by programs that cannot sign in: the address itself is the key. */
