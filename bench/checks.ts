@@ -69,7 +69,7 @@ for (const work of r.some(
   const { facts } = buildWork(own)
   clean.push({
     ...{ entry: clean.length + 1, work: clean.length + 1, item, facts, kind: work.form, words },
-    ...{ chosen: [], records: own, linked: [], ...(copy ? { copy } : {}) },
+    ...{ chosen: [], records: own, became: [], since: [], leansOn: [], ...(copy ? { copy } : {}) },
   })
 }
 const began = performance.now()

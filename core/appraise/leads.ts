@@ -1,5 +1,5 @@
-import { withoutEnd } from '../bib/clean'
 import type { Item } from '../bib/item'
+import { bare, saidOfAnother } from './taken-back'
 
 /** A work that another one points to by what it is: not itself to be cited, or not alone. */
 export interface Lead {
@@ -9,7 +9,6 @@ export interface Lead {
 }
 
 const text = (v: unknown): string | undefined => (typeof v === 'string' && v.trim() ? v.trim() : undefined)
-const bare = (t: string): string => withoutEnd(t.replace(/^[“"‘'«]+/, ''), /[”"’'»]/).trim()
 
 /**
  * What a work leads to: the book that a review is about, the book that a chapter stands in, the item that a correction
@@ -34,11 +33,8 @@ export function leadOf(item: Item, kind: string): Lead | undefined {
       : undefined
   }
   if (kind === 'correction') {
-    const of =
-      /^(?:author )?(?:correction|erratum|corrigendum|retraction|addendum)(?: note)?(?: to| of| for)?\s*:?\s+(.{4,})$/i.exec(
-        title,
-      )?.[1]
-    return of ? { what: 'the item it corrects', title: bare(of), author: item.author?.[0]?.family } : undefined
+    const of = saidOfAnother(title)?.title
+    return of ? { what: 'the item it corrects', title: of, author: item.author?.[0]?.family } : undefined
   }
   if (kind === 'chapter') {
     const book = text(item['container-title'])

@@ -1,4 +1,5 @@
 import type { Kind } from './kinds'
+import { NOTICE as CORRECTING, saidOfItself } from './taken-back'
 
 /** What a title says of its own kind. */
 export interface TitleSign {
@@ -23,8 +24,7 @@ const OBITUARY =
   'obituar(?:y|ies)|in memoriam|in memory of|remembering|nachruf(?: auf)?|nécrologie|necrológica|necrologio|nekrolog|dödsruna|minnesord|wspomnienie|некролог|a tribute to'
 const LETTER =
   "letters?(?: to the editors?| from (?:our )?readers)?|(?:an? )?(?:reply|author(?:s[’']?|[’']s) (?:reply|response)|response|rejoinder|rebuttal)|comments?(?: on| to)?|commentary(?: on)?|in reply|re|a (?:few )?words?|leserbrief|zuschrift|replik(?: auf)?|antwort auf|erwiderung(?: auf)?|kommentar zu|réponse à|réplique|lettre à la rédaction|courrier des lecteurs|droit de réponse|respuesta a|réplica|carta al (?:editor|director)|cartas al director|risposta a|lettera al direttore|replica|reactie op|ingezonden|polemika|viewpoint|correspondence"
-const CORRECTED =
-  "(?:(?:author|publisher|editorial|editor)(?:[’']s)? )?(?:corrections?|expression of concern)|publisher[’']s note|errat(?:um|a)|corrigend(?:um|a)|retractions?(?: notice| note)?|notice of (?:retraction|correction)|retracted(?: article)?|withdrawn(?: article)?|addend(?:um|a)|berichtigung(?:en)?|korrektur(?:en)?|rectificatif|rectification|fe de err(?:atas|ores)|corrección|rectificación|errata corrige|rettifica|rättelse(?:r)?|rettelse(?:r)?|rectificatie|oprava|sprostowanie|errata do|исправление|поправка|correção|更正|勘误|訂正|正誤表"
+const CORRECTED = `${CORRECTING}|retracted(?: article)?|withdrawn(?: article)?`
 const BOOK_REVIEW =
   'book (?:reviews?|notes|notices)|books? received(?: and [\\p{L} ]+)?|reviews?(?: of books)?|review essay|rezension(?:en)?|buchbesprechung(?:en)?|besprechung(?:en)?|buchanzeigen?|compte(?:s)?[- ]rendu(?:s)?|notes? de lecture|bibliographie critique|reseñas?|reseña bibliográfica|recensioni|recensione|schede|recensies?|boekbespreking(?:en)?|recensioner|recension av|anmeldelser?|boganmeldelser?|bokanmeldelse|kirja-arvostelu|resenhas?|recenze|recenzja|recenzje|rec|рецензии|рецензия|书评|書評|서평|recent books|new books|books in brief|short notices'
 
@@ -40,8 +40,8 @@ const isWhole = (name: string): boolean => WHOLE.test(name)
 
 const SIGNS: [{ test: (title: string) => boolean }, string, Kind, string][] = [
   [only(CORRECTED), 'correction alone', 'correction', 'Its title is that of a correction.'],
-  [opening(CORRECTED, '\\s*:| (?:to|for|zu|zum|zur|à|a|au|aux|al|alla|till|til|do|к)(?![\\p{L}])(?!\\s+\\w+\\s+(?:error|defect))| notice'), 'correction of', 'correction', 'The title says that it corrects another item.'],
-  [/^(retracted|withdrawn)\b|\[(retracted|withdrawn|correction|erratum)\]$|\((retracted|erratum|corrigendum)\)$/iu, 'taken back', 'correction', 'The title says that it was taken back or corrected.'],
+  [opening(CORRECTING, '\\s*:| (?:to|for|zu|zum|zur|à|a|au|aux|al|alla|till|til|do|к)(?![\\p{L}])(?!\\s+\\w+\\s+(?:error|defect))| notice'), 'correction of', 'correction', 'The title says that it corrects another item.'],
+  [{ test: t => saidOfItself(t) !== undefined || /\[(correction|erratum)\]$|\((erratum|corrigendum)\)$/iu.test(t) }, 'taken back', 'correction', 'The title says that it was taken back or corrected.'],
   [only(FRONT), 'front alone', 'editorial or letter', 'Its title is that of an editorial.'],
   [NOTICE, 'notice', 'editorial or letter', 'Its title is that of a notice to readers or authors.'],
   [only(OBITUARY), 'obituary alone', 'editorial or letter', 'Its title is that of an obituary.'],

@@ -10,6 +10,7 @@ import { chaptersOf, leadsOf, sought } from '../access/web-links'
 import { readWebPage } from '../access/web-page'
 import { appraise } from '../appraise/kind'
 import { leadOf } from '../appraise/leads'
+import { takenBackAmong } from '../appraise/taken-back'
 import { signsOf } from '../appraise/signs'
 import { fold, foldTitle } from '../bib/fold'
 import { normaliseDoi, normaliseIsbn, normaliseIssn } from '../bib/identifiers'
@@ -214,6 +215,7 @@ export const READERS: Record<string, (text: string) => unknown> = {
   'appraise: title': t =>
     appraise(item({ title: t, 'container-title': t, abstract: t, genre: t }), { genre: t, keywords: [t] }),
   leadOf: t => leadOf(item({ title: t, abstract: t, note: t }), 'review of a book or work'),
+  'what a title says': t => takenBackAmong([[t], [`RETRACTED: ${t}`], [`Retraction of ${t}`], [`${t} (${t}`]]),
   signsOf: t => signsOf([{ lines: [t, t, t] }]),
   readPasted,
   listOfText,
@@ -317,9 +319,23 @@ const checked = (t: string): unknown => {
   const front = { title: `${t}b`, doi: t, authors: [{ name: { family: `${t}a`, given: t }, affiliations: [] }] }
   const copy = { id: 1, version: 'x', labels: [t], arePrinted: true, isScan: false, front }
   const of = { entry: 1, work: 1, item: { ...own, 'container-title': `${t}.` }, facts: {}, kind: 'review of a book' }
-  return checkEntries([{ ...of, chosen: [], records, copy, words: t, linked: [] }], {
-    ...{ name: 'A', capitals: false, afterColon: true, prints: {} },
-  })
+  return checkEntries(
+    [
+      {
+        ...of,
+        chosen: [],
+        records,
+        copy,
+        words: t,
+        became: [],
+        since: [{ says: 'retracted', source: t, by: null }],
+        leansOn: [],
+      },
+    ],
+    {
+      ...{ name: 'A', capitals: false, afterColon: true, prints: {} },
+    },
+  )
 }
 
 const pageRead = (html: string): unknown => {

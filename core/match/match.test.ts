@@ -30,6 +30,16 @@ describe('links between records', () => {
     expect(
       findLinks([record(1, { DOI: '10.5555/A.1' })], [record(2, { DOI: 'https://doi.org/10.5555/a.1' })]),
     ).toMatchObject([{ a: 1, b: 2, verdict: 'same', by: 'identifier' }]))
+  test.each(['RETRACTED: %', '[Withdrawn] %', '% (Retracted article)'])(
+    'what was taken back is the same work: %s',
+    mark => {
+      const title = mark.replace('%', record(1).item.title!)
+      expect(verdict({}, { title })).toBe('same')
+      expect(verdict({ DOI: '10.5555/a' }, { DOI: '10.5555/a', title })).toBe('same')
+      // its notice is another one
+      expect(verdict({ title }, { title: `Retraction: ${record(1).item.title}` })).not.toBe('same')
+    },
+  )
   test('a DOI on a title and authors that say otherwise is asked', () =>
     expect(
       verdict(

@@ -1,3 +1,4 @@
+import { saidOfItself } from '../appraise/taken-back'
 import { titleSigns } from '../appraise/titles'
 import { foldTitle, fold } from '../bib/fold'
 import { nameKey } from '../bib/names'
@@ -85,10 +86,12 @@ export function identifiersOf(item: Item, facts: Facts = {}): { doi: string | un
 
 export function prepare(r: MatchRecord): Prepared {
   const { item, facts } = r
-  const title = foldTitle(item.title ?? '')
+  // a work that was taken back is the same work
+  const own = saidOfItself(item.title ?? '')?.title ?? item.title ?? ''
+  const title = foldTitle(own)
   const words = wordsOf(title)
-  const colon = (item.title ?? '').search(/[:.?!] /)
-  const main = colon > 0 ? foldTitle(item.title!.slice(0, colon)) : undefined
+  const colon = own.search(/[:.?!] /)
+  const main = colon > 0 ? foldTitle(own.slice(0, colon)) : undefined
   const authors = (item.author ?? item.editor ?? []).map(nameKey).filter(a => a && !NOBODY.test(a))
   return {
     id: r.id,
@@ -111,7 +114,7 @@ export function prepare(r: MatchRecord): Prepared {
     kind: /chapter/i.test(facts.genre ?? '') ? 'chapter' : (KIND[item.type] ?? ''),
     version: facts.version,
     mark: MARK.exec(title)?.[1] ?? '',
-    recurs: words.length < 6 && (AGAIN.test(title) || titleSigns(item.title ?? '').some(s => s.whole)),
+    recurs: words.length < 6 && (AGAIN.test(title) || titleSigns(own).some(s => s.whole)),
     numbers: numbersIn(title),
     abstract: fold((item.abstract ?? '').slice(0, 160))
       .replace(/[^\p{L}\p{N}]+/gu, '')

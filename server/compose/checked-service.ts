@@ -12,7 +12,7 @@ export async function checkedFile(c: Context, member: Member, format: Single): P
   const { inquiryId, day } = member
   const [list, checks, inquiry] = await Promise.all([
     bibliographyInFull(c, member, undefined),
-    checksOf(c, inquiryId, undefined),
+    checksOf(c, member, undefined),
     c.db.inquiries.findByPk(inquiryId, { attributes: ['rules'], raw: true }),
   ])
   const copies = await c.db.copies.findAll({

@@ -32,7 +32,7 @@ import type { CitationFormat, DocumentFormat } from '../../core/paper/formats'
 /** Compose: entries, the list as it will print, and what is handed in. */
 export function composeRoutes(c: Context, serve: Serve): void {
   serve(api.bibliography, ({ member, query }) => bibliographyInFull(c, member, query.style))
-  serve(api.entryChecks, ({ member, query }) => checksOf(c, member.inquiryId, query.style))
+  serve(api.entryChecks, ({ member, query }) => checksOf(c, member, query.style))
   serve(api.citation, ({ member, params }) => citationOf(c, member.inquiryId, params.work))
   serve(api.citing, ({ member, body }) => citedIn(c, member.inquiryId, body))
   serve(api.addEntry, ({ member, body, once }) => once(t => addEntry(c, member.inquiryId, body.work, t)))

@@ -1,7 +1,5 @@
 import { Op } from 'sequelize'
-import { leadOf } from '../../core/appraise/leads'
 import { plainTitle } from '../../core/bib/clean'
-import { foldTitle } from '../../core/bib/fold'
 import type { Checked, CheckedCopy } from '../../core/cite/checks/finding'
 import { needsWords } from '../../core/cite/checks/of-title'
 import type { Field } from '../../core/match/best-fields'
@@ -10,7 +8,9 @@ import { grouped } from '../db/rows'
 import { gatedOf } from '../library/gate-service'
 import { sourcesOf } from '../pool/lines'
 import type { WorkRow } from '../pool/pool-model'
+import type { Member } from '../sessions/member'
 import { inThread } from '../threads/threads'
+import { takenBack } from '../trace/taken-back-service'
 import { entriesOf } from './printed-list'
 import { mannerOf } from '../styles/format'
 
@@ -18,11 +18,12 @@ import { mannerOf } from '../styles/format'
 const ENOUGH_PAGES = 40
 
 /** What was found of the entries of an inquiry, each against its copy, the records of its work and the style. */
-export async function checksOf(c: Context, inquiryId: number, asked: string | undefined) {
+export async function checksOf(c: Context, member: Member, asked: string | undefined) {
+  const { inquiryId } = member
   const { list, style } = await entriesOf(c, inquiryId, asked)
   const manner = await mannerOf(style)
   const works = list.map(e => e.workId)
-  const [records, copies, linked] = await Promise.all([
+  const [records, copies, became, back] = await Promise.all([
     c.db.records.findAll({ where: { workId: works }, order: ['id'], raw: true }),
     c.db.copies.findAll({
       where: { workId: works, outcome: 'proved' },
@@ -31,11 +32,12 @@ export async function checksOf(c: Context, inquiryId: number, asked: string | un
       order: [['id', 'DESC']],
       raw: true,
     }),
-    linkedTo(
+    becameOf(
       c,
       inquiryId,
       list.map(e => e.work),
     ),
+    takenBack(c, member),
   ])
   const recordsOf = grouped(records, r => r.workId!)
   const copyOf = new Map(works.map(w => [w, best(copies.filter(x => x.workId === w))]))
@@ -56,7 +58,9 @@ export async function checksOf(c: Context, inquiryId: number, asked: string | un
       })),
       ...(copy?.parts ? { copy: checkedCopy(copy.id, copy.version, copy.labels, copy.parts) } : {}),
       words: [work.item.abstract ?? '', ...(copy ? (wordsOf.get(copy.id) ?? []) : []).map(p => p.content)].join('\n'),
-      linked: linked.get(workId) ?? [],
+      became: became.get(workId) ?? [],
+      since: back.filter(t => t.work === workId),
+      leansOn: back.filter(t => t.citing.includes(workId)),
     }
   })
   const gates = (await gatedOf(c, inquiryId)).map(l => ({ suffix: l.gate.suffix }))
@@ -91,26 +95,13 @@ function checkedCopy(
   }
 }
 
-/** Works of the pool that correct one of these, and articles that a conference paper became. */
-async function linkedTo(
+/** Articles of the pool that a conference paper became. */
+async function becameOf(
   c: Context,
   inquiryId: number,
   works: readonly WorkRow[],
-): Promise<Map<number, Checked['linked'][number][]>> {
-  const out = new Map<number, Checked['linked'][number][]>()
-  if (!works.length) return out
-  const add = (work: number, l: Checked['linked'][number]) => out.set(work, [...(out.get(work) ?? []), l])
-  const corrections = await c.db.works.scope('living').findAll({
-    where: { inquiryId, kind: 'correction' },
-    attributes: ['id', 'item', 'kind'],
-    raw: true,
-  })
-  const byTitle = new Map(works.map(w => [foldTitle(w.item.title ?? ''), w.id]))
-  for (const { id, item, kind } of corrections) {
-    const lead = leadOf(item, kind)
-    const work = lead && byTitle.get(foldTitle(lead.title))
-    if (work && work !== id) add(work, { work: id, title: plainTitle(item.title), as: 'a correction of it' })
-  }
+): Promise<Map<number, Checked['became'][number][]>> {
+  const out = new Map<number, Checked['became'][number][]>()
   const papers = works.filter(w => w.kind === 'conference paper').map(w => w.id)
   if (!papers.length) return out
   const own = await c.db.records.findAll({ where: { workId: papers }, attributes: ['id', 'workId'], raw: true })
@@ -133,8 +124,8 @@ async function linkedTo(
   for (const l of links) {
     const [paper, other] = workOf.has(l.a) ? [l.a, l.b] : [l.b, l.a]
     const article = became.find(w => w.id === others.find(o => o.id === other)?.workId)
-    if (article)
-      add(workOf.get(paper)!, { work: article.id, title: plainTitle(article.item.title), as: 'the article it became' })
+    const of = workOf.get(paper)!
+    if (article) out.set(of, [...(out.get(of) ?? []), { work: article.id, title: plainTitle(article.item.title) }])
   }
   return out
 }

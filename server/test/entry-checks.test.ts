@@ -3,6 +3,8 @@ import { randomUUID } from 'node:crypto'
 import { partsOf, readText } from '../../core/pdftext/read-text'
 import type { Answer } from '../../core/schema/api'
 import { storeBlob } from '../db/blobs'
+import { addNodes, putCitations } from '../trace/graph-model'
+import { nodeRowOfWork } from '../trace/graph-service'
 import { bringItems, type Desk, newInquiry, openDesk, putCopy } from './desk'
 
 let desk: Desk
@@ -125,4 +127,31 @@ test('a proved copy settles what the record has, and learns nothing from one tha
 test('an empty list has nothing to check', async () => {
   const empty = await newInquiry(desk)
   expect(((await desk.get(`/api/inquiries/${empty}/bibliography/checks`)) as Answer<'entryChecks'>).entries).toEqual([])
+})
+
+test('a notice of retraction is told of the work, and of each that cites it', async () => {
+  const gone = 'Retraction: Owl calls beside lit harbour roads'
+  await bringItems(desk, id, [
+    { ...ITEMS[1]!, id: 'r', title: gone, abstract: undefined, volume: '4', DOI: '10.5555/r' },
+  ])
+  const { db } = desk.context
+  const owl = entryOf.get(ITEMS[1]!.title)!
+  const lamps = entryOf.get('Lamps over a harbour')!
+  const found = await findingsOf(ITEMS[1]!.title)
+  expect(found.find(f => f.what === 'It was retracted')?.why).toMatch(/^“Retraction: Owl calls .+ says so, in /)
+  expect(await findingsOf('Lamps over a harbour')).not.toContainEqual(
+    expect.objectContaining({ what: 'It cites a work that was retracted' }),
+  )
+  const works = await db.works.findAll({ where: { id: [lamps.work, owl.work] }, order: ['id'], raw: true })
+  await db.sequelize.transaction(async t => {
+    const ids: number[] = []
+    for (const w of [lamps.work, owl.work].map(x => works.find(y => y.id === x)!)) {
+      const row = await nodeRowOfWork(desk.context, w, t)
+      ids.push((await addNodes(desk.context, id, [row], t)).get(row.nodeKey)!)
+    }
+    const [citing, cited] = ids as [number, number]
+    const said = { inquiryId: id, citing, cited, saidBy: 'index' as const, roundId: null, day: '2026-10-05' }
+    await putCitations(desk.context, [said], t)
+  })
+  expect((await findingsOf('Lamps over a harbour')).map(f => f.what)).toContain('It cites a work that was retracted')
 })

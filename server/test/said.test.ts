@@ -235,3 +235,47 @@ describe('an author', () => {
     await desk.owner.get(`${at}/author?family=A&work=0`).expect(422)
   })
 })
+
+const back = async () => (await desk.get(`${at}/taken-back`)) as Answer<'takenBack'>
+
+test('what a source calls retracted is told with those that lean on it, by the graph and by the lists of copies', async () => {
+  expect(await back()).toEqual([])
+  // a second source knows more than the first
+  await bringItems(desk, id, [
+    article({
+      ...{ id: 'r', title: 'RETRACTED: Harbour lamps and the moths of a cold spring', DOI: '10.5555/harbour.1' },
+      ...{ author: [{ family: 'Åström', given: 'Mara' }], issued: { 'date-parts': [[2014]] } },
+    }),
+  ])
+  await copyOf('Orchards', 'So it is (Åström, 2014).', [CITES])
+  await copyOf('Quays', 'So it is (Åström, 2014).', [CITES], { userId: 4_000_000, kind: 'own' })
+  await cites('Bridges', 'Harbour')
+  expect(await back()).toMatchObject([
+    {
+      ...{ work: work('Harbour'), node: null, says: 'retracted', by: null },
+      citing: [work('Orchards'), work('Bridges')].sort((a, b) => a - b),
+    },
+  ])
+})
+
+test('a notice in the pool, or among the works around it, speaks of the one that it names', async () => {
+  await bringItems(desk, id, [
+    article({ id: 'n', title: 'Correction to: Bridges at dusk', issued: { 'date-parts': [[2023]] } }),
+    // it names what nobody has
+    article({ id: 'm', title: 'Retraction: Moths of another harbour', issued: { 'date-parts': [[2023]] } }),
+  ])
+  const notice = { type: 'article-journal', title: 'Retraction of “Quays 100% without_light”', id: '' } as Item
+  const dorn = { type: 'article-journal', title: 'Quays 100% without_light', id: '', DOI: '10.5555/dorn' } as Item
+  const rows = await nodeRows(
+    [notice, dorn].map(item => ({ item, facts: {} })),
+    null,
+  )
+  await desk.context.db.sequelize.transaction(t => addNodes(desk.context, id, rows, t))
+  const told = await back()
+  expect(told.map(t => [t.says, t.title, t.by?.title, t.work ?? 'outside'])).toEqual([
+    ['retracted', 'Quays 100% without_light', 'Retraction of “Quays 100% without_light”', 'outside'],
+    ['corrected', 'Bridges at dusk', 'Correction to: Bridges at dusk', work('Bridges')],
+  ])
+  const stranger = await desk.signIn('stranger@desk.example')
+  await stranger.get(`${at}/taken-back`).expect(404)
+})

@@ -38,7 +38,8 @@ export async function saidOfPointer(c: Context, member: Member, id: number): Pro
 /** No work has this number. */
 const NOT_THERE = 0
 
-interface Subject {
+export interface Subject {
+  /** 0 of one outside the pool. */
   work: number
   item: Item
   nodes: readonly number[]
@@ -82,6 +83,20 @@ async function saidOfSubject(c: Context, member: Member, subject: Subject): Prom
     })),
     others: rest.map(w => ({ work: w, hasCopy: withCopy.has(w) })),
   }
+}
+
+/** Works of the pool that cite a work, by the graph or by the lists of copies that open to whoever asks. */
+export async function citingWorks(c: Context, member: Member, subject: Subject): Promise<number[]> {
+  const { inquiryId } = member
+  const [byEntry, citing] = await Promise.all([entriesOf(c, member, subject), citingNodes(c, inquiryId, subject.nodes)])
+  const copies = await c.db.copies.findAll({
+    where: { inquiryId, id: [...byEntry.keys()] },
+    attributes: ['id', 'workId'],
+    raw: true,
+  })
+  const open = (await readable(c, member, copies)).map(k => k.workId)
+  const known = await c.db.sequelize.transaction(t => worksOfNodes(c, inquiryId, citing, t))
+  return [...new Set([...open, ...known.values()])].filter(w => w !== subject.work).sort((a, b) => a - b)
 }
 
 /** Entries of copies that mean a work, by copy: as they are printed, unless somebody said what they mean. */

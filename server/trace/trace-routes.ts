@@ -10,6 +10,7 @@ import { agesCited, graphOfInquiry, trailOfWork } from './graph-service'
 import { bringPointers } from './pointers-service'
 import { saidOf, saidOfPointer } from './said-service'
 import { beginRound, planRound, walkOn } from './rounds-service'
+import { takenBack } from './taken-back-service'
 
 /** Trace: who cites whom around the kept works, rounds that find it, and pointers into the pool. */
 export function traceRoutes(c: Context, serve: Serve): void {
@@ -30,6 +31,7 @@ export function traceRoutes(c: Context, serve: Serve): void {
   serve(api.trailOf, ({ member, params }) => trailOfWork(c, member, params.work))
   serve(api.saidOf, ({ member, params }) => saidOf(c, member, params.work))
   serve(api.saidOfPointer, ({ member, params }) => saidOfPointer(c, member, params.node))
+  serve(api.takenBack, ({ member }) => takenBack(c, member))
   serve(api.author, ({ member, query: { family, given, body, work } }) =>
     authorOf(c, member, { ...(body ? { literal: family } : { family, given: given ?? '' }), work }),
   )

@@ -18,6 +18,7 @@ import { sureness } from './record-line'
 import { toEntry } from './to-entry'
 import { Reasons } from './reasons'
 import { SaidOf } from './said-of'
+import { TakenBack } from './taken-back'
 import { RecordsBehind, Row, WaysTo, WrittenBy } from './work-sheet-parts'
 import { Fields, OwnKind, YouSay } from './work-words'
 
@@ -209,6 +210,7 @@ function Sheet({ id }: { id: number }) {
           </Box>
         )}
       </Box>
+      <TakenBack work={w.id} />
       {w.asked.length > 0 && (
         <Stack gap="8px">
           {w.asked.map(a => (

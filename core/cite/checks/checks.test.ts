@@ -61,7 +61,7 @@ const record = (id: number, more: Fields = {}): CheckedRecord => ({
 })
 const entry = (item: Fields, more: Partial<Checked> = {}): Checked => ({
   ...{ entry: 1, work: 1, item: { ...ITEM, ...item }, facts: {}, kind: 'research article', chosen: [] },
-  ...{ records: [], words: '', linked: [], ...more },
+  ...{ records: [], words: '', became: [], since: [], leansOn: [], ...more },
 })
 const found = (item: Fields, more: Partial<Checked> = {}, style = apa) =>
   checkEntries([entry(item, more)], style, [{ suffix: 'gate.example' }])[0]!.findings
@@ -268,11 +268,25 @@ test('an entry twice, a review for its book, a correction in the pool, a retract
   ])
   const review = { title: 'Review of Living with lamps, by I. Hartigume', type: 'review-book' }
   expect(one(review, { kind: 'review of a book' }).why).toContain('“Living with lamps”')
-  const linked = [{ work: 5, title: 'Correction to: Moth visits', as: 'a correction of it' as const }]
-  expect(one({}, { linked }).what).toBe('A correction of it is in your pool')
-  expect(found({}, { records: [record(1, { title: `RETRACTED: ${ITEM.title}` })] }).map(f => f.what)).toContain(
-    'It was retracted',
-  )
+  const by = { work: 5, title: 'Correction to: Moth visits' }
+  const corrected = { says: 'corrected' as const, source: 'Broadleaf', by }
+  expect(one({}, { since: [corrected] }).what).toBe('A correction of it is in your pool')
+  expect(one({}, { since: [{ ...corrected, by: { ...by, work: null } }] }).what).toBe('There is a correction of it')
+  const retracted = { says: 'retracted' as const, source: 'Broadleaf' }
+  expect(one({}, { since: [{ ...retracted, by: null }] })).toMatchObject({
+    what: 'It was retracted',
+    why: 'Broadleaf calls it so in its title.',
+  })
+  expect(one({}, { since: [{ ...retracted, says: 'in doubt', by }] })).toMatchObject({
+    what: 'Its editors have voiced concern about it',
+    why: '“Correction to: Moth visits” says so, in Broadleaf.',
+  })
+  expect(one({}, { leansOn: [{ ...retracted, title: 'Lamps cure everything' }] })).toMatchObject({
+    what: 'It cites a work that was retracted',
+    why: expect.stringContaining('“Lamps cure everything”, by Broadleaf.'),
+  })
+  const { copy } = copied({ title: `RETRACTED: ${ITEM.title}` })
+  expect(found({}, { copy }).find(f => f.what === 'It was retracted')).toMatchObject({ seen: { page: 1 } })
 })
 
 test('nothing that comes from outside makes it fail, and keys are names', () => {

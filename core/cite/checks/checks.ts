@@ -1,5 +1,6 @@
 import { lasting, type GateHosts } from '../../access/links'
 import { leadOf } from '../../appraise/leads'
+import { saidOfItself, type Verdict } from '../../appraise/taken-back'
 import { plainTitle } from '../../bib/clean'
 import { yearOf } from '../../bib/dates'
 import { foldTitle } from '../../bib/fold'
@@ -59,31 +60,49 @@ export function checkEntries(
   })
 }
 
+const TAKEN_BACK: Record<Verdict, string> = {
+  retracted: 'It was retracted',
+  withdrawn: 'It was withdrawn',
+  'in doubt': 'Its editors have voiced concern about it',
+  corrected: 'It was corrected',
+}
+
 /** What an entry is, and whether it is the one to cite. */
 function itself(of: Checked, findings: Findings): void {
-  const { item, kind, records, linked } = of
-  const withdrawn = records.find(r =>
-    /^(?:retracted|withdrawn)(?: article)?\s*[:\]-]/i.test(plainTitle(r.item.title, '').replace(/^\[/, '')),
-  )
-  if (withdrawn)
+  const { item, kind, copy, became, since, leansOn } = of
+  const printed = saidOfItself(copy?.front.title ?? '')
+  if (printed)
     findings.add('withdrawn', {
-      what: 'It was retracted',
-      why: `${withdrawn.source} calls it so in its title.`,
-      ours: plainTitle(withdrawn.item.title),
+      what: TAKEN_BACK[printed.says],
+      why: 'Its own first page says so.',
+      ours: copy!.front.title!,
+      seen: { copy: copy!.id, page: 1 },
     })
-  for (const l of linked)
-    if (l.as === 'a correction of it')
+  for (const { says, source, by } of since)
+    if (says === 'corrected' && by)
       findings.add('corrected', {
-        what: 'A correction of it is in your pool',
-        why: `“${l.title}”. Read it before you rely on a figure of the work.`,
-        ours: String(l.work),
+        what: by.work === null ? 'There is a correction of it' : 'A correction of it is in your pool',
+        why: `“${by.title}”. Read it before you rely on a figure of the work.`,
+        ours: by.work === null ? by.title : String(by.work),
       })
     else
-      findings.add('became', {
-        what: 'It became an article',
-        why: `“${l.title}” is in your pool: the article is the one to cite, where you used no more than it has.`,
-        ours: String(l.work),
+      findings.add('withdrawn', {
+        what: TAKEN_BACK[says],
+        why: by ? `“${by.title}” says so, in ${source}.` : `${source} calls it so in its title.`,
+        ours: by?.title ?? plainTitle(item.title),
       })
+  for (const { says, source, title } of leansOn)
+    findings.add('leans', {
+      what: `It cites a work that was ${says === 'in doubt' ? 'called in doubt' : says}`,
+      why: `“${title}”, by ${source}. What rests on it may not hold: say so, or leave it out.`,
+      ours: title,
+    })
+  for (const { work, title } of became)
+    findings.add('became', {
+      what: 'It became an article',
+      why: `“${title}” is in your pool: the article is the one to cite, where you used no more than it has.`,
+      ours: String(work),
+    })
   const lead = kind === 'review of a book' ? leadOf(item, kind) : undefined
   if (lead)
     findings.add('review', {

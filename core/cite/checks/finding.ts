@@ -1,4 +1,5 @@
 import { firstLetters } from '../../bib/clean'
+import type { Verdict } from '../../appraise/taken-back'
 import type { Facts, Item, Version } from '../../bib/item'
 import type { Field, FieldChoice } from '../../match/best-fields'
 import type { Front } from '../../pdftext/front'
@@ -55,8 +56,12 @@ export interface Checked {
   copy?: CheckedCopy
   /** Words of its abstract and, where the capitals of its title are in doubt, of its copy. */
   words: string
-  /** Other works of the pool that speak of it. */
-  linked: readonly { work: number; title: string; as: 'the article it became' | 'a correction of it' }[]
+  /** The article that a conference paper became, in the pool. */
+  became: readonly { work: number; title: string }[]
+  /** What was said of it since: by its title in a source, or by a notice. */
+  since: readonly { says: Verdict; source: string; by: { work: number | null; title: string } | null }[]
+  /** Works that it cites and that were taken back. */
+  leansOn: readonly { says: Verdict; source: string; title: string }[]
 }
 
 /** Makes findings of one entry, each with its own key. */

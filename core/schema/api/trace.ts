@@ -1,11 +1,12 @@
 import { array, number, object, string } from 'yup'
 import { REACHES } from '../../access/reach'
+import { VERDICTS } from '../../appraise/taken-back'
 import type { YearOfField } from '../../trails/rate'
 import { kind, labelledPlace, personName } from './core-shapes'
 import { endpoint } from './endpoint'
 import { pooled } from './gather'
 import { begun } from './inquiries'
-import { day, flag, like, list, oneOf, orNull, pair, real, rowId, shape, text, uuid, whole } from './parts'
+import { day, flag, like, list, moment, oneOf, orNull, pair, real, rowId, shape, text, uuid, whole } from './parts'
 
 export const SCOPES = ['kept', 'strand', 'work'] as const
 export const DIRECTIONS = ['references', 'cited-by'] as const
@@ -190,6 +191,25 @@ export const traceApi = {
   saidOfPointer: endpoint('GET', '/inquiries/:inquiry/nodes/:node/said', {
     does: 'The same of a work outside the pool.',
     answer: said,
+  }),
+  takenBack: endpoint('GET', '/inquiries/:inquiry/taken-back', {
+    does: 'Works of the pool and around it that were taken back or corrected, who says so, and who cites them; the gravest first.',
+    answer: list(
+      shape({
+        work: orNull(whole()),
+        /** Of a work outside the pool. */
+        node: orNull(whole()),
+        title: text(),
+        says: oneOf(VERDICTS),
+        /** The notice that says so; null where a source calls the work so in its title. */
+        by: orNull(shape({ work: orNull(whole()), node: orNull(whole()), title: text() })),
+        /** Who has that title or that notice, and since when it is known here. */
+        source: text(),
+        at: moment(),
+        /** Works of the pool that cite it; of what was merely corrected none are told. */
+        citing: list(whole()),
+      }),
+    ),
   }),
   author: endpoint('GET', '/inquiries/:inquiry/author', {
     does: 'Who seems to stand behind a name: works of the pool and of the trails, put together by person.',

@@ -3,6 +3,7 @@ import type { Choice } from '../../../core/sift/decisions'
 import { LeafMark, ReachMark } from '../../frame/marks'
 import { Tick } from '../../frame/parts'
 import { FirstSaid } from '../../frame/said-of'
+import { TakenBackLine } from '../../frame/taken-back'
 import { DecideButtons } from './list-parts'
 import { who } from './naming'
 import type { Line } from './ranking'
@@ -93,6 +94,7 @@ export function ListRow({
             .filter(Boolean)
             .join(' · ')}
         </Text>
+        {(s.work ?? s.node) && <TakenBackLine of={s.work ? { work: s.work.id } : { node: s.node! }} />}
         {current && (
           <Flex gap="6px" mt="6px" wrap="wrap">
             {mayWrite && <DecideButtons busy={busy} decide={decide} />}
