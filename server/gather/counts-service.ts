@@ -1,7 +1,5 @@
-import { plainTitle } from '../../core/bib/clean'
 import { fold } from '../../core/bib/fold'
 import { printCql, type Query } from '../../core/query/cql'
-import { harvest, wordsIn, type Described } from '../../core/query/harvest'
 import { together } from '../../core/query/interval'
 import { nearestWords } from '../../core/query/spelling'
 import { addYears } from '../../core/query/years'
@@ -157,25 +155,4 @@ export async function spellingOf(
     }),
   )
   return nearestWords(word, scanning.flat())
-}
-
-/** Words that set the kept works of the pool apart from the rest, or all of one work. */
-export async function harvestOf(c: Context, inquiryId: number, work: number | undefined): Promise<Answer<'harvest'>> {
-  const rows = await c.db.works.scope('living').findAll({
-    where: { inquiryId, ...(work ? { id: work } : {}) },
-    attributes: ['item', 'facts', 'state'],
-    raw: true,
-  })
-  const described = (w: (typeof rows)[number]): Described => ({
-    title: plainTitle(w.item.title, ''),
-    keywords: w.facts.keywords ?? [],
-    subjects: w.facts.subjects ?? [],
-  })
-  if (work) {
-    const words = rows[0] ? [...wordsIn(described(rows[0]))] : []
-    return { kept: 1, words: words.map(([text, from]) => ({ text, from, wanted: 1, others: 0, z: 0 })) }
-  }
-  const kept = rows.filter(w => w.state === 'kept')
-  const rest = rows.filter(w => w.state !== 'kept')
-  return { kept: kept.length, words: harvest(kept.map(described), rest.map(described)) }
 }

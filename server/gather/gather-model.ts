@@ -131,6 +131,16 @@ export const foundOnlyBy = ({ db }: Context, a: number, b: number) =>
     { type: QueryTypes.SELECT, replacements: { a, b } },
   )
 
+/** Works of the pool that a sweep met. */
+export const sweptWorks = async ({ db }: Context, inquiryId: number): Promise<Set<number>> => {
+  const rows = await db.sequelize.query<{ work: number }>(
+    `SELECT DISTINCT r.work_id AS work FROM sweeps s JOIN sweep_hits h ON h.sweep_id = s.id JOIN records r ON r.id = h.record_id
+     WHERE s.inquiry_id = :inquiryId AND r.work_id IS NOT NULL`,
+    { type: QueryTypes.SELECT, replacements: { inquiryId } },
+  )
+  return new Set(rows.map(r => r.work))
+}
+
 /** Every work of the pool once for each source that described it. */
 export const worksBySource = ({ db }: Context, inquiryId: number) =>
   db.sequelize.query<{ work: number; title: string; state: State; source: string }>(

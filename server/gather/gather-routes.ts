@@ -5,7 +5,8 @@ import { enqueue } from '../jobs/queue'
 import { notFound } from '../base/problem'
 import type { Serve } from '../serve/serve'
 import { bring } from './bring'
-import { aboutCatalogue, countsOf, harvestOf, readCounting, spellingOf, yearsOf } from './counts-service'
+import { aboutCatalogue, countsOf, readCounting, spellingOf, yearsOf } from './counts-service'
+import { harvestOf } from './harvest-service'
 import { compareSweeps, logAsCsv, methodsOf, sharesOf } from './log-service'
 import { saveSheet, sheetOfInquiry } from './sheet-service'
 import { beginSweep, chosenOf, isCatalogue, nameSweep, recordsOf, sweepOf, sweepsOf, unreadOf } from './sweeps-service'
@@ -62,7 +63,7 @@ export function countsRoutes(c: Context, serve: Serve): void {
   )
   serve(api.spelling, ({ member, body }) => spellingOf(c, body.word, member))
   serve(api.catalogue, ({ member, params }) => aboutCatalogue(c, params.catalogue, member))
-  serve(api.harvest, ({ member, query }) => harvestOf(c, member.inquiryId, query.work))
+  serve(api.harvest, ({ member, query }) => harvestOf(c, member.inquiryId, query))
   serve(api.lookAtLosses, async ({ member: { inquiryId, userId }, body, once }) => {
     await readCounting(c, inquiryId, body)
     return once(async t => ({ job: await enqueue(c, 'losses', inquiryId, userId, body, t) }))

@@ -167,7 +167,9 @@ describe('words to go on with', () => {
   test('what sets kept works apart is harvested, and all words of one', async () => {
     const other = await newInquiry(desk)
     const there = `/api/inquiries/${other}`
-    expect((await desk.owner.get(`${there}/harvest`)).body).toEqual({ kept: 0, words: [] })
+    expect((await desk.owner.get(`${there}/harvest`)).body).toEqual({
+      ...{ wanted: 0, others: 0, words: [] },
+    })
     const { body } = await desk.owner
       .post(`${there}/sweeps`)
       .send({ query: 'moth* or sleep', catalogues: ['broadleaf'] })
@@ -196,6 +198,42 @@ describe('words to go on with', () => {
     expect(harvest.words.map((w: { text: string }) => w.text)).not.toContain('sleep')
     const one = (await desk.owner.get(`${there}/harvest?work=${works[0]!.id}`)).body
     expect(one.words.length).toBeGreaterThan(2)
+
+    // what sweeps missed, and what is left out
+    const dusk = (n: number) =>
+      `@article{d${n}, title={Dusk harps ${n}}, author={Sand, Ivo}, year={201${n}}, doi={10.5555/dusk.${n}}, keywords={dusk harp}}`
+    const file = await desk.owner
+      .post(`${there}/imports`)
+      .set('Content-Type', 'application/octet-stream')
+      .set('X-File-Name', 'list.bib')
+      .send(Buffer.from([1, 2].map(dusk).join('\n')))
+      .expect(202)
+    await desk.finish(other, file.body.job)
+    type Line = { id: number; title: string }
+    const now = (await desk.owner.get(`${there}/works`)).body as Line[]
+    const decide = (of: Line[], choice: string) =>
+      desk.owner
+        .post(`${there}/decisions`)
+        .send({
+          group: crypto.randomUUID(),
+          decisions: of.map(w => ({ id: crypto.randomUUID(), work: w.id, pass: 'title', choice })),
+        })
+        .expect(201)
+    await decide(
+      now.filter(w => w.title.startsWith('Dusk harps')),
+      'keep',
+    )
+    await decide(
+      now.filter(w => /sleep/i.test(w.title) && !/moth/i.test(w.title)),
+      'set aside',
+    )
+    const texts = (h: { words: { text: string }[] }) => h.words.map(w => w.text)
+    const missed = (await desk.owner.get(`${there}/harvest?of=missed`)).body
+    expect([missed.wanted, texts(missed)]).toEqual([2, ['dusk harp']])
+    const aside = (await desk.owner.get(`${there}/harvest?of=aside`)).body
+    expect(texts(aside).some(t => t.includes('sleep'))).toBe(true)
+    expect(aside.words.every((w: { others: number }) => w.others === 0)).toBe(true)
+    await desk.owner.get(`${there}/harvest?of=all`).expect(422)
   })
 })
 

@@ -6,7 +6,7 @@ import userEvent from '@testing-library/user-event'
 import { emptySheet, type Sheet } from '../../core/query/sheet'
 import type { FoundRecord, Sweep } from '../../core/schema/api'
 import { Gather } from '../stations/gather/gather'
-import { answers, open, posted, sent, tellJob } from './rig'
+import { answers, open, posted, sent, tellJob, work } from './rig'
 
 const sweep: Sweep = {
   id: 9,
@@ -377,7 +377,7 @@ describe('Gather', () => {
   })
   test('harvested words are put on the sheet with where they come from', async () => {
     answers['GET /inquiries/1/harvest'] = {
-      kept: 4,
+      ...{ wanted: 4, others: 9 },
       words: [
         { text: 'phototaxis', from: 'keyword', wanted: 3, others: 1, z: 2 },
         { text: 'moth', from: 'title', wanted: 4, others: 1, z: 2 },
@@ -391,9 +391,30 @@ describe('Gather', () => {
       expect(saved().at(-1)!.concepts[0]!.terms.at(-1)).toMatchObject({
         text: 'phototaxis',
         role: 'harvested',
-        from: 'keyword · 3 of 4 kept, 1 others',
+        from: 'keyword · 3 of 4 kept, 1 of 9 others',
       }),
     )
+  })
+  test('words of what is set aside are left out, and those that sweeps missed are said to be few', async () => {
+    answers['GET /inquiries/1/works'] = [
+      work(1, { state: 'kept', sweeps: [] }),
+      work(2, { state: 'kept', sweeps: [9] }),
+      work(3, { state: 'set aside' }),
+    ]
+    answers['GET /inquiries/1/harvest'] = (_: unknown, query: URLSearchParams) => ({
+      body:
+        query.get('of') === 'aside'
+          ? { wanted: 1, others: 2, words: [{ text: 'sleep', from: 'keyword', wanted: 1, others: 0, z: 2 }] }
+          : { wanted: 1, others: 1, words: [] },
+    })
+    open(Gather, 'gather?harvest=missed')
+    expect(await screen.findByText(/^Of 1 work only/)).toBeInTheDocument()
+    expect(screen.getByText('No word stands out.')).toBeInTheDocument()
+    await userEvent.selectOptions(screen.getByLabelText('Words of'), '1 set aside against the kept, to leave out')
+    expect(screen.queryByLabelText('Into the concept')).toBeNull()
+    expect(await screen.findByText('keyword · 1 of 1 set aside, 0 of 2 kept')).toBeInTheDocument()
+    await userEvent.click(screen.getByRole('button', { name: 'Leave out sleep' }))
+    await waitFor(() => expect(saved().at(-1)!.without.at(-1)).toMatchObject({ text: 'sleep', role: 'harvested' }))
   })
   test('a word that no catalogue knows has its neighbours offered', async () => {
     numbers['mothh*'] = [0, 0]

@@ -29,6 +29,9 @@ const graph: GraphAnswer = {
     },
   ],
 }
+const walked = {
+  ...{ node: 0, direction: 'cited-by' as const, round: 4, total: 1, got: 1, trouble: null, day: '2026-10-05' },
+}
 const standing: Standing = {
   ...{ id: 3, inquiryId: 1, name: 'What cites mine', query: null, catalogues: [], scope: 'kept', of: null },
   ...{ everyDays: 7, nextDay: '2026-10-19', mails: true, paused: false, at: '2026-10-05T10:00:00Z' },
@@ -119,6 +122,14 @@ test('what came by standing trails is told apart from rounds', async () => {
   open(Trace, 'trace')
   const table = await screen.findByRole('table', { name: /^New works in the pool/ })
   expect(within(table).getByRole('rowheader', { name: 'standing trails' })).toBeInTheDocument()
+  // what came by trails alone has words that the sheet may lack
+  cleanup()
+  answers['GET /inquiries/1/graph'] = { ...graph, walks: [walked] }
+  open(Trace, 'trace')
+  expect(await screen.findByRole('link', { name: 'Words of the 1 that no sweep met' })).toHaveAttribute(
+    'href',
+    '/inquiries/1/gather?harvest=missed',
+  )
 })
 
 test('the log has sweeps and trails that stand, and leads to what is new; a reader changes nothing', async () => {

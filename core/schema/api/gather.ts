@@ -115,6 +115,9 @@ const harvested = like<Harvested>()({
   others: whole(),
   z: real(),
 })
+/** Whose words are wanted, where not those of the kept works. */
+const HARVESTS = ['missed', 'aside'] as const
+export type HarvestOf = (typeof HARVESTS)[number]
 const differing = list(shape({ id: whole(), title: orNull(text()), catalogue: text() }))
 const repair = object().defined()
 
@@ -271,9 +274,10 @@ export const gatherApi = {
     answer: begun,
   }),
   harvest: endpoint('GET', '/inquiries/:inquiry/harvest', {
-    does: 'Words that set the kept works apart from the rest, or all of one work.',
-    query: object({ work: number().integer() }),
-    answer: shape({ kept: whole(), words: list(harvested) }),
+    does: 'Words that set works apart: the kept ones from the rest; kept ones that no sweep met from what sweeps met; those set aside from the kept ones. Or all words of one work.',
+    query: object({ work: rowId, of: string().oneOf(HARVESTS) }),
+    /** How many works are wanted, and how many others there are. */
+    answer: shape({ wanted: whole(), others: whole(), words: list(harvested) }),
   }),
   imports: endpoint('GET', '/inquiries/:inquiry/imports', {
     does: 'The files that were brought, the latest first.',

@@ -43,7 +43,8 @@ export function Gather() {
   const sweeps = useOf(inquiry.id, api.sweeps)
   const [params, setParams] = useSearchParams()
   const shown = Number(params.get('sweep')) || undefined
-  const [tab, setTab] = useState('records')
+  const harvest = params.get('harvest')
+  const [tab, setTab] = useState(harvest === null ? 'records' : 'harvest')
   // it folds of itself when something below is turned to, until it is unfolded by hand
   const [fold, setFold] = useState<'open' | 'folded' | 'kept open'>('open')
   // by keys terms and rungs are moved through their menus and buttons
@@ -219,7 +220,7 @@ export function Gather() {
               <Related handle={handle} catalogues={on} />
             </Tabs.Content>
             <Tabs.Content value="harvest" pt="14px">
-              <Harvest handle={handle} catalogues={on} />
+              <Harvest handle={handle} catalogues={on} first={harvest ?? ''} />
             </Tabs.Content>
             <Tabs.Content value="shares" pt="10px">
               <Shares />

@@ -3,6 +3,7 @@ import type { ReactNode } from 'react'
 import { printCql } from '../../../core/query/cql'
 import { termNode, type Sheet, type Term } from '../../../core/query/sheet'
 import { useHere } from '../../frame/inquiry-frame'
+import { listOf, WITHOUT, withList } from './lists'
 import { newId, type SheetHandle } from './use-sheet'
 import { range, useCounts } from './use-counts'
 
@@ -31,7 +32,7 @@ export function Offer({
   /** The word as it is shown. */
   children: ReactNode
   said?: ReactNode
-  /** Id of the concept that takes it. */
+  /** Id of the list that takes it. */
   into: string
   handle: SheetHandle
   catalogues: string[]
@@ -71,20 +72,15 @@ export function Offer({
           flex="none"
           variant="outline"
           disabled={!mayWrite}
-          aria-label={`Put ${term.text} on the sheet`}
+          aria-label={into === WITHOUT ? `Leave out ${term.text}` : `Put ${term.text} on the sheet`}
           onClick={() =>
             handle.edit(
-              s => ({
-                ...s,
-                concepts: s.concepts.map(c =>
-                  c.id === into ? { ...c, terms: [...c.terms, { ...term, id: newId(), on: true }] } : c,
-                ),
-              }),
-              `“${term.text}” is on the sheet.`,
+              s => withList(s, into, [...listOf(s, into), { ...term, id: newId(), on: true }]),
+              into === WITHOUT ? `What has “${term.text}” is left out.` : `“${term.text}” is on the sheet.`,
             )
           }
         >
-          Put on the sheet
+          {into === WITHOUT ? 'Leave it out' : 'Put on the sheet'}
         </Button>
       )}
     </Flex>

@@ -1,6 +1,8 @@
 import { Box, chakra, Text } from '@chakra-ui/react'
+import { Link } from 'react-router'
 import type { Enough } from '../../../core/trails/field-shapes'
 import type { Forecast } from '../../../core/trails/rounds'
+import { useHere } from '../../frame/inquiry-frame'
 
 const about = ({ least, about: n, most }: Forecast): string =>
   `${Math.round(n)} (${least === most ? least : `${least} to ${most}`})`
@@ -8,14 +10,18 @@ const about = ({ least, about: n, most }: Forecast): string =>
 /** What sweeps and rounds gave, what the next round promises, and how many works may have escaped both. */
 export function IsItEnough({
   walked,
+  missed,
   enough,
   next,
 }: {
+  /** Kept works that no sweep met. */
+  missed: number
   /** Whether any trail was walked. */
   walked: boolean
   enough: Enough
   next: { n: number; brought: Forecast; kept: Forecast } | undefined
 }) {
+  const { inquiry } = useHere()
   const { sweeps, rounds, captures: k } = enough
   const numbered = rounds.filter(r => r.n !== null || r.brought > 0)
   const rows = [
@@ -81,6 +87,13 @@ export function IsItEnough({
           <>
             Of {k.kept} kept, sweeps match {k.sweeps}, trails reach {k.trails} from another kept work, both {k.both}.{' '}
             <Escapees escaped={k.escaped} />
+            {missed > 0 && sweeps.brought > 0 && (
+              <>
+                <Link className="plain-link" to={`/inquiries/${inquiry.id}/gather?harvest=missed`}>
+                  Words of the {missed} that no sweep met
+                </Link>{' '}
+              </>
+            )}
             {k.left > 0 &&
               ` ${k.left} came otherwise, or ${k.left === 1 ? 'is' : 'are'} not in the index, and ${k.left === 1 ? 'is' : 'are'} left out.`}
           </>

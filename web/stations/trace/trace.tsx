@@ -299,6 +299,7 @@ export function Trace() {
         <Box borderTop="1px solid" borderColor="hair" mt="10px" pt="10px" flex="none">
           <IsItEnough
             walked={graph.data.walks.length > 0}
+            missed={keptWorks.filter(w => !w.sweeps.length).length}
             enough={overview.enough}
             next={hope && plan.data?.n && rounds.length > 0 ? { n: plan.data.n, ...hope } : undefined}
           />
