@@ -106,7 +106,3 @@ export function takenBackAmong(titles: readonly (readonly string[])[]): TakenBac
   const grave = ({ says }: TakenBack) => VERDICTS.indexOf(says)
   return [...found.values()].sort((a, b) => grave(a) - grave(b) || a.at - b.at || (a.by ?? -1) - (b.by ?? -1))
 }
-
-/** A pattern that every title has which says anything of this kind, for whoever looks through many of them first. */
-export const HINT =
-  '\\b(?:retract|rétract|retrac|retrat|ritrat|withdraw|retrait|retir|ritir|zurück|intrekking|ingetrokken|tilbage|tilbake|tillbaka|wycofan|expressions?\\s+of\\s+concern|correct|errat|corrig|addend|publisher|bericht|korrekt|rectif|rettif|rättelse|rettelse|fe de err|correcc|correç|oprava|sprostowan)|ретракц|отзыв|отозван|исправ|поправ|撤|更正|勘误|訂正|正誤'

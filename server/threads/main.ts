@@ -8,6 +8,7 @@ import type { Item, Name } from '../../core/bib/item'
 import { readKbart, type KbartReport } from '../../core/formats/kbart'
 import { meaning } from '../../core/match/settle'
 import { citedIn, type Listed } from '../../core/pdftext/cited'
+import { takenBackAmong, type TakenBack } from '../../core/appraise/taken-back'
 import { personsOf, type Person, type Written } from '../../core/trails/author'
 import { describeWork, type DescribedWork } from '../../core/sift/describe'
 import { languagesIn, styleFiles, stylesIn, type StyleGiven } from './style-files'
@@ -40,6 +41,7 @@ export const tasks = {
     [...citedIn(pages, list)].map(([n, places]) => ({ n, places })),
   meant: (given: { work: Item; entries: readonly { text: string; item: Partial<Item> }[] }): number[] =>
     meaning(given.work, given.entries),
+  takenBack: (given: { titles: readonly (readonly string[])[] }): TakenBack[] => takenBackAmong(given.titles),
   persons: (given: { name: Name; works: readonly Written[]; first: string | undefined }): Person[] =>
     personsOf(given.name, given.works, given.first),
   describe: (given: { works: readonly (readonly MatchRecord[])[] }): DescribedWork[] =>

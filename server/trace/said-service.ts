@@ -36,7 +36,7 @@ export async function saidOfPointer(c: Context, member: Member, id: number): Pro
   return work ? saidOf(c, member, work) : saidOfSubject(c, member, { work: NOT_THERE, item: node.item, nodes: [id] })
 }
 /** No work has this number. */
-const NOT_THERE = 0
+export const NOT_THERE = 0
 
 export interface Subject {
   /** 0 of one outside the pool. */

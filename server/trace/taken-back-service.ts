@@ -1,19 +1,29 @@
-import { saidOfAnother, saidOfItself, takenBackAmong } from '../../core/appraise/taken-back'
+import { saidOfItself, takenBackAmong, type TakenBack } from '../../core/appraise/taken-back'
 import { plainTitle } from '../../core/bib/clean'
 import type { Answer } from '../../core/schema/api'
 import type { Context } from '../base/context'
+import { memory } from '../base/memory'
 import { citationsName } from '../connect/connectors'
 import { grouped } from '../db/rows'
 import { sourcesOf } from '../pool/lines'
 import type { Member } from '../sessions/member'
-import { nodesOfWorks, worksOfNodes } from './graph-model'
-import { citingWorks } from './said-service'
-import { tellingTitles, titledLike, type Titled } from './taken-back-model'
+import { inThread } from '../threads/threads'
+import { nodesOfWorks, titlesAround, type Titled } from './graph-model'
+import { citingWorks, NOT_THERE } from './said-service'
 
-/** Notices whose works are looked for, and works whose readers are: no inquiry that was met has a tenth of it. */
+/** Works whose readers are looked for: no inquiry that was met has a tenth of it. */
 const MOST = 60
+/** Fewer titles than this are looked through at once; more in a thread. */
+const FEW = 500
 
 type Told = Answer<'takenBack'>[number]
+/** A work by all that it is called, and what is said of it. */
+interface Found extends Pick<TakenBack, 'says'> {
+  of: Titled[]
+  by: Titled[] | null
+}
+/** Titles change with what comes in, and every step counts the inquiry on. */
+const found = memory<Found[]>({ holds: 600_000, most: 200 })
 
 /**
  * What was taken back or corrected among the works of the pool and those around it, by their own titles in one source or
@@ -21,39 +31,20 @@ type Told = Answer<'takenBack'>[number]
  */
 export async function takenBack(c: Context, member: Member): Promise<Told[]> {
   const { inquiryId } = member
-  const telling = await tellingTitles(c, inquiryId)
-  if (!telling.length) return []
-  const spoken = telling.flatMap(t => {
-    const title = plainTitle(t.title, '')
-    return (saidOfItself(title) ?? saidOfAnother(title))?.title ?? []
-  })
-  const like = await titledLike(c, inquiryId, [...new Set(spoken)].slice(0, MOST))
-  const all = [...telling, ...like]
-  const nodes = [...new Set(all.flatMap(t => t.node ?? []))]
-  // a node that is a work of the pool is that work
-  const now = await c.db.sequelize.transaction(t => worksOfNodes(c, inquiryId, nodes, t))
-  const keyOf = ({ work, node }: Titled) => {
-    const of = work ?? now.get(node!)
-    return of === undefined ? `p${node}` : `w${of}`
-  }
-  const things = [...grouped(all, keyOf).values()]
-  const told = takenBackAmong(things.map(list => [...new Set(list.map(t => plainTitle(t.title, '')))])).slice(0, MOST)
+  const inquiry = await c.db.inquiries.findByPk(inquiryId, { attributes: ['revision'], raw: true })
+  const told = await found.get(c, `${inquiryId} ${inquiry?.revision}`, () => foundIn(c, inquiryId))
+  if (!told.length) return []
   const names = await sourcesOf(c)
-  const numbers = (list: readonly Titled[]) => {
-    const work = list.flatMap(t => t.work ?? now.get(t.node!) ?? [])[0] ?? null
-    return { work, node: work === null ? list[0]!.node : null }
-  }
   const out: Told[] = []
-  for (const { at, says, by } of told) {
-    const list = things[at]!
+  for (const { of, says, by } of told) {
     // who says it: a source that calls it so, or the one that has the notice
-    const from = by === null ? takenBackFrom(list) : things[by]![0]!
-    const subject = numbers(list)
+    const from = by?.[0] ?? of.find(t => saidOfItself(plainTitle(t.title, ''))) ?? of[0]!
+    const subject = numbers(of)
     out.push({
       ...subject,
       says,
-      title: plainTitle(list[0]!.title, ''),
-      by: by === null ? null : { ...numbers(things[by]!), title: plainTitle(things[by]![0]!.title, '') },
+      title: plainTitle(of[0]!.title, ''),
+      by: by && { ...numbers(by), title: plainTitle(by[0]!.title, '') },
       source: from.source === 'trail' ? citationsName(c) : names(from.source),
       at: from.at.toISOString(),
       citing: says === 'corrected' ? [] : await readersOf(c, member, subject),
@@ -62,8 +53,20 @@ export async function takenBack(c: Context, member: Member): Promise<Told[]> {
   return out
 }
 
-const takenBackFrom = (list: readonly Titled[]): Titled =>
-  list.find(t => takenBackAmong([[plainTitle(t.title, '')]]).length) ?? list[0]!
+async function foundIn(c: Context, inquiryId: number): Promise<Found[]> {
+  const all = await titlesAround(c, inquiryId)
+  const things = [...grouped(all, t => (t.work === null ? `p${t.node}` : `w${t.work}`)).values()]
+  const titles = things.map(list => [...new Set(list.map(t => plainTitle(t.title, '')))])
+  const told = titles.length < FEW ? takenBackAmong(titles) : await inThread('takenBack', { titles })
+  return told
+    .slice(0, MOST)
+    .map(({ at, says, by }) => ({ of: things[at]!, says, by: by === null ? null : things[by]! }))
+}
+
+const numbers = ([first]: readonly Titled[]): { work: number | null; node: number | null } => ({
+  work: first!.work,
+  node: first!.work === null ? first!.node : null,
+})
 
 /** Works of the pool that cite it, by the graph or by the lists of copies. */
 async function readersOf(c: Context, member: Member, { work, node }: { work: number | null; node: number | null }) {
@@ -74,5 +77,5 @@ async function readersOf(c: Context, member: Member, { work, node }: { work: num
       : c.db.works.findOne({ where: { id: work, inquiryId }, attributes: ['item'], raw: true }),
     work === null ? [node!] : nodesOfWorks(c, inquiryId, [work]).then(list => list.map(n => n.node)),
   ])
-  return subject ? citingWorks(c, member, { work: work ?? 0, item: subject.item, nodes }) : []
+  return subject ? citingWorks(c, member, { work: work ?? NOT_THERE, item: subject.item, nodes }) : []
 }
