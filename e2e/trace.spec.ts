@@ -104,6 +104,11 @@ test('at 390 px the trails stand under the trellis, without a scroll bar across'
   await page.goto('/inquiries/1/trace')
   await expect(page.getByRole('tab', { name: /You lack/ })).toBeVisible()
   expect(await page.evaluate('document.documentElement.scrollWidth')).toBeLessThanOrEqual(390)
+  // nothing of the row above the trellis is pushed out, nor pushes it down
+  const walk = (await page.getByRole('button', { name: /^Walk round/ }).boundingBox())!
+  expect(walk.x + walk.width).toBeLessThanOrEqual(390)
+  const trellis = (await page.getByRole('application', { name: /Trellis/ }).boundingBox())!
+  expect(trellis.y - walk.y).toBeLessThan(120)
 })
 
 test('a list without a database: pasted, its works found, the doubtful one settled, what is lacking brought', async ({

@@ -6,7 +6,18 @@ import { methodsWriting, type MethodsFacts } from './methods'
 const none = flowsOf({ records: [], works: [] })
 const facts = (more: Partial<MethodsFacts> = {}): MethodsFacts => ({
   ...{ question: 'Do lamps change moths?', author: '', day: '2026-10-05', libraries: ['Halverane Library'] },
-  ...{ sweeps: [], files: [], rounds: [], lists: 0, records: 0, works: 0, flows: none, rules: {}, people: 1 },
+  ...{
+    sweeps: [],
+    files: [],
+    rounds: [],
+    index: 'Lampyr Citations',
+    lists: 0,
+    records: 0,
+    works: 0,
+    flows: none,
+    rules: {},
+    people: 1,
+  },
   ...more,
 })
 const told = (more?: Partial<MethodsFacts>) => asMarkdown(methodsWriting(facts(more), { sheet: 'a4' }))
@@ -47,7 +58,10 @@ test('every search stands as each catalogue was asked, with what it gave and wha
 test('files, rounds and lists are sources; limits of the assignment are what was looked for', () => {
   const text = told({
     files: [{ name: 'from a friend.ris', records: 1 }],
-    rounds: [{ day: '2026-10-12', works: 12, calls: 30 }],
+    rounds: [
+      { day: '2026-10-12', works: 12, calls: 30, fresh: 9, isStanding: false },
+      { day: '2026-10-19', works: 12, calls: 30, fresh: 4, isStanding: true },
+    ],
     lists: 2,
     rules: {
       languages: ['en', 'de'],
@@ -60,6 +74,8 @@ test('files, rounds and lists are sources; limits of the assignment are what was
   })
   expect(text).toContain('Files were brought: from a friend.ris (1 record).')
   expect(text).toContain('on 12 October 2026 from 12 works (30 calls of the index)')
+  expect(text).not.toContain('on 19 October 2026 from')
+  expect(text).toContain('Lampyr Citations was asked once by schedule what cites them, the last time on 19 October 2026')
   expect(text).toContain('The lists of references of 2 texts were read.')
   expect(text).toContain('in English or German; from 2000 or later; of no kind of these: news; at least 7 refereed')
   expect(text).toContain('| S5 searching by citations | Sources |')

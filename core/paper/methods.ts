@@ -1,5 +1,5 @@
 import { longDay } from '../bib/dates'
-import type { LoggedSweep } from '../query/methods'
+import { sayStanding, type LoggedSweep } from '../query/methods'
 import { sayLanguage } from '../query/languages'
 import { stepsOf, type Flows, type Reasoned } from '../sift/flow'
 import type { BriefRules } from '../write/rules'
@@ -16,7 +16,9 @@ export interface MethodsFacts {
   /** Files that were brought, with how many records they gave. */
   files: readonly { name: string; records: number }[]
   /** Rounds along citations, with the works from which they began and the calls that they took. */
-  rounds: readonly { day: string; works: number; calls: number }[]
+  rounds: readonly { day: string; works: number; calls: number; fresh: number; isStanding: boolean }[]
+  /** Who was asked for citations. */
+  index: string
   /** Texts whose lists of references were read. */
   lists: number
   records: number
@@ -152,6 +154,7 @@ function asked(f: MethodsFacts): string[][] {
 /** How works were searched for and chosen, as a document: what the desk knows, and what only the student can tell. */
 export function methodsWriting(f: MethodsFacts, look: Pick<Writing, 'sheet'>): Writing {
   const rules = criteria(f.rules)
+  const walked = f.rounds.filter(r => !r.isStanding)
   const failed = f.sweeps.flatMap((s, i) =>
     s.catalogues.filter(c => c.state === 'failed').map(c => `${c.name} (search ${i + 1})`),
   )
@@ -188,10 +191,10 @@ export function methodsWriting(f: MethodsFacts, look: Pick<Writing, 'sheet'>): W
             ),
           ]
         : []),
-      ...(f.rounds.length
+      ...(walked.length
         ? [
             paragraph(
-              `Citations were followed, backward to what works cite and forward to what cites them: ${f.rounds
+              `Citations were followed, backward to what works cite and forward to what cites them: ${walked
                 .map(
                   r => `on ${longDay(r.day)} from ${count(r.works, 'work')} (${count(r.calls, 'call')} of the index)`,
                 )
@@ -199,6 +202,7 @@ export function methodsWriting(f: MethodsFacts, look: Pick<Writing, 'sheet'>): W
             ),
           ]
         : []),
+      ...sayStanding(f.rounds, f.index).map(paragraph),
       ...(f.lists ? [paragraph(`The lists of references of ${count(f.lists, 'text was', 'texts were')} read.`)] : []),
       heading('Searches'),
       ...(f.sweeps.length ? searches(f.sweeps) : [paragraph('No search has been run yet.')]),

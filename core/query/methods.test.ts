@@ -32,8 +32,8 @@ test('names catalogues, dates, full queries, adaptations, counts and failures', 
 test('tells the rounds along citations, with or without a search', () => {
   const trails = {
     rounds: [
-      { day: '2026-10-06', works: 12, fresh: 1204 },
-      { day: '2026-10-09', works: 1, fresh: 3 },
+      { day: '2026-10-06', works: 12, fresh: 1204, isStanding: false },
+      { day: '2026-10-09', works: 1, fresh: 3, isStanding: false },
     ],
     from: 'Lampyr Citations',
   }
@@ -41,6 +41,17 @@ test('tells the rounds along citations, with or without a search', () => {
     'References and citing works were followed by Lampyr Citations in 2 rounds: 6 October 2026 from 12 works (1,204 met); 9 October 2026 from 1 work (3 met). 9 records'
   expect(methodsText([sweep], 'L', { records: 9, works: 8 }, trails)).toContain(said)
   expect(methodsText([], 'L', { records: 9, works: 8 }, trails)).toMatch(/^References and citing works/)
+  // what stands is told together, however often it ran
+  const again = (day: string, fresh: number) => ({ day, works: 12, fresh, isStanding: true })
+  const standing = [again('2026-10-19', 2), again('2026-10-26', 1)]
+  expect(
+    methodsText([], 'L', { records: 9, works: 8 }, { ...trails, rounds: [...trails.rounds, ...standing] }),
+  ).toContain(
+    'in 2 rounds: 6 October 2026 from 12 works (1,204 met); 9 October 2026 from 1 work (3 met). Lampyr Citations was asked 2 times by schedule what cites them, the last time on 26 October 2026 (3 met). 9 records',
+  )
+  expect(methodsText([], 'L', { records: 9, works: 8 }, { ...trails, rounds: standing.slice(0, 1) })).toMatch(
+    /^Lampyr Citations was asked once by schedule/,
+  )
 })
 
 test('says so where nothing was run', () =>

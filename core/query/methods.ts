@@ -32,18 +32,40 @@ export function methodsText(
 
 /** Rounds along citations: the day of each, from how many works, and how many works it met that no round met before. */
 export interface TrailLog {
-  rounds: readonly { day: string; works: number; fresh: number }[]
+  rounds: readonly { day: string; works: number; fresh: number; isStanding: boolean }[]
   /** Who was asked for citations. */
   from: string
 }
 
-function alongTrails({ rounds, from }: TrailLog): string[] {
-  if (!rounds.length) return []
+function alongTrails({ rounds: all, from }: TrailLog): string[] {
+  const rounds = all.filter(r => !r.isStanding)
   const each = rounds.map(
     r => `${longDay(r.day)} from ${r.works} ${r.works === 1 ? 'work' : 'works'} (${r.fresh.toLocaleString('en')} met)`,
   )
   return [
-    `References and citing works were followed by ${from} in ${rounds.length === 1 ? 'one round' : `${rounds.length} rounds`}: ${each.join('; ')}.`,
+    ...(each.length
+      ? [
+          `References and citing works were followed by ${from} in ${each.length === 1 ? 'one round' : `${each.length} rounds`}: ${each.join('; ')}.`,
+        ]
+      : []),
+    ...sayStanding(all, from),
+  ]
+}
+
+/** Runs of standing trails, all in one sentence; none where there are none. */
+export function sayStanding(
+  rounds: readonly { day: string; fresh: number; isStanding: boolean }[],
+  from: string,
+): string[] {
+  const standing = rounds.filter(r => r.isStanding)
+  const last = standing
+    .map(r => r.day)
+    .sort()
+    .at(-1)
+  if (!last) return []
+  const met = standing.reduce((n, r) => n + r.fresh, 0).toLocaleString('en')
+  return [
+    `${from} was asked ${standing.length === 1 ? 'once' : `${standing.length} times`} by schedule what cites them, the last time on ${longDay(last)} (${met} met).`,
   ]
 }
 

@@ -4,6 +4,7 @@ import type { Writing } from '../../core/paper/writing'
 import { notFound } from '../base/problem'
 import type { Context } from '../base/context'
 import { sweepsOf } from '../gather/sweeps-service'
+import { citationsName } from '../connect/connectors'
 import { librariesOf } from '../library/libraries'
 import { flowOfPool } from '../pool/work-service'
 import type { Member } from '../sessions/member'
@@ -33,6 +34,7 @@ export async function methodsOf(c: Context, { inquiryId, day }: Pick<Member, 'in
     sweeps,
     files: imports.map(i => ({ name: i.fileName, records: i.report?.read ?? 0 })),
     rounds,
+    index: citationsName(c),
     records: both.reduce((n, f) => n + f.joined + f.works, 0),
     works: both.reduce((n, f) => n + f.works, 0),
   }

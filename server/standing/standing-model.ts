@@ -99,7 +99,7 @@ export async function putTrailNews(
      JOIN citations x ON x.inquiry_id = :inquiryId AND x.cited = b.node_id AND x.said_by = 'index' AND x.round_id > b.since
      WHERE NOT EXISTS (
        SELECT 1 FROM trail_news n JOIN rounds r ON r.id = n.round_id
-       WHERE n.citing = x.citing AND r.standing_id = :standingId AND r.id < :round)`,
+       WHERE n.citing = x.citing AND r.standing_id = :standingId AND r.id <> :round)`,
     { type: QueryTypes.SELECT, replacements: { standingId, round, inquiryId }, transaction: t },
   )
   const pooled = await worksOfNodes(

@@ -265,7 +265,7 @@ export async function nodesOfWorks(
 export async function roundsWalked(
   c: Context,
   inquiryId: number,
-): Promise<{ day: string; calls: number; works: number; fresh: number }[]> {
+): Promise<{ day: string; calls: number; works: number; fresh: number; isStanding: boolean }[]> {
   const where = { inquiryId }
   const [rows, done, numbers] = await Promise.all([
     c.db.rounds.findAll({ where, order: ['id'], raw: true }),
@@ -273,9 +273,9 @@ export async function roundsWalked(
     roundNumbers(c, inquiryId),
   ])
   return rows
-    .map(({ id, day: on, calls }) => {
+    .map(({ id, day: on, calls, standingId }) => {
       const works = new Set(done.filter(w => w.roundId === id && w.day).map(w => w.nodeId)).size
-      return { day: on, calls, works, fresh: numbers.get(id)?.fresh ?? 0 }
+      return { day: on, calls, works, fresh: numbers.get(id)?.fresh ?? 0, isStanding: standingId !== null }
     })
     .filter(r => r.works)
 }

@@ -11,8 +11,8 @@ import { inThread } from '../threads/threads'
 import { nodesOfWorks, titlesAround, type Titled } from './graph-model'
 import { citingWorks, NOT_THERE } from './said-service'
 
-/** Works whose readers are looked for: no inquiry that was met has a tenth of it. */
-const MOST = 60
+/** What is told of at most, and of how much of it who cites it; of more the gravest. */
+const [MOST, READ] = [200, 20]
 /** Fewer titles than this are looked through at once; more in a thread. */
 const FEW = 500
 
@@ -47,7 +47,7 @@ export async function takenBack(c: Context, member: Member): Promise<Told[]> {
       by: by && { ...numbers(by), title: plainTitle(by[0]!.title, '') },
       source: from.source === 'trail' ? citationsName(c) : names(from.source),
       at: from.at.toISOString(),
-      citing: says === 'corrected' ? [] : await readersOf(c, member, subject),
+      citing: says === 'corrected' || out.length >= READ ? [] : await readersOf(c, member, subject),
     })
   }
   return out

@@ -89,7 +89,14 @@ export function StandingRow({
           <Text color="soft">{said}</Text>
         )}
       </Flex>
-      <Flex gap="6px 14px" align="center" wrap="wrap" color="soft" mt="2px">
+      <Flex
+        gap="6px 14px"
+        align="center"
+        wrap="wrap"
+        color="soft"
+        mt="2px"
+        css={{ '& [data-scope=checkbox][data-part=label]': { fontSize: 'inherit' } }}
+      >
         <NativeSelect.Root size="xs" w="124px" disabled={!mayWrite}>
           <NativeSelect.Field
             aria-label={`How often ${s.name} runs`}
@@ -195,6 +202,7 @@ export function StandingForm({
       borderColor="hair"
       borderRadius="md"
       fontSize="13px"
+      css={{ '& [data-scope=checkbox][data-part=label]': { fontSize: 'inherit' } }}
       aria-label={label}
       onSubmit={e => {
         e.preventDefault()

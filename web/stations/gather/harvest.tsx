@@ -60,7 +60,7 @@ export function Harvest({
     <Box>
       <Flex gap="10px" align="center" mb="8px" fontSize="13px" color="soft" wrap="wrap">
         words of
-        <NativeSelect.Root size="xs" w="260px">
+        <NativeSelect.Root size="xs" w="340px" maxW="100%">
           <NativeSelect.Field aria-label="Words of" value={whose} onChange={e => setWhose(e.target.value)} bg="surface">
             <option value="">the {kept.length} kept works against the rest</option>
             {((missed > 0 && swept > 0) || of === 'missed') && (
@@ -107,7 +107,7 @@ export function Harvest({
             ? 'Every word that stands out is on the sheet already.'
             : of === 'aside'
               ? 'No word of these is in none of the kept works.'
-              : 'No word stands out.'}
+              : 'No word stands out. Choose one of them above for all its words.'}
         </Text>
       )}
       <Box

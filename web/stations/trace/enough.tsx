@@ -89,9 +89,11 @@ export function IsItEnough({
             <Escapees escaped={k.escaped} />
             {missed > 0 && sweeps.brought > 0 && (
               <>
+                {' '}
                 <Link className="plain-link" to={`/inquiries/${inquiry.id}/gather?harvest=missed`}>
                   Words of the {missed} that no sweep met
-                </Link>{' '}
+                </Link>
+                .
               </>
             )}
             {k.left > 0 &&

@@ -180,8 +180,8 @@ export function Trace() {
         pb="8px"
         h={{ base: '640px', lg: '100%' }}
       >
-        <Flex align="center" gap="10px" mb="2px">
-          <Text flex="1" minW="0" fontSize="13.5px" lineHeight="19px" color="soft">
+        <Flex align="center" gap={{ base: '4px', lg: '10px' }} mb="2px" wrap={{ base: 'wrap', lg: 'nowrap' }}>
+          <Text flex={{ base: '1 0 100%', lg: '1' }} minW="0" fontSize="13.5px" lineHeight="19px" color="soft">
             <Text as="span" fontWeight="600" color="ink">
               Trellis
             </Text>{' '}
@@ -296,14 +296,16 @@ export function Trace() {
             kept={keptCount}
           />
         )}
-        <Box borderTop="1px solid" borderColor="hair" mt="10px" pt="10px" flex="none">
-          <IsItEnough
-            walked={graph.data.walks.length > 0}
-            missed={keptWorks.filter(w => !w.sweeps.length).length}
-            enough={overview.enough}
-            next={hope && plan.data?.n && rounds.length > 0 ? { n: plan.data.n, ...hope } : undefined}
-          />
-        </Box>
+        {!showsNews && (
+          <Box borderTop="1px solid" borderColor="hair" mt="10px" pt="10px" flex="none">
+            <IsItEnough
+              walked={graph.data.walks.length > 0}
+              missed={keptWorks.filter(w => !w.sweeps.length).length}
+              enough={overview.enough}
+              next={hope && plan.data?.n && rounds.length > 0 ? { n: plan.data.n, ...hope } : undefined}
+            />
+          </Box>
+        )}
       </Flex>
       {dialog}
       {meant && (
