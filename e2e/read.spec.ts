@@ -412,4 +412,15 @@ test('a citation on the page leads to its entry, an entry to its sentences, and 
   await press('Birchholt')
   await expect(panel.locator('[data-picked]')).toContainText('Of lamps and of what they are for')
   await expect(panel.locator('[data-picked]')).toContainText('So it was at the second quay')
+
+  // nobody has the other one: it is kept as it is printed, and comes into the pool, all of it here
+  await panel.getByRole('button', { name: 'Walk this list' }).press('Enter')
+  await expect(panel.getByRole('button', { name: 'in the pool 1' })).toBeVisible({ timeout: 120_000 })
+  await expect(picked.getByText('Nobody who was asked has this.')).toBeVisible({ timeout: 120_000 })
+  await isAccessible(page, { without: '.textLayer' })
+  await picked.getByRole('button', { name: 'Keep it as printed' }).press('Enter')
+  await expect(page.getByText('Entry 1 is settled.')).toBeVisible()
+  await picked.getByRole('button', { name: 'Keep', exact: true }).press('Enter')
+  await expect(picked.getByRole('button', { name: 'in the pool, kept' })).toBeVisible()
+  await expect(panel.getByRole('button', { name: 'in the pool 2' })).toBeVisible()
 })

@@ -75,7 +75,9 @@ test('files, rounds and lists are sources; limits of the assignment are what was
   expect(text).toContain('Files were brought: from a friend.ris (1 record).')
   expect(text).toContain('on 12 October 2026 from 12 works (30 calls of the index)')
   expect(text).not.toContain('on 19 October 2026 from')
-  expect(text).toContain('Lampyr Citations was asked once by schedule what cites them, the last time on 19 October 2026')
+  expect(text).toContain(
+    'Lampyr Citations was asked once by schedule what cites them, the last time on 19 October 2026',
+  )
   expect(text).toContain('The lists of references of 2 texts were read.')
   expect(text).toContain('in English or German; from 2000 or later; of no kind of these: news; at least 7 refereed')
   expect(text).toContain('| S5 searching by citations | Sources |')

@@ -10,7 +10,7 @@ import { NewPassage, PassageCard } from '../stations/read/passages'
 import { ReferencesOf } from '../stations/read/references'
 import { Toolbar, type Pages } from '../stations/read/toolbar'
 import type { Bookmark, Hits, View } from '../stations/read/viewer'
-import { MINE, answers, open, posted, sent, work } from './rig'
+import { MINE, answers, inquiry, open, posted, sent, work } from './rig'
 
 const copy: Copy = {
   opening: MINE,
@@ -213,29 +213,26 @@ describe('what a text stands on', () => {
     await userEvent.click(await screen.findByRole('button', { name: 'Walk this list' }))
     await waitFor(() => expect(posted('/inquiries/1/lists').map(s => s.body)).toEqual([{ copy: 8 }]))
   })
-  test('of a list that was walked only what one lacks is shown', async () => {
-    const row = { id: 3, name: 'x', copy: 8, work: 1, day: '2026-10-05', job: null, left: 1 }
-    const entry = (n: number, means: number | null) => ({
-      ...{
-        n,
-        label: null,
-        text: '',
-        page: 4,
-        item: {},
-        others: false,
-        looked: true,
-        matches: [],
-        means,
-        byHand: false,
-      },
-      ...{ inIndex: null, missing: null },
-    })
-    const node = (id: number, of: number | null) => ({ id, work: of, item: {}, kind: 'research article' })
+  const row = { id: 3, name: 'x', copy: 8, work: 1, day: '2026-10-05', job: null, left: 1 }
+  type Listed = Answer<'list'>['entries'][number]
+  const entry = (n: number, means: number | null, more: Partial<Listed> = {}): Listed => ({
+    ...{ n, label: null, text: '', page: 4, item: {}, others: false, looked: true, matches: [], means, byHand: false },
+    ...{ inIndex: null, missing: null },
+    ...more,
+  })
+  const node = (id: number, of: number | null, title?: string) => ({
+    ...{ id, work: of, item: title ? { title } : {}, kind: 'research article' },
+  })
+  const walked = (entries: Listed[]) => {
     answers['GET /inquiries/1/lists'] = [{ ...row, entries: 3 }]
     answers['GET /inquiries/1/lists/3'] = {
-      ...{ ...row, by: 'lines', indexDay: null, indexOnly: [], nodes: [node(70, 3), node(71, null)] },
-      entries: [entry(1, 0), entry(2, 1), entry(3, null)],
+      ...{ ...row, by: 'lines', indexDay: null, indexOnly: [] },
+      nodes: [node(70, 3), node(71, null, 'Lamps of a quay'), node(72, null, 'Lamps of a bridge')],
+      entries,
     }
+  }
+  test('of a list that was walked only what one lacks is shown', async () => {
+    walked([entry(1, 0), entry(2, 1), entry(3, null)])
     show()
     expect(await screen.findByRole('button', { name: 'in the pool, kept' })).toBeInTheDocument()
     await userEvent.click(screen.getByRole('button', { name: 'you lack it 1' }))
@@ -243,6 +240,52 @@ describe('what a text stands on', () => {
     await userEvent.click(screen.getByRole('button', { name: 'unknown 1' }))
     expect(titles()).toEqual(['Lamps 3'])
     expect(screen.getByText('1 of them were not looked up yet.')).toBeInTheDocument()
+  })
+  test('what one lacks is decided on here, and what an entry means is put right here', async () => {
+    answers['POST /inquiries/1/pointers'] = {
+      ...{ records: 1, newWorks: 1, known: 0, asked: 0, arrival: 3, works: [], revision: 9 },
+    }
+    answers['PUT /inquiries/1/lists/3/entries/2'] = { node: 72 }
+    answers['POST /inquiries/1/lists/3/entries/2'] = () => ({ status: 202, body: { id: 3, job: 8 } })
+    const told = () => sent.filter(s => s.method === 'PUT').map(s => s.body)
+    const matches = [
+      { node: 1, share: 0.6 },
+      { node: 2, share: 0.3 },
+    ]
+    walked([entry(1, 0), entry(2, 1, { matches, text: 'Lune (2014). Lamps.' }), entry(3, null, { looked: false })])
+    show(parts, [2])
+    const item = (await screen.findByText('Lamps of a quay')).closest('li')!
+    await userEvent.click(within(item).getByRole('button', { name: 'Keep' }))
+    await waitFor(() =>
+      expect(posted('/inquiries/1/pointers').map(s => s.body)).toMatchObject([{ nodes: [71], choice: 'keep' }]),
+    )
+    await userEvent.click(within(item).getByRole('button', { name: 'It is another' }))
+    await userEvent.click(within(item).getByRole('button', { name: 'It is this one' }))
+    await waitFor(() => expect(told()).toEqual([{ means: 'this', node: 72 }]))
+    const said = (await screen.findByText('Entry 2 is settled.')).closest<HTMLElement>('[data-part=root]')!
+    await userEvent.click(within(said).getByRole('button', { name: 'Undo' }))
+    await waitFor(() => expect(told().at(-1)).toEqual({ means: 'as found' }))
+    await userEvent.click(within(item).getByRole('button', { name: 'It is another' }))
+    await userEvent.click(within(item).getByRole('button', { name: 'None of these' }))
+    await waitFor(() => expect(told().at(-1)).toEqual({ means: 'none' }))
+    await userEvent.click(within(item).getByRole('button', { name: 'It is another' }))
+    await userEvent.click(within(item).getByRole('button', { name: 'Put its words right' }))
+    await userEvent.type(within(item).getByRole('textbox'), ' Night Papers.')
+    await userEvent.click(within(item).getByRole('button', { name: 'Look again' }))
+    await waitFor(() =>
+      expect(posted('/inquiries/1/lists/3/entries/2').map(s => s.body)).toEqual([
+        { text: 'Lune (2014). Lamps. Night Papers.' },
+      ]),
+    )
+    cleanup()
+    // one that nobody looked up, and what a reader sees
+    show(parts, [3])
+    expect(await screen.findByText('It was not looked up yet.')).toBeInTheDocument()
+    cleanup()
+    answers['GET /inquiries/1'] = { ...inquiry, role: 'reader' }
+    show(parts, [2])
+    expect(await screen.findByText('Lamps of a quay')).toBeInTheDocument()
+    expect(screen.queryByRole('button', { name: 'It is another' })).toBeNull()
   })
   test('is nothing where no list was found', async () => {
     show({ ...parts, references: [] })

@@ -10,6 +10,7 @@ import { LeafMark } from '../../frame/marks'
 import { tellError } from '../../frame/parts'
 import { CitedSentence } from '../../frame/said-of'
 import { Chip } from './chip'
+import { EntryMeaning } from './entry-meaning'
 
 type Reference = CopyInParts['references'][number]
 type Standing = 'in pool' | 'you lack' | 'unknown'
@@ -60,6 +61,7 @@ export function ReferencesOf({
       return [e.n, node.work ? { of: 'in pool', line: lineIn(works, node.work) } : { of: 'you lack', line: undefined }]
     }),
   )
+  const entryOf = (n: number) => taken?.entries.find(e => e.n === n)
   const count = (of: Standing) => references.filter(r => standing.get(r.n)?.of === of).length
   // those of one citation stand together, wherever they are in the list
   const isPlace = picked.length > 1
@@ -106,7 +108,7 @@ export function ReferencesOf({
               {list
                 ? list.left
                   ? `${list.left} of them were not looked up yet.`
-                  : 'What they mean is put right in Trace.'
+                  : 'Press on one to bring it, or to put right what it means.'
                 : 'Which of them are in your pool is not known yet.'}
             </Text>
             <Button
@@ -177,6 +179,7 @@ export function ReferencesOf({
                   </Flex>
                 </Box>
               </Flex>
+              {isPicked && taken && entryOf(r.n) && <EntryMeaning key={r.n} list={taken} entry={entryOf(r.n)!} />}
               {isPicked && <CitedIn reference={r} labels={labels} go={go} />}
             </chakra.li>
           )

@@ -11,7 +11,7 @@ import { useHere, useOpenWork } from '../../frame/inquiry-frame'
 import { LeafMark, ReachMark } from '../../frame/marks'
 import { Empty, Failed, Heading, Notice, tellError, Tick, Waiting, withMember } from '../../frame/parts'
 import { toAuthor } from '../../frame/to-author'
-import { useBring } from './use-bring'
+import { useBring } from '../../frame/use-bring'
 
 type Person = Answer<'author'>['persons'][number]
 type Theirs = Person['works'][number]

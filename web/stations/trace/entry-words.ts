@@ -3,12 +3,10 @@ import { yearOf } from '../../../core/bib/dates'
 import type { Item } from '../../../core/bib/item'
 import { authorLine } from '../../../core/bib/names'
 import { compareEntry, readEntry, type Compared, type Part, type Printed } from '../../../core/match/settle'
-import type { Answer } from '../../../core/schema/api'
 import type { WorkLine } from '../../../core/sift/line'
+import type { Entry, ListAnswer, ListNode } from '../../frame/settle'
 
-export type ListAnswer = Answer<'list'>
-export type Entry = ListAnswer['entries'][number]
-export type ListNode = ListAnswer['nodes'][number]
+export type { Entry, ListAnswer, ListNode }
 
 /** Where an entry stands. */
 export const STANDS = ['in pool', 'you lack', 'to settle', 'unknown'] as const

@@ -9,15 +9,16 @@ import { FormDialog } from '../../frame/form'
 import { useHere, useOpenWork } from '../../frame/inquiry-frame'
 import { isUnderWay, JobMeter } from '../../frame/job-meter'
 import { useKeys } from '../../frame/keys'
-import { Empty, Failed, tell, tellError, Waiting } from '../../frame/parts'
+import { Empty, Failed, tellError, Waiting } from '../../frame/parts'
+import { useSettle, type Means } from '../../frame/settle'
 import { CUT } from '../../frame/work-words'
 import { AgainstIndex } from './against-index'
-import { DecideButtons } from './list-parts'
+import { DecideButtons } from '../../frame/decide-buttons'
 import { EntryRow, StandsMark } from './entry-row'
 import { shortDay } from '../../frame/due'
 import { rowsOf, STANDS, type ListAnswer, type ListNode, type Row, type Stands } from './entry-words'
 import { SettlePanel } from './settle-panel'
-import { useBring } from './use-bring'
+import { useBring } from '../../frame/use-bring'
 
 /** Entries that are shown at first, and each time more. */
 const AT_FIRST = 150
@@ -48,18 +49,7 @@ export function ListPage({
   const [dropping, setDropping] = useState(false)
   const openWork = useOpenWork()
   const bring = useBring()
-  const put = useChange(
-    inquiry.id,
-    api.settleEntry,
-    ({ n, ...body }: { n: number; means: 'this' | 'none' | 'as printed' | 'as found'; node?: number }) => ({
-      params: { list: id, n },
-      body,
-    }),
-  )
-  const rewrite = useChange(inquiry.id, api.rewriteEntry, ({ n, text }: { n: number; text: string }) => ({
-    params: { list: id, n },
-    body: { text },
-  }))
+  const settling = useSettle(id)
   const lookOn = useChange(inquiry.id, api.lookOn, () => ({ params: { list: id } }))
   const drop = useChange(inquiry.id, api.dropList, () => ({ params: { list: id } }))
 
@@ -106,31 +96,13 @@ export function ListPage({
   const running = job && isUnderWay(job) ? job : undefined
   const lacking = [...new Set(rows.flatMap(r => (r.stands === 'you lack' ? r.node!.id : [])))]
   const missing = rows.filter(r => r.entry.missing && !r.node).length
-  const settle = (r: Row, means: 'this' | 'none' | 'as printed' | 'as found', node?: number) => {
-    const { n, byHand, means: before } = r.entry
-    put.mutate(
-      { n, means, ...(node === undefined ? {} : { node }) },
-      {
-        onError: tellError,
-        onSuccess: () => {
-          const was = before === null ? undefined : data.nodes[before]!.id
-          const again = byHand
-            ? was === undefined
-              ? ({ means: 'none' } as const)
-              : ({ means: 'this', node: was } as const)
-            : ({ means: 'as found' } as const)
-          tell(means === 'none' ? `Entry ${n} means none of them.` : `Entry ${n} is settled.`, {
-            label: 'Undo',
-            onClick: () => put.mutate({ n, ...again }, { onError: tellError }),
-          })
-          // on to the next that is to be settled
-          const next = seen.find(x => x.stands === 'to settle' && x.entry.n > n)
-          setOpened(next?.entry.n)
-          if (next) setAt(next.entry.n)
-        },
-      },
-    )
-  }
+  const settle = (r: Row, means: Means, node?: number) =>
+    settling.settle(data, r.entry, means, node, () => {
+      // on to the next that is to be settled
+      const next = seen.find(x => x.stands === 'to settle' && x.entry.n > r.entry.n)
+      setOpened(next?.entry.n)
+      if (next) setAt(next.entry.n)
+    })
   const noteOf = (r: Row): string => {
     if (r.work) return r.work.state
     if (r.stands === 'you lack') return citing(r.node!.id)
@@ -288,14 +260,9 @@ export function ListPage({
                   nodes={data.nodes}
                   stands={ofNode}
                   mayWrite={mayWrite}
-                  busy={put.isPending || rewrite.isPending}
+                  busy={settling.busy}
                   settle={(means, node) => settle(r, means, node)}
-                  rewrite={text =>
-                    rewrite.mutate(
-                      { n: r.entry.n, text },
-                      { onError: tellError, onSuccess: () => setOpened(undefined) },
-                    )
-                  }
+                  rewrite={text => settling.rewrite(r.entry.n, text, () => setOpened(undefined))}
                 />
               )}
             </EntryRow>

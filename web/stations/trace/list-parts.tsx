@@ -1,8 +1,6 @@
 import { Box, Button, chakra, NativeSelect } from '@chakra-ui/react'
-import type { Choice } from '../../../core/sift/decisions'
-import { keyName, useKeyMap } from '../../frame/keys'
 import { REACHES } from '../../../core/access/reach'
-import { Empty, Kbd } from '../../frame/parts'
+import { Empty } from '../../frame/parts'
 import { NO_LIMITS, ORDERS, WHICH, type Limits, type Tab } from './ranking'
 
 /** Order and limits of a list. */
@@ -86,20 +84,4 @@ export function Nothing({
   ) : (
     <Empty title="Nothing on record">The index knows of none. Its trails may not have been walked yet.</Empty>
   )
-}
-
-const CHOICES = [
-  ['keep', 'Keep', 'keep'],
-  ['set aside', 'Set aside', 'aside'],
-  ['later', 'Later', 'later'],
-] as const
-
-/** What can be decided on a work of the trails, each with its key. */
-export function DecideButtons({ busy, decide }: { busy: boolean; decide: (choice: Choice) => void }) {
-  const map = useKeyMap()
-  return CHOICES.map(([choice, name, action]) => (
-    <Button key={choice} size="2xs" variant="outline" bg="surface" disabled={busy} onClick={() => decide(choice)}>
-      {name} <Kbd>{keyName(map[action])}</Kbd>
-    </Button>
-  ))
 }

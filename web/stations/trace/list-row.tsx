@@ -4,7 +4,7 @@ import { LeafMark, ReachMark } from '../../frame/marks'
 import { Tick } from '../../frame/parts'
 import { FirstSaid } from '../../frame/said-of'
 import { TakenBackLine } from '../../frame/taken-back'
-import { DecideButtons } from './list-parts'
+import { DecideButtons } from '../../frame/decide-buttons'
 import { who } from './naming'
 import type { Line } from './ranking'
 

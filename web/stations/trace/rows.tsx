@@ -10,7 +10,7 @@ import type { Link as ChainLink } from './field-desk'
 import { ListRow } from './list-row'
 import { who, type Shown } from './naming'
 import type { Line } from './ranking'
-import { useBring } from './use-bring'
+import { useBring } from '../../frame/use-bring'
 
 const AT_FIRST = 30
 

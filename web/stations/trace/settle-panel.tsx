@@ -1,8 +1,9 @@
-import { Box, Button, chakra, Flex, Text, Textarea } from '@chakra-ui/react'
+import { Box, Button, chakra, Flex, Text } from '@chakra-ui/react'
 import { Fragment, useEffect, useRef, useState, type KeyboardEvent } from 'react'
 import type { Item } from '../../../core/bib/item'
 import { compareEntry, PARTS, type Compared, type Part, type Standing } from '../../../core/match/settle'
 import { Kbd } from '../../frame/parts'
+import { PutRight, type Means } from '../../frame/settle'
 import { PART_NAMES, partOf, printedOf, type Entry, type ListNode } from './entry-words'
 import { colour as c } from '../../frame/colour'
 /** How a part stands: its colour, and its line, which says the same without colour. */
@@ -49,7 +50,7 @@ export function SettlePanel({
   stands: (node: ListNode) => string
   mayWrite: boolean
   busy: boolean
-  settle: (means: 'this' | 'none' | 'as printed' | 'as found', node?: number) => void
+  settle: (means: Means, node?: number) => void
   rewrite: (text: string) => void
 }) {
   const [shown, setShown] = useState(1)
@@ -193,51 +194,4 @@ function Side({ part, item, right }: { part: Part; item: Partial<Item>; right?: 
 function TieOf({ part, told }: { part: Part; told: Compared }) {
   const at = told.parts.find(p => p.part === part)
   return at ? <Tie standing={at.standing} /> : <span />
-}
-
-/** The words of an entry, to be put right; and what can be said of one that nobody has. */
-function PutRight({
-  entry,
-  busy,
-  found,
-  settle,
-  rewrite,
-}: {
-  entry: Entry
-  busy: boolean
-  found: boolean
-  settle: (means: 'none' | 'as printed' | 'as found') => void
-  rewrite: (text: string) => void
-}) {
-  const [open, setOpen] = useState(!found)
-  const [text, setText] = useState(entry.text)
-  return (
-    <Box mt={found ? '8px' : 0}>
-      {!open ? (
-        <Button size="2xs" variant="ghost" ml="-8px" onClick={() => setOpen(true)}>
-          Put its words right
-        </Button>
-      ) : (
-        <Flex gap="12px" align="flex-start" direction={{ base: 'column', md: 'row' }}>
-          <chakra.label flex="1" w="100%" fontSize="13px" color="soft">
-            {found ? 'The entry' : 'Nobody who was asked has this. Put its words right, or keep it as it is printed.'}
-            <Textarea mt="4px" size="sm" rows={2} value={text} onChange={e => setText(e.target.value)} color="ink" />
-          </chakra.label>
-          <Flex gap="8px" pt={{ md: '24px' }} wrap="wrap">
-            <Button size="xs" variant="outline" disabled={busy || !text.trim()} onClick={() => rewrite(text.trim())}>
-              Look again
-            </Button>
-            <Button size="xs" variant="outline" disabled={busy} onClick={() => settle('as printed')}>
-              Keep it as printed
-            </Button>
-          </Flex>
-        </Flex>
-      )}
-      {entry.byHand && (
-        <Button size="2xs" variant="ghost" disabled={busy} onClick={() => settle('as found')}>
-          Back to what was found
-        </Button>
-      )}
-    </Box>
-  )
 }

@@ -1,10 +1,10 @@
-import { api } from '../../../core/schema/api'
-import { BROUGHT } from '../../../core/schema/api/trace'
-import type { Choice } from '../../../core/sift/decisions'
-import { useChange } from '../../api/hooks'
-import { useDecide } from '../../frame/decide'
-import { useHere } from '../../frame/inquiry-frame'
-import { tell, tellError } from '../../frame/parts'
+import { api } from '../../core/schema/api'
+import { BROUGHT } from '../../core/schema/api/trace'
+import type { Choice } from '../../core/sift/decisions'
+import { useChange } from '../api/hooks'
+import { useDecide } from './decide'
+import { useHere } from './inquiry-frame'
+import { tell, tellError } from './parts'
 
 const SAID: Record<Choice, string> = { keep: 'Kept', 'set aside': 'Set aside', later: 'Left for later' }
 
