@@ -14,7 +14,7 @@ const IT: Record<Told['says'], string> = {
   'in doubt': 'Its editors have voiced concern about it',
   corrected: 'It was corrected',
 }
-export const inOneWord = (says: Told['says']): string => (says === 'in doubt' ? 'called in doubt' : says)
+const inOneWord = (says: Told['says']): string => (says === 'in doubt' ? 'called in doubt' : says)
 
 /** What was taken back or corrected in the inquiry and around it. */
 export function useTakenBack(): readonly Told[] {
@@ -28,7 +28,9 @@ export function TakenBack({ work }: { work: number }) {
   const onDesk = useDeskTime()
   const all = useTakenBack()
   const own = all.filter(t => t.work === work)
-  const leansOn = all.filter(t => t.citing.includes(work))
+  // of one that several say it of, the gravest
+  const isIt = (a: Told) => (b: Told) => a.work === b.work && a.node === b.node
+  const leansOn = all.filter(t => t.citing.includes(work) && all.find(isIt(t)) === t)
   if (!own.length && !leansOn.length) return null
   const to = (id: number | null | undefined) =>
     id ? (

@@ -12,7 +12,11 @@ const told = {
 
 test('a work says that it was taken back, who says so and who cites it; what leans on it says that', async () => {
   const by = { work: 9, node: null, title: 'Correction to: Lamps cure everything' }
-  answers['GET /inquiries/1/taken-back'] = [told, { ...told, says: 'corrected', by, citing: [] }]
+  answers['GET /inquiries/1/taken-back'] = [
+    told,
+    { ...told, by: { ...by, title: 'Retraction: Lamps cure everything' } },
+    { ...told, says: 'corrected', by, citing: [] },
+  ]
   open(
     () => (
       <>
@@ -32,12 +36,14 @@ test('a work says that it was taken back, who says so and who cites it; what lea
     'trace',
   )
   const itself = await screen.findByRole('region', { name: 'itself' })
-  expect(await within(itself).findByRole('alert')).toHaveTextContent(
+  expect((await within(itself).findAllByRole('alert'))[0]).toHaveTextContent(
     /It was retracted: its title says so, in Broadleaf Index, 5 Oct 2026\. 2 of your pool cite it\./,
   )
   expect(within(itself).getByText(/“Correction to: .+ says so, in/)).toBeInTheDocument()
-  expect(within(itself).getByRole('button', { name: 'Work sheet' })).toBeInTheDocument()
+  expect(within(itself).getAllByRole('button', { name: 'Work sheet' })).toHaveLength(2)
   expect(within(itself).getByText('It was retracted; 2 of your pool cite it')).toBeInTheDocument()
+  // once, whoever says it
+  expect(within(screen.getByRole('region', { name: 'leaning' })).getAllByRole('status')).toHaveLength(1)
   expect(screen.getByRole('region', { name: 'leaning' })).toHaveTextContent(
     'It cites a work that was retracted: “Lamps cure everything”, by Broadleaf Index.',
   )

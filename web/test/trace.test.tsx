@@ -1,7 +1,7 @@
 /** @jest-environment jsdom */
 import '@testing-library/jest-dom/jest-globals'
 import { beforeEach, expect, test } from '@jest/globals'
-import { act, screen, waitFor, within } from '@testing-library/react'
+import { act, cleanup, screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import type { GraphAnswer } from '../../core/schema/api'
 import { Trace } from '../stations/trace/trace'
@@ -225,6 +225,31 @@ test('the trellis as a table tells where each work stands, and works without a y
   const table = screen.getByRole('table', { name: 'Kept works' })
   expect(within(table).getByRole('row', { name: /Moths at lamp 1 no year/ })).toBeInTheDocument()
   expect(screen.queryByText(/Left out of the main path/)).toBeNull()
+})
+
+test('the table names the other strands of a work, own or suggested', async () => {
+  answers['GET /inquiries/1/works'] = [1, 2, 3, 4].map(id =>
+    work(id, { state: 'kept', strands: id === 1 ? [8, 9] : id < 3 ? [8] : [9] }),
+  )
+  open(Trace, 'trace')
+  await userEvent.click(await screen.findByRole('button', { name: 'As a table' }))
+  expect(within(screen.getByRole('row', { name: /^Moths at lamp 1 / })).getByText('also “Which hours”')).toBeVisible()
+  expect(screen.getAllByText(/^also /)).toHaveLength(1)
+  cleanup()
+  // one that is tied to both groups as strongly
+  const ids = [1, 2, 3, 4, 5, 6, 7, 8, 9]
+  answers['GET /inquiries/1/strands'] = []
+  answers['GET /inquiries/1/works'] = ids.map(id =>
+    work(id, { state: 'kept', title: `${id < 5 ? 'Lamp posts' : id < 9 ? 'Moth wings' : 'Lamp wings'} ${id}` }),
+  )
+  answers['GET /inquiries/1/graph'] = graph({
+    nodes: [...ids.map(id => own(id, id)), pointer(50, 'A'), pointer(51, 'B')],
+    citing: [...ids.map((_, i) => i), 8],
+    cited: [...ids.map(id => (id < 5 ? 9 : 10)), 9],
+  })
+  open(Trace, 'trace')
+  await userEvent.click(await screen.findByRole('button', { name: 'As a table' }))
+  expect(within(screen.getByRole('row', { name: /^Lamp wings 9 / })).getByText(/^also “/)).toBeVisible()
 })
 
 test('before the first round it says what a round is for, and a reader sees no way to walk one', async () => {

@@ -19,6 +19,7 @@ export function AsTable({
   chosen: number | undefined
 }) {
   const pays = new Map(overview.pays.map(p => [p.node, p]))
+  const also = new Map(overview.also)
   const woke = new Map(overview.slept.map(s => [s.at, s.woke]))
   const name = (at: number) => shownOf(overview.ends[at]!)
   return (
@@ -60,6 +61,11 @@ export function AsTable({
                       <button type="button" onClick={() => choose(at)}>
                         {shown?.title}
                       </button>
+                      {also.has(at) && (
+                        <chakra.span color="soft" ml="8px">
+                          also “{also.get(at)!.join('”, “')}”
+                        </chakra.span>
+                      )}
                     </td>
                     <td>{shown?.year ?? 'no year'}</td>
                     <td>

@@ -18,6 +18,8 @@ export interface Overview {
   /** Names of the stems with the works on them; suggested where the student has no strands. */
   stems: { strand: number | null; name: string; works: number[] }[]
   suggested: { name: string; works: number[] }[]
+  /** Of works that belong to more than the stem they stand on: the names of the others. */
+  also: [at: number, names: string[]][]
   /** On which stem each of the ends stands; -1 of none. */
   stemOf: Int16Array
   strokes: { stem: number; year: number; n: number }[]
@@ -72,7 +74,7 @@ export class FieldDesk {
     this.field = field
     const lacking = field.lacking()
     const { arcs, places, forward } = field.path(lacking.map(l => l.node))
-    const suggested = field.suggested().strands
+    const { strands: suggested, second } = field.suggested()
     const kept = works.filter(w => w.state === 'kept')
     const at = (w: FieldLine) => field.nodeOf(w.id)!
     const taken = strands.map(s => ({
@@ -81,12 +83,20 @@ export class FieldDesk {
       // on several, it stands on the first
       works: kept.filter(w => strands.find(x => w.strands.includes(x.id))?.id === s.id).map(at),
     }))
-    const stems = taken.some(s => s.works.length)
-      ? taken.filter(s => s.works.length)
-      : suggested.map(s => ({ strand: null, ...s }))
+    const areOwn = taken.some(s => s.works.length)
+    const stems = areOwn ? taken.filter(s => s.works.length) : suggested.map(s => ({ strand: null, ...s }))
     const placed = new Set(stems.flatMap(s => s.works))
     const rest = kept.map(at).filter(w => !placed.has(w))
     if (rest.length) stems.push({ strand: null, name: stems.length ? REST : 'all kept works', works: rest })
+    const also = areOwn
+      ? kept.map((w): [number, string[]] => [
+          at(w),
+          strands
+            .filter(x => w.strands.includes(x.id))
+            .slice(1)
+            .map(x => x.name),
+        ])
+      : [...second].map(([w, strand]): [number, string[]] => [w, [suggested[strand]!.name]])
     const stemOf = field.stems(new Map(stems.flatMap((s, i) => s.works.map(w => [w, i] as const))))
     return {
       of: ++this.loads,
@@ -97,6 +107,7 @@ export class FieldDesk {
       forward,
       stems,
       suggested,
+      also: also.filter(([, names]) => names.length),
       stemOf,
       strokes: field.strokes(stemOf),
       enough: field.enough(),
