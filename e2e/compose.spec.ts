@@ -47,6 +47,14 @@ test('an entry is checked, its wording held against its copy, and both are mende
   await expect(annotation).toHaveText(quoted)
   await page.reload()
   await expect(annotation).toHaveText(quoted)
+
+  // its DOI was made up with the text: whoever registers DOIs has it for nobody, or for another work
+  await page.getByRole('button', { name: 'Hold the DOI against registrations' }).press('Enter')
+  await expect(page.getByText(/^DOIs as registered, /)).toBeVisible({ timeout: 120_000 })
+  await expect(
+    page.getByRole('heading', { name: /^Its DOI is (not registered|registered for another work)$/ }),
+  ).toBeVisible()
+  await isAccessible(page)
 })
 
 test('an annotation has looks, a list and a citation that follows the style, by keys', async ({ page, request }) => {

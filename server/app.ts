@@ -12,6 +12,7 @@ import { accountRoutes, administrationRoutes, administratorsOnly } from './accou
 import { membersOnly, ownPasswordOnly } from './sessions/member'
 import { sessionStore } from './sessions/sessions'
 import { composeRoutes } from './compose/compose-routes'
+import { runRegistrations } from './compose/registrations'
 import type { Context } from './base/context'
 import { runDemo } from './demo/demo-job'
 import { deskRoutes } from './desk/desk-routes'
@@ -76,6 +77,7 @@ export const jobKinds: Record<string, JobKind> = {
   purge: { run: runPurge },
   holdings: { run: runHoldings },
   loan: { run: loanJob(receiveCopy) },
+  registrations: { run: runRegistrations },
   vocabulary: { run: runVocabulary, givenUp: vocabularyGivenUp },
 }
 

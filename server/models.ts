@@ -3,6 +3,7 @@ import type { Db } from './base/context'
 import { users } from './accounts/accounts-model'
 import { answers } from './serve/answers-model'
 import { entries, listTexts, versions } from './compose/compose-model'
+import { doiRegistrations } from './compose/registrations-model'
 import { copies, copyMarks, copyPages, copyReferences, copyRights, copyScans } from './copies/copies-model'
 import { deeds } from './deeds/deeds-model'
 import { sweepCatalogues, sweepHits, sweeps, sweepUnread } from './gather/gather-model'
@@ -82,6 +83,7 @@ const TABLES = {
   passages,
   readingHeads,
   readingNotes,
+  doiRegistrations,
   entries,
   listTexts,
   versions,

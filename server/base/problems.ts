@@ -29,7 +29,7 @@ export const PROBLEMS: Record<string, string> = {
   'name-taken': 'There is one of this name already.',
   'no-demo': 'There is no demo here.',
   'no-directory': 'The settings name no directory of libraries.',
-  'no-doi': 'The citation index finds works by DOI, and this one has none.',
+  'no-doi': 'It is asked for by DOI, and none is on record.',
   'no-entries': 'The bibliography has no entry yet.',
   'no-index': 'The settings name no server that can be asked for this.',
   'no-lead': 'The work names no other that could be looked for.',

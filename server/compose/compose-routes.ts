@@ -26,6 +26,7 @@ import { fileOf, type MadeFile, type State } from './files'
 import { letterParts, sendLetter } from './letter-service'
 import { methodsFile } from './methods-service'
 import { layEntries, paperOf, setLayout, writeText } from './paper-service'
+import { askRegistrations } from './registrations'
 import { changesSince, handIn, stateToHandIn, takeUp, versionOf, versionsOf } from './versions-service'
 import type { CitationFormat, DocumentFormat } from '../../core/paper/formats'
 
@@ -33,6 +34,7 @@ import type { CitationFormat, DocumentFormat } from '../../core/paper/formats'
 export function composeRoutes(c: Context, serve: Serve): void {
   serve(api.bibliography, ({ member, query }) => bibliographyInFull(c, member, query.style))
   serve(api.entryChecks, ({ member, query }) => checksOf(c, member, query.style))
+  serve(api.askRegistrations, ({ member, once }) => once(t => askRegistrations(c, member, t)))
   serve(api.citation, ({ member, params }) => citationOf(c, member.inquiryId, params.work))
   serve(api.citing, ({ member, body }) => citedIn(c, member.inquiryId, body))
   serve(api.addEntry, ({ member, body, once }) => once(t => addEntry(c, member.inquiryId, body.work, t)))

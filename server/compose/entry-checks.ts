@@ -12,6 +12,8 @@ import type { Member } from '../sessions/member'
 import { inThread } from '../threads/threads'
 import { takenBack } from '../trace/taken-back-service'
 import { entriesOf } from './printed-list'
+import { doiOf, registrationsOf } from './registrations'
+import type { DoiRegistrationRow } from './registrations-model'
 import { mannerOf } from '../styles/format'
 
 /** Pages of a copy from which is learned how words are written. */
@@ -23,7 +25,7 @@ export async function checksOf(c: Context, member: Member, asked: string | undef
   const { list, style } = await entriesOf(c, inquiryId, asked)
   const manner = await mannerOf(style)
   const works = list.map(e => e.workId)
-  const [records, copies, became, back] = await Promise.all([
+  const [records, copies, became, back, registered] = await Promise.all([
     c.db.records.findAll({ where: { workId: works }, order: ['id'], raw: true }),
     c.db.copies.findAll({
       where: { workId: works, outcome: 'proved' },
@@ -38,6 +40,10 @@ export async function checksOf(c: Context, member: Member, asked: string | undef
       list.map(e => e.work),
     ),
     takenBack(c, member),
+    registrationsOf(
+      c,
+      list.flatMap(e => doiOf(e.work) ?? []),
+    ),
   ])
   const recordsOf = grouped(records, r => r.workId!)
   const copyOf = new Map(works.map(w => [w, best(copies.filter(x => x.workId === w))]))
@@ -60,19 +66,28 @@ export async function checksOf(c: Context, member: Member, asked: string | undef
       words: [work.item.abstract ?? '', ...(copy ? (wordsOf.get(copy.id) ?? []) : []).map(p => p.content)].join('\n'),
       became: became.get(workId) ?? [],
       since: back.filter(t => t.work === workId),
+      ...registrationIn(registered, work),
       leansOn: back.filter(t => t.citing.includes(workId)),
     }
   })
   const gates = (await gatedOf(c, inquiryId)).map(l => ({ suffix: l.gate.suffix }))
   const told = entries.length ? await inThread('checks', { entries, manner, gates }) : []
   const rightOf = new Map(list.map(e => [e.id, new Set(e.work.said?.right)]))
+  const dois = list.flatMap(e => doiOf(e.work) ?? [])
+  const days = dois.flatMap(d => registered.get(d)?.day ?? [])
   return {
     style: manner.name,
+    registrations: { asked: days.length, of: dois.length, day: days.sort()[0] ?? null },
     entries: told.map(t => ({
       ...t,
       findings: t.findings.map(f => ({ ...f, isRight: rightOf.get(t.entry)!.has(f.key) })),
     })),
   }
+}
+
+function registrationIn(rows: ReadonlyMap<string, DoiRegistrationRow>, work: WorkRow): Pick<Checked, 'registration'> {
+  const row = rows.get(doiOf(work) ?? '')
+  return row ? { registration: { source: row.source, doi: row.doi, item: row.item, facts: row.facts } } : {}
 }
 
 /** The version of record before a manuscript, and of equals the one that came last. */

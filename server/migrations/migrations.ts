@@ -47,6 +47,7 @@ import { reminders } from './migration-0046-reminders'
 import { movedRows } from './migration-0047-moved'
 import { passedOn } from './migration-0048-passed'
 import { standingTrails } from './migration-0049-standing-trails'
+import { registrations } from './migration-0050-registrations'
 import { raw } from './migration-0013-raw'
 
 /** All migrations in order. Each can be run again, since statements that define tables cannot be rolled back. */
@@ -100,6 +101,7 @@ const migrations: { name: string; statements: string[]; fill?: (sequelize: Seque
   { name: '0047-moved', statements: movedRows },
   { name: '0048-passed', statements: passedOn },
   { name: '0049-standing-trails', statements: standingTrails },
+  { name: '0050-registrations', statements: registrations },
 ]
 
 export async function migrate(sequelize: Sequelize): Promise<string[]> {

@@ -1,11 +1,11 @@
 /** @jest-environment jsdom */
 import '@testing-library/jest-dom/jest-globals'
 import { beforeEach, describe, expect, test } from '@jest/globals'
-import { screen, waitFor, within } from '@testing-library/react'
+import { act, cleanup, screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { Compose } from '../stations/compose/compose'
 import { checked, entry, finding, layList, list } from './entries'
-import { answers, open, posted, sent, work, writeIn, type Reply } from './rig'
+import { answers, inquiry, open, posted, sent, tellJob, work, writeIn, type Reply } from './rig'
 
 /** What was said of works, the last of each sending. */
 const marks = () => posted('/inquiries/1/marks').map(s => (s.body as { marks: Record<string, unknown>[] }).marks[0])
@@ -104,6 +104,30 @@ describe('findings about a citation', () => {
     open(Compose, 'compose')
     await userEvent.click(await screen.findByRole('button', { name: '2 more about the citation' }))
     expect(screen.getByRole('heading', { name: 'Finding 5' })).toBeInTheDocument()
+  })
+  test('are looked for in what DOIs are registered for, when that is asked for', async () => {
+    checked({}, { asked: 1, of: 3, day: '2026-10-05' })
+    answers['POST /inquiries/1/bibliography/registrations'] = () => ({ status: 202, body: { job: 7 } })
+    open(Compose, 'compose')
+    await userEvent.click(await screen.findByRole('button', { name: 'Hold 2 more DOIs against registrations' }))
+    expect(posted('/inquiries/1/bibliography/registrations')).toHaveLength(1)
+    const job = { id: 7, kind: 'registrations', payload: {}, result: null, error: null }
+    act(() => tellJob({ ...job, state: 'running', progress: { done: 1, of: 2 } }))
+    expect(await screen.findByText('Asking for 1 of 2 DOIs')).toBeInTheDocument()
+    expect(screen.queryByRole('button', { name: /against registrations/ })).toBeNull()
+    act(() => tellJob({ ...job, state: 'failed', error: 'It does not answer.', progress: {} }))
+    expect(await screen.findByText('It does not answer.')).toBeInTheDocument()
+    cleanup()
+    checked({}, { asked: 3, of: 3, day: '2026-10-05' })
+    open(Compose, 'compose')
+    expect(await screen.findByText('DOIs as registered, 5 Oct')).toBeInTheDocument()
+    cleanup()
+    // a reader sees what was asked, and asks nothing
+    checked({}, { asked: 0, of: 1, day: null })
+    answers['GET /inquiries/1'] = { ...inquiry, role: 'reader' }
+    open(Compose, 'compose')
+    await screen.findByText('Nothing found against the citations')
+    expect(screen.queryByRole('button', { name: /against registrations/ })).toBeNull()
   })
   test('that could not be looked for are looked for again', async () => {
     answers['GET /inquiries/1/bibliography/checks'] = () => ({ status: 500, body: { title: 'No.' } })

@@ -41,9 +41,14 @@ export const finding: Check['findings'][number] = {
   ...{ why: 'Its first pages have it so.', ours: '7', theirs: '6', seen: { copy: 9, page: 1 } },
   mend: { value: { text: '6' }, called: 'As in the copy' },
 }
-export const checked = (more: Partial<Check> = {}) => {
+export const checked = (
+  more: Partial<Check> = {},
+  registrations: Answer<'entryChecks'>['registrations'] = { asked: 0, of: 0, day: null },
+) => {
   const entry = { entry: 5, findings: [], agrees: ['title', 'year'], copy: 9, records: 2, ...more }
-  answers['GET /inquiries/1/bibliography/checks'] = { style: 'APA', entries: [entry] }
+  answers['GET /inquiries/1/bibliography/checks'] = {
+    ...{ style: 'APA', entries: [entry], registrations },
+  }
 }
 export const passage = (id: number, more: object = {}) => ({
   ...{ id, inquiryId: 1, workId: 3, copyId: 9, page: 2, label: '47', kind: 'quoted', quote: 'Visits fell.', note: '' },

@@ -30,7 +30,9 @@ const saved: string[] = []
 
 beforeEach(() => {
   answers['GET /inquiries/1/bibliography'] = list()
-  answers['GET /inquiries/1/bibliography/checks'] = { style: 'APA', entries: [] }
+  answers['GET /inquiries/1/bibliography/checks'] = {
+    ...{ style: 'APA', entries: [], registrations: { asked: 0, of: 0, day: null } },
+  }
   answers['GET /inquiries/1/copies'] = []
   answers['GET /inquiries/1/passages'] = { style: 'apa', passages: [] }
   answers['GET /inquiries/1/table'] = { heads: [], works: [] }

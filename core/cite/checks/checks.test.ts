@@ -1,4 +1,4 @@
-import { expect, test } from '@jest/globals'
+import { describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
 import { styleFiles } from '../../../server/threads/style-files'
 import type { Item } from '../../bib/item'
@@ -289,6 +289,45 @@ test('an entry twice, a review for its book, a correction in the pool, a retract
   expect(found({}, { copy }).find(f => f.what === 'It was retracted')).toMatchObject({ seen: { page: 1 } })
 })
 
+describe('what a DOI is registered for', () => {
+  const registered = (item: Fields | null, more: Fields = {}): Partial<Checked> => ({
+    registration: {
+      ...{ source: 'The registry', doi: ITEM.DOI!, facts: {} },
+      item: item && ({ ...ITEM, ...item } as Item),
+      ...more,
+    },
+  })
+  test('is one more record, from which an entry is mended by what stands in it', () => {
+    expect(found({}, registered({}))).toEqual([])
+    const volume = one({ volume: undefined }, registered({}))
+    expect([volume.field, volume.why]).toEqual(['volume', expect.stringContaining('The registry')])
+    expect(mended({ volume: undefined }, registered({})).volume).toBe('6')
+    // no record of this number is there to be named
+    const all = found({ volume: '7', author: [...ITEM.author!, { literal: 'et al.' }] }, registered({}))
+    expect(all.length).toBeGreaterThan(0)
+    for (const f of all) expect(f.mend?.value).not.toHaveProperty('record')
+  })
+  test.each<[string, Fields, string | undefined]>([
+    ['another title and other authors', { title: 'Bats over a quay', author: [{ family: 'Bee' }] }, 'another'],
+    ['another title, ten years before', { title: 'Bats over a quay', issued: { 'date-parts': [[2010]] } }, 'another'],
+    ['a title in another language', { title: 'Nachtfalter an den Blüten der Gärten' }, undefined],
+    ['no title', { title: undefined, author: [{ family: 'Bee' }] }, undefined],
+    ['a title cut short', { title: 'Moth visits to allotment flowers' }, undefined],
+  ])('%s', (_, theirs, is) => {
+    const told = found({}, registered(theirs)).find(f => f.what === 'Its DOI is registered for another work')
+    expect(Boolean(told)).toBe(is === 'another')
+    if (told)
+      expect(told).toMatchObject({ field: 'DOI', mend: null, why: expect.stringContaining('“Bats over a quay”') })
+  })
+  test('is nothing, where nobody registered it', () => {
+    expect(one({}, registered(null))).toMatchObject({
+      what: 'Its DOI is not registered',
+      why: expect.stringContaining('The registry does not know it.'),
+      ours: ITEM.DOI,
+    })
+  })
+})
+
 test('nothing that comes from outside makes it fail, and keys are names', () => {
   const anything = fc.record({
     title: fc.string(),
@@ -300,7 +339,8 @@ test('nothing that comes from outside makes it fail, and keys are names', () => 
   })
   fc.assert(
     fc.property(anything, anything, fc.string(), (a, b, words) => {
-      const all = found(a, { ...copied({ title: b.title }), words, records: [record(1, b)] })
+      const registration = { source: words, doi: a.DOI, item: { ...ITEM, ...b } as Item, facts: {} }
+      const all = found(a, { ...copied({ title: b.title }), words, records: [record(1, b)], registration })
       for (const f of all) expect(f.key.length).toBeLessThanOrEqual(100)
       expect(new Set(all.map(f => f.key)).size).toBe(all.length)
     }),

@@ -11,6 +11,7 @@ import type { Manner } from '../manner'
 import { Findings, isManuscript, type Checked, type Finding } from './finding'
 import { checkNames } from './of-names'
 import { checkPlace } from './of-place'
+import { withRegistration, writtenOut } from './of-registration'
 import { checkTitle } from './of-title'
 
 /** What was found of an entry, and what of it was seen to agree. */
@@ -36,8 +37,9 @@ export function checkEntries(
   gates: readonly GateHosts[] = [],
 ): CheckedEntry[] {
   const twice = namesakes(entries)
-  return entries.map(of => {
+  return entries.map(given => {
     const findings = new Findings()
+    const of = withRegistration(given, findings)
     itself(of, findings)
     const double = twice.get(of.entry)
     if (double)
@@ -52,7 +54,7 @@ export function checkEntries(
     address(of, findings, gates)
     return {
       entry: of.entry,
-      findings: findings.all,
+      findings: findings.all.map(f => writtenOut(f, of)),
       agrees: agreeing(of),
       copy: of.copy?.id ?? null,
       records: of.records.length,

@@ -60,6 +60,8 @@ export interface Checked {
   became: readonly { work: number; title: string }[]
   /** What was said of it since: by its title in a source, or by a notice. */
   since: readonly { says: Verdict; source: string; by: { work: number | null; title: string } | null }[]
+  /** What the registration of its DOI says; an item that is null was not registered. Left out where nobody asked. */
+  registration?: { source: string; doi: string; item: Item | null; facts: Facts }
   /** Works that it cites and that were taken back. */
   leansOn: readonly { says: Verdict; source: string; title: string }[]
 }
@@ -83,6 +85,9 @@ export const findingKey = (matter: string, value: string): string =>
 const MANUSCRIPTS: readonly (Version | undefined)[] = ['preprint', 'accepted manuscript']
 export const isManuscript = (version: string | undefined): boolean =>
   (MANUSCRIPTS as readonly unknown[]).includes(version)
+
+/** As the beginning of a sentence. */
+export const capital = (text: string): string => text.slice(0, 1).toUpperCase() + text.slice(1)
 
 /** A few names as they are said: "Night catalogue and 2 others". */
 export function listed(sources: readonly string[]): string {

@@ -7,6 +7,7 @@ import { writeField, type Field } from '../../match/best-fields'
 import type { Asked, Manner } from '../manner'
 import {
   alike,
+  capital,
   isManuscript,
   listed,
   type Checked,
@@ -279,5 +280,4 @@ export function isLongFormOf(long: string | undefined, short: string): boolean {
   return at > 0 && long.length > short.length
 }
 
-const capital = (t: string): string => t[0]!.toUpperCase() + t.slice(1)
 const isMany = (called: string): boolean => called === 'pages'

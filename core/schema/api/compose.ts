@@ -16,6 +16,7 @@ import { patternTrouble } from '../../paper/names'
 import { FIELDS, type FieldChoice } from '../../match/best-fields'
 import { cited, citingGiven, entry, kind, mark, marksGiven, richRun, ruleAnswer } from './core-shapes'
 import { endpoint } from './endpoint'
+import { begun } from './inquiries'
 import { day, flag, like, list, maybe, moment, oneOf, orNull, real, rowId, shape, text, whole } from './parts'
 import { styleAsked } from './read'
 
@@ -123,6 +124,8 @@ export const composeApi = {
     answer: shape({
       /** The style as it is called. */
       style: text(),
+      /** Entries with a DOI, those of them whose registration was asked for, and the earliest day on which one was. */
+      registrations: shape({ asked: whole(), of: whole(), day: orNull(day()) }),
       entries: list(
         shape({
           entry: whole(),
@@ -135,6 +138,11 @@ export const composeApi = {
         }),
       ),
     }),
+  }),
+  askRegistrations: endpoint('POST', '/inquiries/:inquiry/bibliography/registrations', {
+    does: 'Asks what the DOIs of the entries are registered for, as a job; the checks hold the entries against it.',
+    status: 202,
+    answer: begun,
   }),
   citation: endpoint('GET', '/inquiries/:inquiry/works/:work/citation', {
     does: 'A work as the list and a text cite it, on the list or not.',

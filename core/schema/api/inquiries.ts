@@ -64,6 +64,7 @@ export const job = shape({
     'losses',
     'loan',
     'vocabulary',
+    'registrations',
   ]),
   state: oneOf(['queued', 'running', 'done', 'failed', 'cancelled']),
   progress: bag(),

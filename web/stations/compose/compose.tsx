@@ -20,6 +20,7 @@ import { useStable } from '../../frame/use-stable'
 import { Entry, type OpenEntry } from './entry'
 import { FromReading } from './from-reading'
 import { ORDER_NAMES } from './order-names'
+import { Registrations } from './registrations'
 import { Rules } from './rules'
 import { useGoTo } from '../../frame/to-entry'
 import { useLaid } from './use-laid'
@@ -165,6 +166,7 @@ function List({ list: b, readAt }: { list: Bibliography; readAt: number }) {
             <Text>
               <Kbd>{keyName(map.finding)}</Kbd> next finding
             </Text>
+            {checks.data && <Registrations of={checks.data.registrations} />}
           </>
         )}
         <Flex ml="auto" gap="8px" wrap="wrap">
