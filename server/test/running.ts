@@ -1,4 +1,5 @@
 import { spawn, type ChildProcess } from 'node:child_process'
+import { randomInt } from 'node:crypto'
 import { once } from 'node:events'
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import type { Server } from 'node:http'
@@ -21,12 +22,20 @@ const database = (await import('../../scripts/database.mjs' as string)) as {
   stopDatabase(folder: string, signal?: string): Promise<boolean>
 }
 
+/** Below the ports that a machine gives to whoever asks for any: one that was free a moment ago is given to nobody else. */
+const [FIRST_PORT, LAST_PORT] = [12_000, 32_000]
 export const freePort = async (): Promise<number> => {
-  const s = createServer().listen(0, '127.0.0.1')
-  await once(s, 'listening')
-  const { port } = s.address() as AddressInfo
-  await new Promise(r => s.close(r))
-  return port
+  for (;;) {
+    const port = randomInt(FIRST_PORT, LAST_PORT)
+    const s = createServer().listen(port, '127.0.0.1')
+    try {
+      await once(s, 'listening')
+    } catch {
+      continue
+    }
+    await new Promise(r => s.close(r))
+    return port
+  }
 }
 export const pause = (ms: number) => new Promise<void>(r => setTimeout(r, ms))
 export const until = async (holds: () => Promise<boolean> | boolean, tries = 9600) => {
@@ -111,8 +120,11 @@ export async function openRunning(options: { folder?: string; inquiries?: number
       return server!
     },
     start: async () => {
-      server = spawn(process.execPath, [process.env.VINE_SERVER!], { env, stdio: ['ignore', 'ignore', 'inherit'] })
-      await until(answers)
+      const begun = spawn(process.execPath, [process.env.VINE_SERVER!], { env, stdio: ['ignore', 'ignore', 'inherit'] })
+      server = begun
+      // another one at its address would answer for it
+      await until(() => begun.exitCode !== null || answers())
+      if (begun.exitCode !== null) throw new Error(`the server ended with ${begun.exitCode} before it answered`)
     },
     /**
      * One more process on the same database, with a port of its own. @returns its address, and how it is ended
