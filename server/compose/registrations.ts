@@ -16,6 +16,8 @@ import type { DoiRegistrationRow } from './registrations-model'
 
 /** Days that an answer holds: registrations are mended now and then. */
 const HOLDS = 30
+/** Answers that are kept together: each time all that looks at the checks asks for them anew. */
+const TOGETHER = 20
 /** So many DOIs in a row that cannot be asked for are the registration's trouble, not theirs. */
 const IN_A_ROW = 3
 /** As long as a DOI is kept. */
@@ -66,29 +68,37 @@ export async function runRegistrations(
   const dois = all.filter(d => !(known.has(d) && known.get(d)!.day > addDays(day, -HOLDS) && known.get(d)!.day <= day))
   const names = namesOf(c)
   let [registered, amiss, inARow] = [0, 0, 0]
-  for (const [i, doi] of dois.entries()) {
-    signal.throwIfAborted()
-    await progress({ done: i, of: dois.length })
-    try {
-      const found = await byDoi(c, doi, signal)
-      const row = found
-        ? { source: found.where, item: found.item, facts: found.facts }
-        : { source: firstLetters(names, 500), item: null, facts: {} }
-      // checks are reckoned anew
-      await change(c, inquiryId, transaction =>
-        c.db.doiRegistrations.bulkCreate([{ doi, ...row, day }], {
-          updateOnDuplicate: ['source', 'item', 'facts', 'day'],
-          transaction,
-        }),
-      )
-      if (found) registered++
-      inARow = 0
-    } catch (e) {
-      if (!(e instanceof OutsideError)) throw e
-      amiss++
-      if (++inARow >= IN_A_ROW || dois.length === amiss)
-        throw new OutsideError(`${e.message} What came before is kept; ask again to go on.`, e.again, e.afterSeconds)
+  let rows: DoiRegistrationRow[] = []
+  const keep = async () => {
+    if (!rows.length) return
+    await change(c, inquiryId, transaction =>
+      c.db.doiRegistrations.bulkCreate(rows, {
+        updateOnDuplicate: ['source', 'item', 'facts', 'day'],
+        transaction,
+      }),
+    )
+    rows = []
+  }
+  try {
+    for (const [i, doi] of dois.entries()) {
+      signal.throwIfAborted()
+      await progress({ done: i, of: dois.length })
+      try {
+        const found = await byDoi(c, doi, signal)
+        const { where, item, facts } = found ?? { where: firstLetters(names, 500), item: null, facts: {} }
+        rows.push({ doi, source: where, item, facts, day })
+        if (found) registered++
+        inARow = 0
+      } catch (e) {
+        if (!(e instanceof OutsideError)) throw e
+        amiss++
+        if (++inARow >= IN_A_ROW || dois.length === amiss)
+          throw new OutsideError(`${e.message} What came before is kept; ask again to go on.`, e.again, e.afterSeconds)
+      }
+      if (rows.length >= TOGETHER) await keep()
     }
+  } finally {
+    await keep()
   }
   return { asked: dois.length, registered, amiss, known: all.length - dois.length }
 }

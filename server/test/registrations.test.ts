@@ -112,6 +112,15 @@ test('a registry that goes away takes nothing with it, and one DOI that fails le
   expect(await ask()).toMatchObject({ result: { asked: 1, registered: 1, known: 1 } })
 })
 
+test('three in a row that cannot be asked for end it, and what came before is kept', async () => {
+  const others = ['x', 'y', 'z', 'never'].map(n => article(n, `Of ${n} and what it does to quays`, `Voss${n}`))
+  await enter([article('lamps', 'Lamps over a harbour', 'Lune'), ...others])
+  down = new Set(['x', 'y', 'z'])
+  expect(await ask()).toMatchObject({ state: 'failed', error: expect.stringContaining('What came before is kept') })
+  expect((await checks()).registrations).toMatchObject({ asked: 1, of: 5 })
+  expect(asked).not.toContain('never')
+})
+
 test('where there is nobody or nothing to ask it says so, and a reader asks nothing', async () => {
   await enter([article('none', 'Nobody has a number for this', 'Vale', { DOI: undefined })])
   expect((await desk.post(`${at}/bibliography/registrations`, {}, 422)).code).toBe('no-doi')

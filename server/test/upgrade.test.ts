@@ -31,6 +31,9 @@ beforeAll(async () => {
 })
 afterAll(() => desk.close())
 
+interface Runs {
+  runs: { toldAt?: unknown }[]
+}
 interface Told {
   what: string
   group: string | null
@@ -76,8 +79,7 @@ for (const s of before.pages['/sweeps'] as unknown as { inquiryId?: number; cata
   for (const of of s.catalogues) delete of.sweepId
 }
 // of a run of what stands it is not told any more when its letter went out
-for (const s of before.pages['/standing'] as unknown as { runs: { toldAt?: unknown }[] }[])
-  for (const run of s.runs) delete run.toldAt
+for (const s of Object.values(before.pages['/standing']!)) for (const run of (s as Runs).runs) delete run.toldAt
 /** Trails, which a work told of and the graph tells of now. */
 const trails: { work: number; direction: string; total: number }[] = []
 for (const [page, its] of Object.entries(before.pages)) {
