@@ -62,7 +62,7 @@ export function AsTable({
                         {shown?.title}
                       </button>
                       {also.has(at) && (
-                        <chakra.span color="soft" ml="8px">
+                        <chakra.span color="soft" display="block">
                           also “{also.get(at)!.join('”, “')}”
                         </chakra.span>
                       )}
