@@ -2,7 +2,7 @@
  * Who stands behind a name: works of a made-up world by authors of one family name, put together by what they share, and
  * held against who wrote them. Pairs of works: how many that are put together are by one person, and how many of those by
  * one person are put together.
- * npx tsx bench/authors.ts [works] [seed]      SHOW=1 prints pairs that are wrong
+ * npx tsx bench/authors.ts [works] [seed]      SHOW=1 prints pairs that are wrong, IDS=1 has identifiers of authors
  */
 import { fold } from '../core/bib/fold'
 import type { Name } from '../core/bib/item'
@@ -19,7 +19,11 @@ for (const { work } of maker)
     const person = maker.writers.get(name)
     if (!person) continue
     const { id, item, year, keywords } = work
-    const written = { id, names: item.author!, year, container: item['container-title'] ?? '', words: keywords }
+    // as sources give them: with the identifiers that authors have, or without
+    const ids = process.env.IDS
+      ? Object.entries(work.authorIds ?? {}).map(([at, of]) => ({ name: item.author![Number(at)]!, id: of }))
+      : []
+    const written = { id, names: item.author!, year, container: item['container-title'] ?? '', words: keywords, ids }
     const family = fold(familyName(name))
     const there = by.get(family)
     if (there) there.push({ name, written, person })

@@ -25,6 +25,9 @@ const CITES_LANDMARKS = 8
  * The made-up field of research, work by work in order of time, so that a million of them need not be held at once.
  * The same seed, size and half give the same works.
  */
+/** The first year whose authors gave identifiers. */
+const SINCE_IDS = 2012
+
 export class WorldMaker {
   readonly facts: WorldFacts
   private readonly days: Float64Array
@@ -76,7 +79,9 @@ export class WorldMaker {
     this.days.sort()
     const total = Math.max(240, Math.round(size * 0.375))
     const weight = SUBJECTS.reduce((t, s) => t + s.weight, 0)
-    this.people = SUBJECTS.map(s => makePeople(r, Math.max(12, Math.round((total * s.weight) / weight)), LAST_YEAR))
+    this.people = SUBJECTS.map((s, group) =>
+      makePeople(r, Math.max(12, Math.round((total * s.weight) / weight)), LAST_YEAR, group),
+    )
     this.grants = Array.from({ length: Math.max(6, Math.round(size / 80)) }, (_, n) => {
       const subject = r.weighted(SUBJECTS.map((s, i) => [i, s.weight] as const))
       const start = r.int(1996, 2024)
@@ -187,6 +192,10 @@ export class WorldMaker {
     work.references = refs.map(n => this.idOf(n))
     work.unlinked = refs.length > 5 && r.chance(0.25) ? r.int(1, Math.floor(refs.length / 3)) : 0
     if (sibling) work.grant = sibling.grant.id
+    const ids = year < SINCE_IDS ? [] : (work.item.author ?? []).map(n => this.writers.get(n)?.id)
+    // two of three have one
+    const given = ids.flatMap((of, place) => (of && Number(of.at(-2)) % 3 ? [[place, of] as const] : []))
+    if (given.length) work.authorIds = Object.fromEntries(given)
     work.deposits = deposits(r, work, venue)
     work.catalogues = catalogue(r, work, SUBJECTS[subject]!.field, venue)
     this.remember(r, i, work, subject, author, sibling?.grant.id)

@@ -1,3 +1,4 @@
+import { authorIdCheckDigit, normaliseAuthorId } from '../core/bib/identifiers'
 import type { Name } from '../core/bib/item'
 import type { Random } from '../core/world/random'
 
@@ -24,12 +25,14 @@ export interface Person {
   before?: { name: Name; until: number }
   /** First year of work. */
   from: number
+  /** Made up, beyond those that are given out (ISO 27729). */
+  id: string
 }
 
 /**
  * People who publish: shared names, changed names, initials, particles, one-name authors. Sorted by their first year.
  */
-export function makePeople(r: Random, n: number, lastYear: number): Person[] {
+export function makePeople(r: Random, n: number, lastYear: number, group = 0): Person[] {
   const families = Array.from({ length: Math.max(40, Math.floor(n * 0.55)) }, () => {
     const one = r.pick(beginnings) + r.pick(endings)
     return r.chance(0.08) ? `${one}-${r.pick(beginnings)}${r.pick(endings)}` : one
@@ -45,10 +48,14 @@ export function makePeople(r: Random, n: number, lastYear: number): Person[] {
     const name = named()
     if (name.family && r.chance(0.035)) {
       const until = from + r.int(3, 14)
-      return { name, from, before: { name: { ...name, family: r.pick(families) }, until } }
+      return { name, from, id: '', before: { name: { ...name, family: r.pick(families) }, until } }
     }
-    return { name, from }
+    return { name, from, id: '' }
   })
+  for (const [i, p] of people.entries()) {
+    const digits = `9999${String(group).padStart(3, '0')}${String(i).padStart(8, '0')}`
+    p.id = normaliseAuthorId(digits + authorIdCheckDigit(digits))!
+  }
   return people.sort((a, b) => a.from - b.from)
 }
 

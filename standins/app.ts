@@ -12,11 +12,13 @@ import { ESTERMARK, toEstermarkMarc } from './partners'
 import { platform, type Visit } from './platforms'
 import { TOWN_SHELVES } from './shelves'
 import { sruServer } from './sru'
+import { licenceOf, signed } from './records'
 import { register } from './register'
 import { thesaurusSite } from './thesaurus'
 import { MODES, misbehave, Switches, type Switch } from './switches'
 import { directory, TOWN_CATALOGUE, TOWN_SHELF, townLibrary, townReads } from './town-library'
-import type { ServedWorld } from './world'
+import type { WorldWork } from '../core/world/types'
+import { noticesOf, type ServedWorld } from './world'
 
 export const PLATFORMS = ['tessary.example', 'moorgrave.example', 'quillon.example', 'lanternhill.example']
 
@@ -102,6 +104,24 @@ function deposit(world: ServedWorld) {
   }
 }
 
+/** What a registration says beside the citation: who paid, data and what they belong to, licence. */
+function registered(world: ServedWorld, w: WorldWork): object {
+  const grant = world.facts.grants.find(g => g.id === w.grant)
+  const study = w.form === 'dataset' && w.about ? world.byId.get(w.about)?.item.DOI : undefined
+  const licence = licenceOf(w)
+  // a notice and what it speaks of name one another
+  const kind = (of: WorldWork) => (/^retract/i.test(of.item.title ?? '') ? 'retraction' : 'correction')
+  const about = w.form === 'correction' && w.about ? world.byId.get(w.about)?.item.DOI : undefined
+  const notices = noticesOf(world, w.id).filter(n => n.date <= world.day && n.item.DOI)
+  return {
+    ...(about ? { 'update-to': [{ DOI: about, type: kind(w) }] } : {}),
+    ...(notices.length ? { 'updated-by': notices.map(n => ({ DOI: n.item.DOI, type: kind(n) })) } : {}),
+    ...(grant ? { funder: [{ name: grant.funder, award: [grant.id] }] } : {}),
+    ...(study ? { relation: { 'is-supplement-to': [{ 'id-type': 'doi', id: study }] } } : {}),
+    ...(licence ? { license: [{ URL: licence }] } : {}),
+  }
+}
+
 /** A DOI resolver with content negotiation: CSL-JSON for programs, the landing page for people. */
 function resolver(world: ServedWorld): Router {
   return Router().get('/*doi', (req, res) => {
@@ -123,7 +143,7 @@ function resolver(world: ServedWorld): Router {
                 issue: undefined,
                 page: undefined,
               }
-            : w.item,
+            : { ...w.item, ...(w.item.author ? { author: signed(w) } : {}), ...registered(world, w) },
         ),
       )
     if (preprint) return void res.redirect(`http://fennmark.example/deposit/${preprint.id}.pdf`)

@@ -2,7 +2,7 @@ import { Router, type Response } from 'express'
 import { fold } from '../core/bib/fold'
 import { familyName, nameKey } from '../core/bib/names'
 import type { WorldWork } from '../core/world/types'
-import { genreFor } from './records'
+import { genreFor, licenceOf, signed } from './records'
 import { citingNow, lot, type ServedWorld } from './world'
 
 /**
@@ -15,8 +15,11 @@ export function citationIndex(world: ServedWorld): Router {
   const known = (w: WorldWork | undefined): w is WorldWork => w !== undefined && w.date <= world.day
   const face = (w: WorldWork) => {
     const { abstract: _abstract, ...item } = w.item
+    const grant = world.facts.grants.find(g => g.id === w.grant)
     return {
-      item,
+      item: { ...item, ...(item.author ? { author: signed(w) } : {}) },
+      ...(grant ? { grants: [{ id: grant.id, funder: grant.funder, title: grant.title }] } : {}),
+      ...(licenceOf(w) ? { licence: licenceOf(w) } : {}),
       citedBy: citingNow(world, w.id).length,
       references: w.references.length,
       genre: genreFor(w),
@@ -81,6 +84,11 @@ export function citationIndex(world: ServedWorld): Router {
     if (!a) return missing(res, 'There is no such author.')
     paged(res, req.query, a.works.filter(known), { name: a.name })
   })
+  router.get('/people/:id/works', (req, res) => {
+    const of = byPerson(world).get(String(req.params.id))
+    if (!of) return missing(res, 'There is no such person.')
+    paged(res, req.query, of.filter(known))
+  })
   router.get('/grants/:id', (req, res) => {
     const g = world.facts.grants.find(x => x.id === req.params.id)
     if (!g) return missing(res, 'There is no such grant.')
@@ -117,6 +125,18 @@ function byGrant(world: ServedWorld): Map<string, WorldWork[]> {
     map = new Map()
     for (const w of world.works) if (w.grant) map.set(w.grant, [...(map.get(w.grant) ?? []), w])
     grants.set(world.works, map)
+  }
+  return map
+}
+
+const people = new WeakMap<WorldWork[], Map<string, WorldWork[]>>()
+function byPerson(world: ServedWorld): Map<string, WorldWork[]> {
+  let map = people.get(world.works)
+  if (!map) {
+    map = new Map()
+    for (const w of world.works)
+      for (const id of Object.values(w.authorIds ?? {})) map.set(id, [...(map.get(id) ?? []), w])
+    people.set(world.works, map)
   }
   return map
 }

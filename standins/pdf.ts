@@ -7,7 +7,7 @@ import { capital } from '../core/world/spin'
 import { tellSection } from '../core/world/tell'
 import type { Form, Section, Venue, WorldWork } from '../core/world/types'
 import { abbreviateRef, citedInText } from './references'
-import type { ServedWorld } from './world'
+import { dataBehind, type ServedWorld } from './world'
 
 /** Which version of a text is drawn; as pictures of its pages, or one chapter of a book. */
 export interface Drawn {
@@ -110,6 +110,11 @@ async function drawText(doc: PDFDocument, world: ServedWorld, w: WorldWork, how:
         sheet.footnote('1  The full list of sites is held by the first author.')
     }
   })
+  const data = ofRecord ? dataBehind(world, w.id) : undefined
+  if (data) {
+    sheet.paragraph('Data availability', 'bold', 11, 3)
+    sheet.paragraph(`The counts are kept in the ${data.item.publisher}: doi ${data.item.DOI}.`, 'roman', 10, 5)
+  }
   if (references.length) {
     sheet.paragraph(v?.style === 1 ? 'Literature cited' : 'References', 'bold', 11, 3)
     references.forEach((id, n) => sheet.paragraph(abbreviateRef(world, w, id, v?.style ?? 0, n + 1), 'roman', 8.6, 2))

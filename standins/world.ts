@@ -77,6 +77,24 @@ export const citingNow = (world: ServedWorld, id: string): WorldWork[] => {
   return n === all.length ? all : all.slice(0, n)
 }
 
+const speaking = new WeakMap<WorldWork[], Map<string, WorldWork[]>>()
+/** Works that are about a work. */
+function about(world: ServedWorld, id: string): readonly WorldWork[] {
+  let of = speaking.get(world.works)
+  if (!of) {
+    of = new Map()
+    for (const w of world.works) if (w.about) of.set(w.about, [...(of.get(w.about) ?? []), w])
+    speaking.set(world.works, of)
+  }
+  return of.get(id) ?? []
+}
+/** The data behind a work. */
+export const dataBehind = (world: ServedWorld, id: string): WorldWork | undefined =>
+  about(world, id).find(w => w.form === 'dataset')
+/** Notices that correct a work or take it back. */
+export const noticesOf = (world: ServedWorld, id: string): WorldWork[] =>
+  about(world, id).filter(w => w.form === 'correction')
+
 /** An even number from 0 to `below` that belongs to a work and a purpose. */
 export function lot(work: string, purpose: string, below: number): number {
   let h = 2166136261

@@ -133,6 +133,15 @@ const shortOf = (named: string): string => {
   return ['CC BY', ...parts].join('-')
 }
 
+const nameIn = (how: RegExp, m: RegExpMatchArray): string =>
+  how === CC ? (m[3] ? 'CC0' : `CC ${m[1]!.toUpperCase()} ${m[2]!}`) : [shortOf(m[1]!), m[2]].filter(Boolean).join(' ')
+
+/** An open licence by its short name, from its address or its words: "CC BY 4.0"; undefined of any other. */
+export function licenceName(said: string): string | undefined {
+  for (const how of [CC, NAMED]) for (const m of said.matchAll(how)) return nameIn(how, m)
+  return undefined
+}
+
 /** Letters before the name of a licence that say what it is of. */
 const BEFORE = 220
 
@@ -150,8 +159,7 @@ export function licenceSaid(pages: readonly string[]): string | undefined {
         const end = [...before.matchAll(SENTENCE_END)].at(-1)
         const said = end ? before.slice(end.index + end[0].length) : before
         if (OF_A_PART.test(said) || !OF_THE_TEXT.test(said)) continue
-        if (how === CC) return m[3] ? 'CC0' : `CC ${m[1]!.toUpperCase()} ${m[2]!}`
-        return [shortOf(m[1]!), m[2]].filter(Boolean).join(' ')
+        return nameIn(how, m)
       }
   return undefined
 }

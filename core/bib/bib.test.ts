@@ -1,8 +1,16 @@
-import { expect, test } from '@jest/globals'
+import { describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
 import { addDays, daysBetween, daySpan, isDay, readDate } from './dates'
 import { fold, foldTitle } from './fold'
-import { doiAddress, issnCheckDigit, normaliseDoi, normaliseIsbn, normaliseIssn } from './identifiers'
+import {
+  authorIdCheckDigit,
+  doiAddress,
+  issnCheckDigit,
+  normaliseAuthorId,
+  normaliseDoi,
+  normaliseIsbn,
+  normaliseIssn,
+} from './identifiers'
 import { authorLine, nameKey, readName } from './names'
 import { pageCount, readPages } from './pages'
 
@@ -85,4 +93,30 @@ test('a day is one that there is', () => {
   const none = ['2026-02-30', '2026-02-29', '2026-13-01', '2026-00-10', '2026-04-31', '2026-4-1', '', '2026-01-00']
   expect(none.filter(isDay)).toEqual([])
   fc.assert(fc.property(fc.integer({ min: 0, max: 40_000 }), n => isDay(addDays('2000-01-01', n))))
+})
+
+describe('identifiers of persons', () => {
+  test.each([
+    ['9999-0001-2345-618X', '9999-0001-2345-618X'],
+    ['https://people.example/9999000123456016', '9999-0001-2345-6016'],
+    ['(isni) 9999 0001 2345 618x, seen today', '9999-0001-2345-618X'],
+    // another check digit, a number that is longer, nothing at all
+    ['9999-0001-2345-6181', undefined],
+    ['99990001234560160', undefined],
+    ['0000-0000-0000-0001', undefined],
+    ['', undefined],
+  ])('“%s”', (said, id) => expect(normaliseAuthorId(said)).toBe(id))
+  test('one wrong digit, or two in each other’s place, never passes', () => {
+    const fifteen = fc.stringMatching(/^[1-9]\d{14}$/)
+    fc.assert(
+      fc.property(fifteen, fc.nat(14), fc.integer({ min: 1, max: 9 }), (of, at, by) => {
+        const right = of + authorIdCheckDigit(of)
+        expect(normaliseAuthorId(right)?.replaceAll('-', '')).toBe(right)
+        const digit = String((Number(of[at]) + by) % 10)
+        expect(normaliseAuthorId(of.slice(0, at) + digit + right.slice(at + 1))).toBeUndefined()
+        if (at < 14 && of[at] !== of[at + 1])
+          expect(normaliseAuthorId(of.slice(0, at) + of[at + 1]! + of[at]! + right.slice(at + 2))).toBeUndefined()
+      }),
+    )
+  })
 })

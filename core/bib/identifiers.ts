@@ -101,5 +101,25 @@ export function isbn13CheckDigit(twelve: string): string {
   return String((10 - (sum % 10)) % 10)
 }
 
+/**
+ * An identifier of a person as four groups of four (as ISNI and what is made of it write it), or undefined where the check
+ * digit is wrong. Its address is as good, and what is said beside it.
+ */
+export function normaliseAuthorId(text: string | undefined | null): string | undefined {
+  for (const [found] of (text ?? '').matchAll(AUTHOR_IDS)) {
+    const s = found.toUpperCase().replace(/[^0-9X]/g, '')
+    if (authorIdCheckDigit(s.slice(0, 15)) === s[15] && !/^0{15}/.test(s)) return s.replace(/.{4}(?!$)/g, '$&-')
+  }
+  return undefined
+}
+const AUTHOR_IDS = /(?<![\dX])(?:\d{4}[-–— ]?){3}\d{3}[\dX](?![\dX])/gi
+
+/** The check digit of fifteen digits: ISO 7064, MOD 11-2. */
+export function authorIdCheckDigit(fifteen: string): string {
+  const sum = [...fifteen].reduce((t, d) => ((t + Number(d)) * 2) % 11, 0)
+  const check = (12 - sum) % 11
+  return check === 10 ? 'X' : String(check)
+}
+
 /** Whether something is the address of a page, as a browser takes it. */
 export const isAddress = (text: string): boolean => URL.canParse(text) && /^https?:$/.test(new URL(text).protocol)

@@ -51,6 +51,28 @@ export interface Item {
 
 export type Version = 'preprint' | 'accepted manuscript' | 'version of record' | 'translation'
 
+/** Who paid for a work, as far as a source says it: always the number or the words. */
+export interface Grant {
+  number?: string
+  funder?: string
+  title?: string
+  /** The words of the source, where they could not be taken apart. */
+  said?: string
+}
+
+/** That one work was changed by another, as registrations of DOIs say it: “retraction”, “correction”. */
+export interface Update {
+  doi: string
+  type: string
+}
+
+/** Data that stand behind a work. */
+export interface DataLink {
+  doi?: string
+  address?: string
+  title?: string
+}
+
 /** What we know of a work beside its citation. Every field is optional: a catalogue says what it says. */
 export interface Facts {
   /** The kind as the source words it, e.g. "book review"; what the work really is is judged in appraise/. */
@@ -62,6 +84,8 @@ export interface Facts {
   otherTitles?: string[]
   keywords?: string[]
   subjects?: string[]
+  /** The language that title and abstract are in by their words, where no source says it. */
+  languageTold?: string
   /** Number of pages, where given or computed from the page range. */
   pageCount?: number
   referenceCount?: number
@@ -72,6 +96,19 @@ export interface Facts {
   openUrl?: string
   /** ISO date until which the deposit is closed. */
   embargoUntil?: string
+  /** Identifiers of its authors (ISO 27729), by the name that they bear there. */
+  authorIds?: { name: Name; id: string }[]
+  grants?: Grant[]
+  /** Data behind it. */
+  data?: DataLink[]
+  /** Of data: the DOIs of the works that they stand behind. */
+  dataOf?: string[]
+  /** Notices that its registration names: what they are called there, and their DOI. */
+  updatedBy?: Update[]
+  /** Of a notice: the works of which it speaks. */
+  updates?: Update[]
+  /** Under which licence it is published: an address, or words. */
+  licence?: string
   /** Where it stands in print, with what is said of it there. */
   shelf?: { branch: string; call: string; note?: string }[]
   /** Runs of a journal in print, as the library words them. */

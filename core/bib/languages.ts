@@ -1,11 +1,14 @@
 import { withoutEnd } from './clean'
 import { iso6392 } from 'iso-639-2'
 import { fold } from './fold'
-import type { Item } from './item'
+import type { Facts, Item } from './item'
 
-/** The language of an item as a code of two letters (three where there are no two), where that can be told. */
-export function languageOf(item: Item): string | null {
-  return languageCode(item.language) ?? null
+/**
+ * The language of an item as a code of two letters (three where there are no two): as a source says it, else as its words
+ * tell it; null where neither does.
+ */
+export function languageOf(item: Item, { languageTold }: Pick<Facts, 'languageTold'>): string | null {
+  return languageCode(item.language) ?? languageTold ?? null
 }
 
 /** What catalogues enter where there is no language, or several, or none that they know. */

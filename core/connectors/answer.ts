@@ -1,8 +1,12 @@
 import { compile } from 'json-p3'
 import LinkHeader from 'http-link-header'
 import { clean } from '../bib/clean'
-import type { Facts, ReadRecord } from '../bib/item'
+import type { Facts, Grant, Name, ReadRecord } from '../bib/item'
+import { joinGrants, readGrants } from '../bib/grants'
+import { normaliseAuthorId } from '../bib/identifiers'
 import { mendItem } from '../bib/mend-item'
+import { readName } from '../bib/names'
+import { factsOfRegistry } from '../bib/registry'
 import { finish } from '../formats/entry'
 import type { Call, Fields, TallyCall } from './description'
 import type { Place } from './request'
@@ -140,7 +144,7 @@ function readFields({ fields, types }: Call, record: object): ReadRecord | { why
   if ('why' in read) return read
   if (!read.item.title && !read.item.author) return { why: 'It has neither a title nor an author.' }
   const { item, facts } = finish(read.item, read.mended)
-  return { item, facts: { ...facts, ...factsOf(fields, record) } }
+  return { item, facts: { ...facts, ...factsOfRegistry(raw), ...factsOf(fields, record) } }
 }
 
 function factsOf(fields: Fields, record: object): Facts {
@@ -152,7 +156,8 @@ function factsOf(fields: Fields, record: object): Facts {
           .filter((v): v is string => typeof v === 'string' && v.trim() !== '')
       : []
   const [genre, refereed, open] = [value(fields.genre), value(fields.refereedVenue), value(fields.openCopy)]
-  const field = value(fields.field)
+  const [field, licence] = [value(fields.field), value(fields.licence)]
+  const [authorIds, grants] = [idsOf(fields.authors, record), grantsOf(fields.grants, record)]
   const [citedBy, references] = [countOf(value(fields.citedBy)), countOf(value(fields.references))]
   const [keywords, subjects] = [texts(fields.keywords), texts(fields.subjects)]
   return {
@@ -164,8 +169,47 @@ function factsOf(fields: Fields, record: object): Facts {
     ...(typeof open === 'string' && URL.canParse(open) ? { openUrl: open } : {}),
     ...(keywords.length ? { keywords } : {}),
     ...(subjects.length ? { subjects } : {}),
+    ...(typeof licence === 'string' && licence ? { licence } : {}),
+    ...(authorIds.length ? { authorIds } : {}),
+    ...(grants.length ? { grants } : {}),
   }
 }
+
+/** Identifiers of the authors that have one. */
+function idsOf(of: Fields['authors'], record: object): NonNullable<Facts['authorIds']> {
+  if (!of?.identifier) return []
+  return all(of.each, record).flatMap(n => {
+    if (typeof n !== 'object' || n === null) return []
+    const part = (path: string | undefined) => textOf(path ? first(path, n) : undefined)
+    const id = normaliseAuthorId(part(of.identifier))
+    const [family, given, whole] = [part(of.family), part(of.given), part(of.name)]
+    const name: Name | undefined = family
+      ? { family, ...(given ? { given } : {}) }
+      : whole
+        ? readName(whole)
+        : undefined
+    return id && name ? [{ name, id }] : []
+  })
+}
+
+function grantsOf(of: Fields['grants'], record: object): Grant[] {
+  if (!of) return []
+  const told = all(of.each, record).flatMap((g): Grant[] => {
+    if (typeof g === 'string') return readGrants(g)
+    if (typeof g !== 'object' || g === null) return []
+    const part = (path: string | undefined) => textOf(path ? first(path, g) : undefined)
+    const [number, funder, title] = [part(of.number), part(of.funder), part(of.title)]
+    if (!number && !funder) return []
+    return [{ ...(number ? { number } : {}), ...(funder ? { funder } : {}), ...(title ? { title } : {}) }]
+  })
+  return joinGrants(told)
+}
+
+/** A text or a number that is short enough to be a name. */
+const textOf = (v: unknown): string | undefined =>
+  (typeof v === 'string' || typeof v === 'number') && String(v).length <= 500
+    ? String(v).trim() || undefined
+    : undefined
 
 function namesOf(of: Fields['authors'], record: object): unknown[] {
   if (!of) return []

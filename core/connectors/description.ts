@@ -22,7 +22,14 @@ const template = () =>
     )
     .defined()
 
-const names = () => part(shape({ each: path(), name: maybe(path()), family: maybe(path()), given: maybe(path()) }))
+const names = () =>
+  part(
+    shape({
+      ...{ each: path(), name: maybe(path()), family: maybe(path()), given: maybe(path()) },
+      /** An identifier with a check digit (ISO 27729). */
+      identifier: maybe(path()),
+    }),
+  )
 const field = () => maybe(path())
 /** A part that may be left out whole. */
 const part = <T>(of: Schema<T>) => maybe(of.default(undefined) as Schema<T>)
@@ -59,6 +66,9 @@ export const fieldsShape = shape({
   references: field(),
   openCopy: field(),
   field: field(),
+  /** Who paid: objects, or sentences that say it. */
+  grants: part(shape({ each: path(), number: maybe(path()), funder: maybe(path()), title: maybe(path()) })),
+  licence: field(),
 })
 
 const requestFields = {
@@ -100,14 +110,14 @@ const tallyShape = shape({
 
 /**
  * What can be asked for records: a work by its DOI; works by title, author, year or ISBN; what a work refers to; what cites it; how
- * often it is cited.
+ * often it is cited; works of an author by identifier; works of a grant; data behind a work.
  */
-export const CALLS = ['work', 'search', 'references', 'citedBy', 'counts'] as const
+export const CALLS = ['work', 'search', 'references', 'citedBy', 'counts', 'byAuthor', 'byGrant', 'data'] as const
 export type CallName = (typeof CALLS)[number]
 
 /**
  * A server that answers in JSON, described by data; `peers` tells how works of a `field` and `year` are cited. In addresses, headers and bodies stand by name: `doi` (and
- * `doiParts`, its parts between slashes), `title`, `author`, `year`, `isbn`, `field`; `limit`, `offset` (from 0), `start` (from 1), `page` (from 1), `cursor`; `key`.
+ * `doiParts`, its parts between slashes), `title`, `author`, `year`, `isbn`, `field`, `authorId`, `grant`, `funder`; `limit`, `offset` (from 0), `start` (from 1), `page` (from 1), `cursor`; `key`.
  */
 export const connectorShape = shape({
   id: string()
@@ -124,6 +134,9 @@ export const connectorShape = shape({
     references: part(callShape),
     citedBy: part(callShape),
     counts: part(callShape),
+    byAuthor: part(callShape),
+    byGrant: part(callShape),
+    data: part(callShape),
     peers: part(tallyShape),
   }),
 })

@@ -2,7 +2,9 @@ import { parseTemplate } from 'url-template'
 import type { Call, Connector, TallyCall } from './description'
 
 /** What a call asks for; names without a value are left out of addresses. */
-export type Values = Partial<Record<'doi' | 'title' | 'author' | 'year' | 'isbn' | 'field' | 'key', string>>
+export type Values = Partial<
+  Record<'doi' | 'title' | 'author' | 'year' | 'isbn' | 'field' | 'authorId' | 'grant' | 'funder' | 'key', string>
+>
 
 /** Where in a long answer a request stands. */
 export type Place = { offset: number; page: number; cursor?: string } | { address: string }

@@ -1,4 +1,5 @@
 import { mendItem } from '../bib/mend-item'
+import { factsOfRegistry } from '../bib/registry'
 import { excerptOf, finish } from './entry'
 import type { ReadEntry, RefusedEntry } from './read-file'
 
@@ -58,7 +59,11 @@ function readItems(list: readonly { value: unknown; line: number }[]): {
     const refuse = (why: string) => refused.push({ line, why: `Item ${i + 1}: ${why}`, excerpt: excerptOf(raw) })
     if ('why' in read) refuse(read.why)
     else if (!read.item.title && !read.item.author) refuse('It has neither a title nor an author.')
-    else entries.push({ ...finish(read.item, read.mended), raw, line, mended: read.mended })
+    else {
+      const { item, facts } = finish(read.item, read.mended)
+      const beside = factsOfRegistry(value as Record<string, unknown>)
+      entries.push({ item, facts: { ...facts, ...beside }, raw, line, mended: read.mended })
+    }
   })
   return { entries, refused }
 }

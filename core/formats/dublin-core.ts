@@ -1,12 +1,13 @@
 import { partsAt } from '../bib/clean'
 import { readDate } from '../bib/dates'
 import { normaliseDoi, normaliseIsbn, normaliseIssn } from '../bib/identifiers'
-import type { Facts, Item, ItemDate, Name, ReadRecord, Version } from '../bib/item'
+import type { Facts, Grant, Item, ItemDate, Name, ReadRecord, Version } from '../bib/item'
 import { languageCode } from '../bib/languages'
 import { readHeading } from '../bib/names'
 import { pageCount } from '../bib/pages'
 import { readSource } from '../bib/part'
 import { roleOf, type Role } from '../bib/roles'
+import { dataLink, grantsAmong } from './beside'
 import { bare, otherTitles, pagesOfExtent, unshout, withoutUndefined } from './terms'
 import { typeOfTerm } from '../bib/type-terms'
 import { readXml, texts, type Xml } from './xml'
@@ -84,9 +85,32 @@ export function readDublinCore(xml: string): ReadRecord {
     .map(r => /embargo\D{0,30}(\d{4}-\d{2}-\d{2})/i.exec(r)?.[1])
     .find(Boolean)
   if (embargo) facts.embargoUntil = embargo
+  // what repositories write of grants and data, each in an address of its own kind
+  const relations = said('relation', 'references', 'isReferencedBy').map(r => r.replace(/^info:eu-repo\//i, 'info:'))
+  const grants = grantsAmong(relations.flatMap(grantIn))
+  if (grants) facts.grants = grants
+  const data = relations.flatMap(r => dataLink([/^info:semantics\/dataset\/\w+\/(.+)$/i.exec(r)?.[1]]))
+  if (data.length) facts.data = data
+  const licence = [...said('license', 'licence'), ...said('rights').filter(r => LICENCE.test(r))][0]
+  if (licence) facts.licence = licence
   const pages = pageCount(item.page) ?? said('extent', 'format', 'description').map(pagesOfExtent).find(Boolean)
   if (pages) facts.pageCount = pages
   return { item: withoutUndefined(item), facts }
+}
+
+const LICENCE = /^https?:\/\/\S*(?:licen[cs]|creativecommons)|\bCC[ -]?(?:BY|0)\b/i
+
+/** A grant by its address: funder, programme and number, each with its signs escaped. */
+function grantIn(relation: string): Grant[] {
+  const parts = /^info:grantAgreement\/(.+)$/i.exec(relation)?.[1]?.split('/') ?? []
+  const [funder, programme, number] = parts.map(p =>
+    p
+      .replace(/%2f/gi, '/')
+      .replace(/%20|\+/g, ' ')
+      .trim(),
+  )
+  if (!number) return []
+  return [{ number, ...(funder ? { funder: [funder, programme].filter(Boolean).join(' ') } : {}) }]
 }
 
 function versionOf(type: string): Version | undefined {

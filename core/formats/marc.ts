@@ -1,13 +1,14 @@
 import { withoutEnd } from '../bib/clean'
 import { readDate } from '../bib/dates'
 import { normaliseDoi, normaliseIsbn, normaliseIssn } from '../bib/identifiers'
-import type { Facts, Item, Name, ReadRecord } from '../bib/item'
+import type { Facts, Grant, Item, Name, ReadRecord } from '../bib/item'
 import { languageCode } from '../bib/languages'
 import { readHeading } from '../bib/names'
 import { pageCount } from '../bib/pages'
 import { readPart, type Part } from '../bib/part'
 import { roleOf, type Role } from '../bib/roles'
 import { shelfHoldingsOfMarc } from './marc-shelf'
+import { authorIdsAmong, dataLink, grantsAmong } from './beside'
 import { bare, contentsOf, editionOf, otherTitles, pagesOfExtent, unshout, withoutUndefined } from './terms'
 import { typeOfTerm } from '../bib/type-terms'
 
@@ -99,6 +100,11 @@ export function readMarc(record: MarcRecord): ReadRecord {
   const open = tagged('856').find(
     f => f.indicators[1] !== '2' && (sub(f, '7') === '0' || /open access|kostenfrei|free/i.test(all(f, 'z').join(' '))),
   )
+  const data = [
+    // a work that it was made from, or that goes with it, and is said to be data
+    ...tagged('786', '787').filter(f => f.tag === '786' || /\bdata/i.test(sub(f, 'i') ?? '')),
+    ...tagged('856').filter(f => f.indicators[1] === '2' && /\bdata/i.test(all(f, '3yz').join(' '))),
+  ].flatMap(f => dataLink(all(f, 'ou'), bare(sub(f, 't'))))
   const facts = withoutUndefined({
     genre,
     otherTitles: otherTitles(item.title, [
@@ -112,6 +118,20 @@ export function readMarc(record: MarcRecord): ReadRecord {
     openUrl: sub(open, 'u'),
     shelf: shelf.length ? shelf : undefined,
     runs: runs.length ? runs : undefined,
+    authorIds: authorIdsAmong(tagged('100', '700').map(f => ({ name: nameOf(f)?.name, beside: all(f, '01') }))),
+    grants: grantsAmong(
+      tagged('536').flatMap((f): (string | Grant)[] => {
+        const funder = bare(sub(f, 'a'))
+        const numbers = all(f, 'bcf').flatMap(n => bare(n) ?? [])
+        return numbers.length
+          ? numbers.map(number => ({ number, ...(funder ? { funder } : {}) }))
+          : all(f, 'a').flatMap(a => bare(a) ?? [])
+      }),
+    ),
+    data: data.length ? data : undefined,
+    licence: tagged('540')
+      .map(f => sub(f, 'u') ?? bare(sub(f, 'a')))
+      .find(Boolean),
   }) as Facts
   return { item: withoutUndefined(item), facts }
 }

@@ -6,6 +6,7 @@ import { readHeading } from '../bib/names'
 import { pageCount } from '../bib/pages'
 import { readPart, type Part } from '../bib/part'
 import { roleOf, type Role } from '../bib/roles'
+import { authorIdsAmong, dataLink, grantsAmong } from './beside'
 import { bare, contentsOf, editionOf, otherTitles, pagesOfExtent, unshout, withoutUndefined } from './terms'
 import { typeOfTerm } from '../bib/type-terms'
 import { all, first, readXml, textOf, texts, type Xml } from './xml'
@@ -103,6 +104,18 @@ export function readMods(xml: string): ReadRecord {
   const refereed = notes.map(n => n.said).filter(n => /refereed/i.test(n))
   const references = notes.map(n => /(\d{1,5}) references/i.exec(n.said)?.[1]).find(Boolean)
   const open = urls.find(u => u['@access'] === 'raw object')
+  const data = all(mods, 'relatedItem')
+    .filter(r => [...texts(r, 'genre'), ...texts(r, 'typeOfResource')].some(g => typeOfTerm(bare(g)) === 'dataset'))
+    .flatMap(r =>
+      dataLink(
+        [
+          ...texts(r, 'identifier'),
+          ...all(r, 'location').flatMap(l => texts(l, 'url')),
+          textOf({ '#text': r['@href'] }),
+        ],
+        titleOf(first(r, 'titleInfo')),
+      ),
+    )
   const facts = withoutUndefined({
     genre,
     otherTitles: otherTitles(
@@ -118,8 +131,26 @@ export function readMods(xml: string): ReadRecord {
     pageCount:
       pageCount(item.page) ?? texts(first(mods, 'physicalDescription'), 'extent').map(pagesOfExtent).find(Boolean),
     openUrl: textOf(open),
+    authorIds: authorIdsAmong(
+      all(mods, 'name').map(n => ({
+        name: nameOf(n)?.name,
+        beside: [...texts(n, 'nameIdentifier'), textOf({ '#text': n['@valueURI'] })],
+      })),
+    ),
+    grants: grantsAmong([
+      ...notes.filter(n => /^fund/i.test(n.type)).map(n => n.said),
+      ...namesWith(mods, /(^|\/)(fnd|funder)$/i).flatMap(n => (n.literal ? [{ funder: n.literal }] : [])),
+    ]),
+    data: data.length ? data : undefined,
+    licence: licenceOf(mods),
   }) as Facts
   return { item: withoutUndefined(item), facts }
+}
+
+/** Under which licence it may be used: the address that says it, else the words. */
+function licenceOf(mods: Xml): string | undefined {
+  const conditions = all(mods, 'accessCondition').filter(c => /use|licen[cs]e/i.test(String(c['@type'] ?? '')))
+  return conditions.map(c => textOf({ '#text': c['@href'] }) ?? bare(textOf(c))).find(Boolean)
 }
 
 /** Title with what does not sort, subtitle, number and name of the part. */

@@ -13,7 +13,8 @@ import { leadOf } from '../appraise/leads'
 import { takenBackAmong } from '../appraise/taken-back'
 import { signsOf } from '../appraise/signs'
 import { fold, foldTitle } from '../bib/fold'
-import { normaliseDoi, normaliseIsbn, normaliseIssn } from '../bib/identifiers'
+import { joinGrants, readGrants } from '../bib/grants'
+import { normaliseAuthorId, normaliseDoi, normaliseIsbn, normaliseIssn } from '../bib/identifiers'
 import { plainTitle } from '../bib/clean'
 import type { Item } from '../bib/item'
 import { withoutMarkup } from '../bib/markup'
@@ -22,6 +23,7 @@ import { pageCount, readPages } from '../bib/pages'
 import { readDate } from '../bib/dates'
 import { readPart, readSource } from '../bib/part'
 import { languageCode } from '../bib/languages'
+import { toldLanguage } from '../bib/told-language'
 import { readRichText, toMarkdown } from '../cite/rich-text'
 import { readBibtex, writeBibtex } from '../formats/bibtex'
 import { readCslJson } from '../formats/csl-json'
@@ -115,6 +117,9 @@ export const READERS: Record<string, (text: string) => unknown> = {
   'normaliseDoi of an address': t => normaliseDoi(`https://doi.example/10.5555/${t}`),
   normaliseIssn,
   normaliseIsbn,
+  normaliseAuthorId,
+  readGrants,
+  'isSameGrant, joinGrants': t => joinGrants([{ number: t, funder: t }, { number: t, funder: `${t} a` }, { said: t }]),
   readName,
   nameKey: t => nameKey({ family: t, given: t }),
   readPages,
@@ -124,6 +129,7 @@ export const READERS: Record<string, (text: string) => unknown> = {
   readSource,
   readHeading,
   languageCode,
+  toldLanguage,
   editionOf,
   pagesOfExtent,
   bare,
@@ -328,7 +334,7 @@ const checked = (t: string): unknown => {
         copy,
         words: t,
         became: [],
-        since: [{ says: 'retracted', source: t, by: null }],
+        since: [{ says: 'retracted', source: t, by: null, notice: t }],
         leansOn: [],
       },
     ],

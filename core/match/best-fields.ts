@@ -1,6 +1,7 @@
 import { partsAt } from '../bib/clean'
 import { foldTitle } from '../bib/fold'
-import type { Facts, Item } from '../bib/item'
+import { joinGrants } from '../bib/grants'
+import type { DataLink, Facts, Grant, Item, Update } from '../bib/item'
 import { readDate } from '../bib/dates'
 import { readName } from '../bib/names'
 import type { MatchRecord } from './records'
@@ -118,10 +119,21 @@ function joinFacts(list: Facts[]): Facts {
   const out: Facts = {}
   for (const f of list) {
     for (const [k, v] of Object.entries(f) as [keyof Facts, never][]) {
-      if (k === 'keywords' || k === 'subjects' || k === 'otherTitles')
+      if (k === 'keywords' || k === 'subjects' || k === 'otherTitles' || k === 'dataOf')
         out[k] = [...new Set([...(out[k] ?? []), ...(v as string[])])]
+      else if (k === 'grants') out.grants = joinGrants([...(out.grants ?? []), ...(v as Grant[])])
+      else if (k === 'authorIds') out.authorIds = onceEach([...(out.authorIds ?? []), ...(v as AuthorIds)], a => a.id)
+      else if (k === 'updates' || k === 'updatedBy')
+        out[k] = onceEach([...(out[k] ?? []), ...(v as Update[])], u => `${u.doi} ${u.type}`)
+      else if (k === 'data')
+        out.data = onceEach([...(out.data ?? []), ...(v as DataLink[])], d => d.doi ?? d.address ?? d.title ?? '')
       else if (out[k] === undefined) out[k] = v
     }
   }
   return out
 }
+
+type AuthorIds = NonNullable<Facts['authorIds']>
+/** The first of each key. */
+const onceEach = <T>(of: readonly T[], keyOf: (x: T) => string): T[] =>
+  [...new Map(of.toReversed().map(x => [keyOf(x), x])).values()].toReversed()

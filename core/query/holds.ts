@@ -22,7 +22,7 @@ function fieldsOf({ item, facts }: ReadRecord): Record<string, string[]> {
     isbn: [item.ISBN],
     issn: [item.ISSN],
   }
-  const language = languageOf(item)
+  const language = languageOf(item, facts)
   if (language) of.language = [language]
   return Object.fromEntries(
     Object.entries(of).flatMap(([name, values]) => {

@@ -60,7 +60,7 @@ export function lineFacts(item: Item, facts: Facts): LineFacts {
     pageCount: facts.pageCount ?? null,
     citedBy: facts.citedByCount ?? null,
     references: facts.referenceCount ?? null,
-    language: languageOf(item),
+    language: languageOf(item, facts),
     hasAbstract: Boolean(item.abstract),
     people: names.slice(0, 12).map(n => [familyName(n), n.given?.[0]].filter(Boolean).join(', ')),
     subjects: (facts.subjects ?? []).slice(0, 12),

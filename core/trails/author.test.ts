@@ -2,7 +2,7 @@ import { describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
 import type { Name } from '../bib/item'
 import { spokenName } from '../bib/names'
-import { personsOf, type Written } from './author'
+import { identifierIn, personsOf, type Written } from './author'
 
 const name = (said: string): Name => {
   const words = said.split(' ')
@@ -10,7 +10,7 @@ const name = (said: string): Name => {
 }
 let n = 0
 const work = (by: string, more: Partial<Written> = {}): Written => ({
-  ...{ id: `${++n}`, names: by.split(', ').map(name), year: 2010, container: '', words: [] },
+  ...{ id: `${++n}`, names: by.split(', ').map(name), year: 2010, container: '', words: [], ids: [] },
   ...more,
 })
 const groups = (asked: string, works: Written[], first = works[0]!.id) =>
@@ -41,6 +41,34 @@ describe('works of one person', () => {
       work('Mara Lune', { container: 'Night Papers', year: null }),
     ]
     expect(groups('Mara Lune', works)).toEqual([[0, 1, 2, 6], [3], [4], [5]])
+  })
+  test('are one by one identifier and another’s by another, whatever else is said', () => {
+    const [one, two] = ['9999-0001-2345-618X', '9999-0001-2345-6016']
+    const by = (said: string, id: string, more: Partial<Written> = {}) =>
+      work(said, { ids: [{ name: name(said.split(', ')[0]!), id }], ...more })
+    const works = [
+      by('Mara Lune', one, { year: 1950 }),
+      work('Mara Lune, Odo Vale'),
+      by('M. Lune, Odo Vale', two),
+      by('M. H. Lune, Ida Sand', one),
+      // who signed with another name in those years
+      by('Mara Quill', one, { year: 2020 }),
+      by('Mara Quill', two),
+    ]
+    const told = personsOf(name('Mara Lune'), works, works[0]!.id, one)
+    expect(told.map(p => p.works.map(id => works.findIndex(w => w.id === id)).sort())).toEqual([
+      [0, 3, 4],
+      [1, 2],
+    ])
+    expect(told.map(p => [p.id, p.withId, p.isOther])).toEqual([
+      [one, 3, false],
+      [two, 1, true],
+    ])
+  })
+  test('an identifier of which it is unclear whose it is says nothing', () => {
+    const id = '9999-0001-2345-618X'
+    const two = work('Mara Lune, M. Lune', { ids: [{ name: name('M. Lune'), id }] })
+    expect(personsOf(name('Mara Lune'), [two])[0]).toMatchObject({ id: null, withId: 0 })
   })
   test('never have two given names that differ, though an initial fits both', () => {
     const works = [work('Mara Lune, Odo Vale'), work('M. Lune, Odo Vale'), work('Mira Lune, Odo Vale')]
@@ -93,6 +121,9 @@ test('a person is told with the fullest name, the years, who writes with them, a
   ])
 })
 
+/** Under which name the one who is asked for stands in a work. */
+const bearer = (w: Pick<Written, 'names'>): Name => w.names.find(n => n.family === 'Lune' && n.given !== 'Mira') ?? {}
+
 test('every work that bears the name is with one person, in whatever order they come; nothing of nothing', () => {
   expect(personsOf(name('Mara Lune'), [])).toEqual([])
   const people = fc.constantFrom('Mara Lune', 'M. Lune', 'Mira Lune', 'Odo Vale', 'Ida Sand', 'M. H. Lune', 'Lune')
@@ -102,6 +133,7 @@ test('every work that bears the name is with one person, in whatever order they 
       year: fc.option(fc.integer({ min: 1900, max: 2026 })),
       container: fc.constantFrom('', 'Night Papers', 'Harbour Studies'),
       words: fc.array(fc.constantFrom('moths', 'lamps', 'bread'), { maxLength: 3 }),
+      ids: fc.array(fc.record({ name: people.map(name), id: fc.constantFrom('one', 'two') }), { maxLength: 2 }),
     }),
     { maxLength: 14 },
   )
@@ -113,6 +145,10 @@ test('every work that bears the name is with one person, in whatever order they 
       const told = persons.flatMap(p => p.works)
       expect([...told].sort()).toEqual(bearing.map(w => w.id).sort())
       expect(new Set(told).size).toBe(told.length)
+      // of works that one identifier is said of no two are apart
+      const saidOf = (id: string) =>
+        persons.filter(p => p.works.some(w => identifierIn(works[Number(w)]!, bearer(works[Number(w)]!)) === id))
+      for (const id of ['one', 'two']) expect(saidOf(id).length).toBeLessThan(2)
     }),
   )
 })

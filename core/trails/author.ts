@@ -11,6 +11,8 @@ export interface Written {
   container: string
   /** Its keywords and headings. */
   words: readonly string[]
+  /** Identifiers of those who wrote it, by name, as far as any source has them. */
+  ids: readonly { name: Name; id: string }[]
 }
 
 /** Works that seem to be by one person. */
@@ -18,6 +20,9 @@ export interface Person {
   /** The fullest form of the name that they bear. */
   name: Name
   works: string[]
+  /** The identifier that sources give this person, and how many of the works have it. */
+  id: string | null
+  withId: number
   /** First and last year. */
   years: [number, number] | null
   /** With whom, the most frequent first. */
@@ -26,7 +31,7 @@ export interface Person {
   words: { word: string; times: number }[]
   /** What speaks for the person of the first group; nothing there, and nothing where only the name is alike. */
   shares: string[]
-  /** The given names are others than those of the first group: nobody has both. */
+  /** The given names or the identifier are others than those of the first group: nobody has both. */
   isOther: boolean
 }
 
@@ -43,6 +48,8 @@ interface Mention extends Written {
   /** Parts of the given names, folded. */
   given: readonly string[]
   name: Name
+  /** The identifier that is said to be theirs. */
+  person: string | undefined
   /** Those who wrote it too, by what is compared of their names. */
   with: ReadonlyMap<string, Name>
   at: string
@@ -52,10 +59,12 @@ interface Mention extends Written {
 /**
  * The persons who seem to stand behind a name, each with their works. Works are put together where the given names agree
  * and a co-author is shared; or, of given names written out, a journal or two words of their subject. Initials alone do not
- * join on subjects. What stays apart is for somebody who knows to judge.
+ * join on subjects. One identifier joins whatever else is said, and two keep apart. What stays apart is for somebody who
+ * knows to judge.
  * @param first the work from which somebody asks: its person stands first
+ * @param id their identifier: works with it are theirs, whatever the name in them
  */
-export function personsOf(name: Name, works: readonly Written[], first?: string): Person[] {
+export function personsOf(name: Name, works: readonly Written[], first?: string, id?: string): Person[] {
   const family = foldedFamily(name)
   const mentions = works
     .flatMap(w => {
@@ -63,6 +72,14 @@ export function personsOf(name: Name, works: readonly Written[], first?: string)
       return own ? [mentionOf(w, own)] : []
     })
     .slice(0, MOST)
+  const known = new Set(mentions.map(m => m.id))
+  // who has changed names signs with another one
+  const renamed = works.flatMap(w => {
+    const said = known.has(w.id) || !id ? undefined : w.ids.find(i => i.id === id)?.name
+    const own = said && w.names.find(n => nameKey(n) === nameKey(said))
+    return own ? [{ ...mentionOf(w, own), person: id }] : []
+  })
+  mentions.push(...renamed)
   const groups = joined(mentions)
   const has = (g: readonly Mention[]) => first !== undefined && g.some(m => m.id === first)
   groups.sort((a, b) => Number(has(b)) - Number(has(a)) || b.length - a.length)
@@ -94,16 +111,25 @@ function mentionOf(w: Written, own: Name): Mention {
     ...w,
     given: givenOf(own),
     name: own,
+    person: identifierIn(w, own),
     with: new Map(others),
     at: fold(w.container).trim(),
     topics: new Set(w.words.map(x => fold(x).trim()).filter(Boolean)),
   }
 }
 
+/** The identifier that a work has for somebody of a name; none where two of its names may be meant. */
+export function identifierIn(w: Pick<Written, 'names' | 'ids'>, own: Name): string | undefined {
+  const isOwn = (n: Name) => foldedFamily(n) === foldedFamily(own) && fits(givenOf(n), givenOf(own)) !== 'other'
+  const found = w.ids.filter(i => isOwn(i.name))
+  return found.length === 1 && w.names.filter(isOwn).length === 1 ? found[0]!.id : undefined
+}
+
 const shared = <T>(a: Iterable<T>, b: { has: (x: T) => boolean }): T[] => [...a].filter(x => b.has(x))
 
 /** How strongly two mentions speak for one person; 0 where they do not. */
 function tie(a: Mention, b: Mention): number {
+  if (a.person && b.person) return a.person === b.person ? 4 : 0
   const given = fits(a.given, b.given)
   if (given === 'other') return 0
   const people = shared(a.with.keys(), b.with).length
@@ -136,24 +162,32 @@ function joined(mentions: readonly Mention[]): Mention[][] {
 
 function mayBeOne(a: readonly Mention[], b: readonly Mention[]): boolean {
   const years = [...a, ...b].flatMap(m => m.year ?? [])
-  if (years.length && Math.max(...years) - Math.min(...years) > LONGEST) return false
-  return a.every(x => b.every(y => fits(x.given, y.given) !== 'other'))
+  const isSaid = a.some(x => x.person && b.some(y => x.person === y.person))
+  if (!isSaid && years.length && Math.max(...years) - Math.min(...years) > LONGEST) return false
+  return a.every(x => b.every(y => !contradict(x, y)))
 }
+
+/** Whether two cannot be one person: their identifiers are two, or their given names where no identifier says they are one. */
+const contradict = (a: Mention, b: Mention): boolean =>
+  a.person && b.person ? a.person !== b.person : fits(a.given, b.given) === 'other'
 
 function personOf(group: readonly Mention[], first: readonly Mention[] | undefined): Person {
   const years = group.flatMap(m => m.year ?? [])
   const fullest = group.map(m => m.name).reduce((a, b) => (spokenName(b).length > spokenName(a).length ? b : a))
+  const ids = group.flatMap(m => m.person ?? [])
   const byYear = [...group].sort((a, b) => (b.year ?? 0) - (a.year ?? 0))
   return {
     name: fullest,
     works: byYear.map(m => m.id),
+    id: ids[0] ?? null,
+    withId: ids.length,
     years: years.length ? [Math.min(...years), Math.max(...years)] : null,
     with: counted(group.flatMap(m => [...m.with])).map(([name, times]) => ({ name, times })),
     words: counted(group.flatMap(m => [...m.topics].map((t): [string, string] => [t, t])))
       .filter(([, times]) => group.length === 1 || times > 1)
       .map(([word, times]) => ({ word, times })),
     shares: first ? sharesOf(group, first) : [],
-    isOther: Boolean(first) && group.some(m => first!.some(f => fits(m.given, f.given) === 'other')),
+    isOther: Boolean(first) && group.some(m => first!.some(f => contradict(m, f))),
   }
 }
 

@@ -86,6 +86,8 @@ export interface WorldWork {
   unlinked: number
   catalogues: Record<string, Description>
   deposits: Deposit[]
+  /** Identifiers of those authors who have one, by their place. */
+  authorIds?: Record<number, string>
   grant?: string
   /** The work it speaks of: the book of a review or a chapter, the article of a correction, the study of data. */
   about?: string

@@ -258,7 +258,7 @@ const entering = (e: BriefEntry): Entering => ({
   kind: e.kind,
   confidence: e.confidence,
   year: yearOf(e.item) ?? null,
-  language: languageOf(e.item),
+  language: languageOf(e.item, e.facts),
 })
 const only = (rules: BriefRules, rule: EntryRule): Partial<BriefRules> =>
   rule === 'language'

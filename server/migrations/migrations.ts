@@ -48,6 +48,8 @@ import { movedRows } from './migration-0047-moved'
 import { passedOn } from './migration-0048-passed'
 import { standingTrails } from './migration-0049-standing-trails'
 import { registrations } from './migration-0050-registrations'
+import { follows } from './migration-0051-follows'
+import { fillLanguages } from './migration-0052-languages'
 import { raw } from './migration-0013-raw'
 
 /** All migrations in order. Each can be run again, since statements that define tables cannot be rolled back. */
@@ -102,6 +104,8 @@ const migrations: { name: string; statements: string[]; fill?: (sequelize: Seque
   { name: '0048-passed', statements: passedOn },
   { name: '0049-standing-trails', statements: standingTrails },
   { name: '0050-registrations', statements: registrations },
+  { name: '0051-follows', statements: follows },
+  { name: '0052-languages', statements: [], fill: fillLanguages },
 ]
 
 export async function migrate(sequelize: Sequelize): Promise<string[]> {

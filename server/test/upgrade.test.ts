@@ -6,6 +6,7 @@ import { QueryTypes } from 'sequelize'
 import type { GraphAnswer } from '../../core/schema/api'
 import { addUser } from '../accounts/accounts-service'
 import { openDesk, PASSWORD, type Desk } from './desk'
+import { fillLanguages } from '../migrations/migration-0052-languages'
 import { forgetLibraries } from '../library/libraries'
 import { shown } from './upgrade/laid'
 
@@ -120,6 +121,24 @@ test('trails that were walked are in the graph, with their neighbours as nodes, 
     expect(ends.filter(e => e === w.node)).toHaveLength(w.got)
   }
   expect(graph.rounds.map(r => [r.n, r.scope, r.left])).toEqual(trails.map(() => [null, 'work', 0]))
+})
+
+test('works whose language no source says are told by their words, and those that say it are left', async () => {
+  const { db } = desk.context
+  const [first, second] = await db.works.findAll({ order: ['id'], limit: 2, raw: true })
+  const abstract =
+    'Wir haben gezählt, was in sechs Wochen an zwölf Laternen einer Hafenstadt kam, und was in dieser Zeit nicht kam.'
+  const { language: _, ...item } = first!.item
+  await db.works.update(
+    { item: { ...item, title: 'Nachtfalter', abstract }, line: { ...first!.line, language: null } },
+    { where: { id: first!.id } },
+  )
+  const said = { ...second!.item, language: 'fr', abstract }
+  await db.works.update({ item: said, line: { ...second!.line, language: 'fr' } }, { where: { id: second!.id } })
+  await fillLanguages(db.sequelize)
+  const [a, b] = await db.works.findAll({ order: ['id'], limit: 2, raw: true })
+  expect([a!.line.language, a!.facts.languageTold, a!.facts.genre]).toEqual(['de', 'de', first!.facts.genre])
+  expect([b!.line.language, b!.facts.languageTold]).toEqual(['fr', undefined])
 })
 
 test('work goes on: what was decided before can be taken back, and a step is written after those of before', async () => {

@@ -63,6 +63,10 @@ describe('the work sheet', () => {
     await userEvent.click(s.getByRole('button', { name: 'As the records say' }))
     await waitFor(() => expect(marks()[1]).toMatchObject({ about: 'field:title', value: null }))
   })
+  test('says that its language is told by its words, where no record names one', async () => {
+    const s = await shown({ facts: { languageTold: 'de' } })
+    expect(await s.findByText('German, by its words; no record says it')).toBeInTheDocument()
+  })
   test('tells how old the work is, against what the kept works cite', async () => {
     answers['GET /inquiries/1/cited-ages'] = {
       works: 3,

@@ -6,7 +6,7 @@ import { REACHES } from '../../access/reach'
 import { LOAN_KINDS } from '../../access/loan'
 import { WAYS, type Route, type Tried } from '../../access/routes'
 import { ENDS } from '../../access/walk'
-import type { Facts, Item, Name } from '../../bib/item'
+import type { Facts, Grant, Item, Name } from '../../bib/item'
 import type { RichRun } from '../../cite/rich-text'
 import type { ImportReport } from '../../formats/report'
 import type { Stretch } from '../../bib/sentences'
@@ -31,6 +31,9 @@ export const item = object({ id: text(), type: text() }).defined() as unknown as
 export const partOfItem: Schema<Partial<Item>> = mixed<Partial<Item>>(
   (v): v is Partial<Item> => typeof v === 'object' && v !== null,
 ).defined()
+export const personName = mixed<Name>((v): v is Name => typeof v === 'object' && v !== null).defined()
+export const grant = like<Grant>()({ number: string(), funder: string(), title: string(), said: string() })
+const update = shape({ doi: text(), type: text() })
 export const facts = like<Facts>()({
   genre: string(),
   refereedVenue: maybe(flag()),
@@ -38,12 +41,20 @@ export const facts = like<Facts>()({
   otherTitles: maybe(list(text())),
   keywords: maybe(list(text())),
   subjects: maybe(list(text())),
+  languageTold: string(),
   pageCount: number(),
   referenceCount: number(),
   citedByCount: number(),
   field: string(),
   openUrl: string(),
   embargoUntil: string(),
+  authorIds: maybe(list(shape({ name: personName, id: text() }))),
+  grants: maybe(list(grant)),
+  data: maybe(list(object({ doi: string(), address: string(), title: string() }).noUnknown())),
+  dataOf: maybe(list(text())),
+  updatedBy: maybe(list(update)),
+  updates: maybe(list(update)),
+  licence: string(),
   shelf: maybe(list(object({ branch: text(), call: text(), note: string() }).noUnknown())),
   runs: maybe(list(text())),
 })
@@ -219,7 +230,6 @@ const place = {
 export const citingSentence = like<CitingSentence>()(place)
 /** The same with the printed number of its page. */
 export const labelledPlace = like<CitingSentence & { label: string }>()({ ...place, label: text() })
-export const personName = mixed<Name>((v): v is Name => typeof v === 'object' && v !== null).defined()
 
 /** A work as it is cited in a text. */
 const citing = like<Citing>()({

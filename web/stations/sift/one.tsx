@@ -391,7 +391,10 @@ const Evidence = memo(function Evidence({
           {pair('Venue refereed', yes(work.facts.refereedVenue))}
           {pair('Itself refereed', yes(itemRefereed(line.kind, work.facts, work.signs)))}
           {isComplete(line.kind) === false && pair('Complete', 'no, an abstract only')}
-          {pair('Language', line.language ? sayLanguage(line.language) : 'not said')}
+          {pair(
+            'Language',
+            line.language ? sayLanguage(line.language) + (work.facts.languageTold ? ', by its words' : '') : 'not said',
+          )}
           {pair('Pages', line.pageCount ?? 'not said')}
           {line.year !== null && pair('Age', age(line.year))}
           {pair(
