@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
-import { saidOfAnother, saidOfItself, takenBackAmong } from './taken-back'
+import { saidOfAnother, saidOfItself, takenBackAmong, verdictOf } from './taken-back'
 
 describe('a title says of its own work', () => {
   test.each([
@@ -90,3 +90,16 @@ test('of any titles, nothing speaks of itself, and what is said is said once', (
     }),
   )
 })
+
+test.each([
+  ['retraction', 'retracted'],
+  ['Retraction', 'retracted'],
+  ['partial_retraction', 'corrected'],
+  ['withdrawal', 'withdrawn'],
+  ['removal', 'withdrawn'],
+  ['expression_of_concern', 'in doubt'],
+  ['erratum', 'corrected'],
+  ['corrigendum', 'corrected'],
+  ['new_version', undefined],
+  ['', undefined],
+])('a registration that calls an update “%s” says %s', (type, says) => expect(verdictOf(type)).toBe(says))

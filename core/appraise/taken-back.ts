@@ -61,6 +61,15 @@ export function saidOfAnother(given: string): Said | undefined {
   return undefined
 }
 
+/** What registrations of DOIs call an update; nothing of a new edition or version. */
+export function verdictOf(type: string): Verdict | undefined {
+  const said = type.toLowerCase().replace(/[_-]+/g, ' ')
+  if (/concern/.test(said)) return 'in doubt'
+  if (/partial/.test(said) || /correct|errat|corrigend|addend|clarif/.test(said)) return 'corrected'
+  if (/withdraw|remov/.test(said)) return 'withdrawn'
+  return /retract/.test(said) ? 'retracted' : undefined
+}
+
 /** Runs of blanks would be gone through anew from each blank of them. */
 const spaced = (title: string): string => title.replace(/\s+/gu, ' ').trim()
 

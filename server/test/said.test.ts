@@ -279,3 +279,38 @@ test('a notice in the pool, or among the works around it, speaks of the one that
   const stranger = await desk.signIn('stranger@desk.example')
   await stranger.get(`${at}/taken-back`).expect(404)
 })
+
+test('what a registration names is told without its title: by the notice here, by one that nobody has, each once', async () => {
+  const registered = (id_: string, title: string, more: object) =>
+    article({ id: id_, title, DOI: `10.5555/${id_}`, issued: { 'date-parts': [[2015]] }, ...more })
+  await bringItems(desk, id, [
+    registered('owls', 'Owls of the far quay', {
+      'updated-by': [
+        { DOI: '10.5555/note', type: 'retraction' },
+        { DOI: '10.5555/new', type: 'new_version' },
+      ],
+    }),
+    registered('bread', 'Bread in the dark hours', {}),
+    registered('other', 'What the editors have to say', {
+      'update-to': [
+        { DOI: '10.5555/BREAD', type: 'expression_of_concern' },
+        { DOI: '10.5555/nobody', type: 'retraction' },
+      ],
+    }),
+  ])
+  const told = await back()
+  expect(told.map(t => [t.says, t.title, t.by?.title ?? t.notice])).toEqual([
+    ['retracted', 'Owls of the far quay', '10.5555/note'],
+    ['in doubt', 'Bread in the dark hours', 'What the editors have to say'],
+  ])
+  // asked for an entry, the registration says it too, by its own name
+  await desk.context.db.doiRegistrations.create({
+    ...{ doi: '10.5555/bread', source: 'Registry of Quays', item: { id: '', type: 'article' }, day: '2026-10-05' },
+    facts: { updatedBy: [{ doi: '10.5555/far', type: 'correction' }] },
+  })
+  await bringItems(desk, id, [registered('last', 'A last one, so that it is looked at again', {})])
+  expect((await back()).find(t => t.says === 'corrected')).toMatchObject({
+    ...{ title: 'Bread in the dark hours', notice: '10.5555/far', source: 'Registry of Quays', by: null },
+    at: '2026-10-05T00:00:00.000Z',
+  })
+})

@@ -1,4 +1,4 @@
-import { saidOfItself, takenBackAmong, type TakenBack } from '../../core/appraise/taken-back'
+import { saidOfItself, takenBackAmong, VERDICTS, verdictOf, type TakenBack } from '../../core/appraise/taken-back'
 import { plainTitle } from '../../core/bib/clean'
 import type { Answer } from '../../core/schema/api'
 import type { Context } from '../base/context'
@@ -8,8 +8,9 @@ import { grouped } from '../db/rows'
 import { sourcesOf } from '../pool/lines'
 import type { Member } from '../sessions/member'
 import { inThread } from '../threads/threads'
-import { nodesOfWorks, titlesAround, type Titled } from './graph-model'
+import { nodesOfWorks } from './graph-model'
 import { citingWorks, NOT_THERE } from './said-service'
+import { titlesAround, updatesAround, type Titled, type Updated } from './taken-back-model'
 
 /** What is told of at most, and of how much of it who cites it; of more the gravest. */
 const [MOST, READ] = [200, 20]
@@ -21,6 +22,8 @@ type Told = Answer<'takenBack'>[number]
 interface Found extends Pick<TakenBack, 'says'> {
   of: Titled[]
   by: Titled[] | null
+  /** Where a source says so otherwise than by a title: who does, since when, and by which notice. */
+  said?: { updated: Updated; notice: string }
 }
 /** Titles change with what comes in, and every step counts the inquiry on. */
 const found = memory<Found[]>({ holds: 600_000, most: 200 })
@@ -36,16 +39,18 @@ export async function takenBack(c: Context, member: Member): Promise<Told[]> {
   if (!told.length) return []
   const names = await sourcesOf(c)
   const out: Told[] = []
-  for (const { of, says, by } of told) {
+  for (const { of, says, by, said } of told) {
+    const isNamed = said?.updated.isRegistered
     // who says it: a source that calls it so, or the one that has the notice
-    const from = by?.[0] ?? of.find(t => saidOfItself(plainTitle(t.title, ''))) ?? of[0]!
+    const from = said?.updated ?? by?.[0] ?? of.find(t => saidOfItself(plainTitle(t.title, ''))) ?? of[0]!
     const subject = numbers(of)
     out.push({
       ...subject,
       says,
       title: plainTitle(of[0]!.title, ''),
       by: by && { ...numbers(by), title: plainTitle(by[0]!.title, '') },
-      source: from.source === 'trail' ? citationsName(c) : names(from.source),
+      notice: said && !by ? said.notice : null,
+      source: isNamed ? from.source : from.source === 'trail' ? citationsName(c) : names(from.source),
       at: from.at.toISOString(),
       citing: says === 'corrected' || out.length >= READ ? [] : await readersOf(c, member, subject),
     })
@@ -54,13 +59,40 @@ export async function takenBack(c: Context, member: Member): Promise<Told[]> {
 }
 
 async function foundIn(c: Context, inquiryId: number): Promise<Found[]> {
-  const all = await titlesAround(c, inquiryId)
-  const things = [...grouped(all, t => (t.work === null ? `p${t.node}` : `w${t.work}`)).values()]
+  const [all, updates] = await Promise.all([titlesAround(c, inquiryId), updatesAround(c, inquiryId)])
+  const byKey = grouped(all, keyOf)
+  const things = [...byKey.values()]
   const titles = things.map(list => [...new Set(list.map(t => plainTitle(t.title, '')))])
   const told = titles.length < FEW ? takenBackAmong(titles) : await inThread('takenBack', { titles })
-  return told
-    .slice(0, MOST)
-    .map(({ at, says, by }) => ({ of: things[at]!, says, by: by === null ? null : things[by]! }))
+  const found = told.map(({ at, says, by }): Found => ({ of: things[at]!, says, by: by === null ? null : things[by]! }))
+  // what a title or a notice at hand says needs no other word
+  const known = new Set(found.map(f => `${keyOf(f.of[0]!)} ${f.says}`))
+  for (const f of registeredIn(updates, byKey)) {
+    const key = `${keyOf(f.of[0]!)} ${f.says}`
+    if (known.has(key)) continue
+    known.add(key)
+    found.push(f)
+  }
+  return found.sort((a, b) => VERDICTS.indexOf(a.says) - VERDICTS.indexOf(b.says)).slice(0, MOST)
+}
+
+const keyOf = ({ work, node }: Pick<Titled, 'work' | 'node'>): string => (work === null ? `p${node}` : `w${work}`)
+
+/** What sources say of changes in so many words, from the side of the work or of the notice. */
+function registeredIn(updates: readonly Updated[], byKey: ReadonlyMap<string, Titled[]>): Found[] {
+  const byDoi = new Map([...byKey.values()].flatMap(of => of.flatMap(t => (t.doi ? [[t.doi, of] as const] : []))))
+  return updates.flatMap(updated => {
+    const own = byKey.get(keyOf(updated))
+    if (!own) return []
+    const told = (type: string, of: Titled[] | undefined, by: Titled[] | null, notice: string): Found[] => {
+      const says = verdictOf(type)
+      return says && of && of !== by ? [{ of, says, by, said: { updated, notice } }] : []
+    }
+    return [
+      ...updated.updatedBy.flatMap(u => told(u.type, own, byDoi.get(u.doi) ?? null, u.doi)),
+      ...updated.updates.flatMap(u => told(u.type, byDoi.get(u.doi), own, u.doi)),
+    ]
+  })
 }
 
 const numbers = ([first]: readonly Titled[]): { work: number | null; node: number | null } => ({

@@ -46,8 +46,9 @@ export function TakenBack({ work }: { work: number }) {
           voice={t.says === 'corrected' ? 'amber' : 'rust'}
           action={to(t.by?.work)}
         >
-          <b>{IT[t.says]}</b>: {t.by ? <>“{t.by.title}” says so</> : 'its title says so'}, in {t.source},{' '}
-          {format(onDesk(t.at), 'd MMM yyyy')}.
+          <b>{IT[t.says]}</b>:{' '}
+          {t.by ? <>“{t.by.title}” says so</> : t.notice ? `notice ${t.notice} says so` : 'its title says so'}, in{' '}
+          {t.source}, {format(onDesk(t.at), 'd MMM yyyy')}.
           {t.citing.length > 0 && ` ${t.citing.length} of your pool ${t.citing.length === 1 ? 'cites' : 'cite'} it.`}
         </Notice>
       ))}

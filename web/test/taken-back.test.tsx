@@ -7,6 +7,7 @@ import { answers, open } from './rig'
 
 const told = {
   ...{ work: 1, node: null, title: 'Lamps cure everything', says: 'retracted', by: null, source: 'Broadleaf Index' },
+  notice: null,
   ...{ at: '2026-10-05T10:00:00Z', citing: [2, 3] },
 }
 

@@ -269,10 +269,19 @@ test('an entry twice, a review for its book, a correction in the pool, a retract
   const review = { title: 'Review of Living with lamps, by I. Hartigume', type: 'review-book' }
   expect(one(review, { kind: 'review of a book' }).why).toContain('“Living with lamps”')
   const by = { work: 5, title: 'Correction to: Moth visits' }
-  const corrected = { says: 'corrected' as const, source: 'Broadleaf', by }
+  const corrected = { says: 'corrected' as const, source: 'Broadleaf', by, notice: null }
   expect(one({}, { since: [corrected] }).what).toBe('A correction of it is in your pool')
   expect(one({}, { since: [{ ...corrected, by: { ...by, work: null } }] }).what).toBe('There is a correction of it')
-  const retracted = { says: 'retracted' as const, source: 'Broadleaf' }
+  const retracted = { says: 'retracted' as const, source: 'Broadleaf', notice: null }
+  const notice = '10.5555/note'
+  expect(one({}, { since: [{ ...corrected, by: null, notice }] })).toMatchObject({
+    what: 'There is a correction of it',
+    why: expect.stringContaining('Broadleaf names it: DOI 10.5555/note.'),
+  })
+  expect(one({}, { since: [{ ...retracted, by: null, notice }] })).toMatchObject({
+    what: 'It was retracted',
+    why: 'Broadleaf says so, by the notice with the DOI 10.5555/note.',
+  })
   expect(one({}, { since: [{ ...retracted, by: null }] })).toMatchObject({
     what: 'It was retracted',
     why: 'Broadleaf calls it so in its title.',

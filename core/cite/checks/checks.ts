@@ -80,8 +80,14 @@ function itself(of: Checked, findings: Findings): void {
       ours: copy!.front.title!,
       seen: { copy: copy!.id, page: 1 },
     })
-  for (const { says, source, by } of since)
-    if (says === 'corrected' && by)
+  for (const { says, source, by, notice } of since)
+    if (says === 'corrected' && !by && notice)
+      findings.add('corrected', {
+        what: 'There is a correction of it',
+        why: `${source} names it: DOI ${notice}. Read it before you rely on a figure of the work.`,
+        ours: notice,
+      })
+    else if (says === 'corrected' && by)
       findings.add('corrected', {
         what: by.work === null ? 'There is a correction of it' : 'A correction of it is in your pool',
         why: `“${by.title}”. Read it before you rely on a figure of the work.`,
@@ -90,8 +96,12 @@ function itself(of: Checked, findings: Findings): void {
     else
       findings.add('withdrawn', {
         what: TAKEN_BACK[says],
-        why: by ? `“${by.title}” says so, in ${source}.` : `${source} calls it so in its title.`,
-        ours: by?.title ?? plainTitle(item.title),
+        why: by
+          ? `“${by.title}” says so, in ${source}.`
+          : notice
+            ? `${source} says so, by the notice with the DOI ${notice}.`
+            : `${source} calls it so in its title.`,
+        ours: by?.title ?? notice ?? plainTitle(item.title),
       })
   for (const { says, source, title } of leansOn)
     findings.add('leans', {

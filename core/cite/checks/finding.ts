@@ -58,8 +58,13 @@ export interface Checked {
   words: string
   /** The article that a conference paper became, in the pool. */
   became: readonly { work: number; title: string }[]
-  /** What was said of it since: by its title in a source, or by a notice. */
-  since: readonly { says: Verdict; source: string; by: { work: number | null; title: string } | null }[]
+  /** What was said of it since: by its title in a source, by a notice, or by a registration that names one by DOI. */
+  since: readonly {
+    says: Verdict
+    source: string
+    by: { work: number | null; title: string } | null
+    notice: string | null
+  }[]
   /** What the registration of its DOI says; an item that is null was not registered. Left out where nobody asked. */
   registration?: { source: string; doi: string; item: Item | null; facts: Facts }
   /** Works that it cites and that were taken back. */
