@@ -69,5 +69,14 @@ export interface RoundYield {
 export interface Enough {
   sweeps: { brought: number; kept: number }
   rounds: RoundYield[]
-  captures: { kept: number; sweeps: number; trails: number; both: number; left: number; escaped: Escaped | null }
+  captures: {
+    kept: number
+    sweeps: number
+    trails: number
+    both: number
+    left: number
+    escaped: Escaped | null
+    /** Those that sweeps alone found: their place, and how many works they are known to cite and to be cited by. */
+    apart: { at: number; cites: number; citedBy: number }[]
+  }
 }

@@ -171,8 +171,20 @@ describe('rounds', () => {
       { n: null, isStanding: true, walked: 3, brought: 0, kept: 0 },
     ])
     expect(captures).toMatchObject({ kept: 3, sweeps: 1, trails: 3, both: 1, left: 0, escaped: null })
+    expect(captures.apart).toEqual([])
     expect(f.next(0).kept.most).toBe(0)
     expect(f.next(20).brought.most).toBeGreaterThan(0)
+  })
+  test('tell of kept works that sweeps alone found: tied to none that is kept, whoever else they cite', () => {
+    const swept = [work(1), work(2), work(6), work(7, byTrail), work(8)]
+    const known = [of(1, 1), of(2, 2), of(6, 6), of(7, 7), node(50), node(51)]
+    // 1 cites 7, which is kept; 2 cites two pointers; 6 is in the graph and cites nothing; no index knows 8
+    const f = new Field(graph(known, cites('1-7 2-50 2-51 50-2')), swept, today)
+    const told = f.enough().captures.apart.map(a => ({ ...a, at: f.ends[a.at]!.work }))
+    expect(told).toEqual([
+      { at: 2, cites: 2, citedBy: 1 },
+      { at: 6, cites: 0, citedBy: 0 },
+    ])
   })
   test('begin with the trail that pays', () => {
     const walks = [{ node: 0, direction: 'references' as const, total: 1, got: 1 }]

@@ -236,6 +236,9 @@ export class Field {
         both,
         left: this.kept.length - (bySweep.length + byTrail.length - both),
         escaped: escaped(bySweep.length, byTrail.length, both) ?? null,
+        apart: bySweep
+          .filter(at => !this.meetsKept(at))
+          .map(at => ({ at, cites: degree(this.graph.cites, at), citedBy: degree(this.graph.citedBy, at) })),
       },
     }
   }

@@ -132,6 +132,17 @@ test('what came by standing trails is told apart from rounds', async () => {
   )
 })
 
+test('kept works that no trail ties to another are named, with what is known of their ties', async () => {
+  answers['GET /inquiries/1/graph'] = { ...graph, walks: [walked] }
+  open(Trace, 'trace')
+  await userEvent.click(await screen.findByRole('link', { name: 'The 2 that only sweeps found' }))
+  const list = await screen.findByRole('list', { name: 'Kept, and tied to nothing you kept' })
+  expect(list).toHaveTextContent(/its references are not known · cited by 2, none of them kept/)
+  expect(list).toHaveTextContent(/its references are not known · cited by 1, none of them kept/)
+  await userEvent.click(screen.getByRole('button', { name: 'Back to the lists' }))
+  expect(await screen.findByRole('tab', { name: /^You lack/ })).toBeInTheDocument()
+})
+
 test('the log has sweeps and trails that stand, and leads to what is new; a reader changes nothing', async () => {
   const sweep: Standing = { ...standing, id: 4, name: 'Watch', query: 'moth*', catalogues: ['broadleaf'], scope: null }
   answers['GET /inquiries/1/standing'] = [

@@ -205,6 +205,21 @@ test('a round says what it asks and may bring, shows how far it is, and is gone 
   const trouble = 'The index is out of service.'
   act(() => tellJob({ ...job, id: 11, state: 'done', result: { trouble }, progress: {} }))
   expect(await screen.findByText(`${trouble} 2 trails of round 2 are not walked yet.`)).toBeInTheDocument()
+  // walked to its end, with what was compared
+  const unasked = '3 comparisons are left for the next round.'
+  answers['GET /inquiries/1/graph'] = graph({
+    stamp: '4',
+    rounds: [round, { ...round, id: 5, n: 2, job: 11, trails: 2, left: 0, found: 61, fresh: 38 }],
+  })
+  act(() => tellJob({ ...job, id: 11, state: 'done', result: { unasked }, progress: {} }))
+  expect(await screen.findByText('Round 2')).toBeInTheDocument()
+  expect(screen.getByText('Round 2').parentElement).toHaveTextContent(`Round 2: 61 found, 38 new. ${unasked}`)
+  answers['GET /inquiries/1/graph'] = graph({
+    stamp: '5',
+    rounds: [round, { ...round, id: 5, n: 2, job: 11, trails: 2, left: 2 }],
+  })
+  act(() => tellJob({ ...job, id: 11, state: 'done', result: { trouble }, progress: {} }))
+  await screen.findByRole('button', { name: 'Walk on' })
   answers['POST /inquiries/1/rounds/5/walk'] = { job: 10 }
   await userEvent.click(screen.getByRole('button', { name: 'Walk on' }))
   await waitFor(() => expect(posted('/inquiries/1/rounds/5/walk')).toHaveLength(1))

@@ -96,6 +96,15 @@ export function IsItEnough({
                 .
               </>
             )}
+            {k.apart.length > 0 && (
+              <>
+                {' '}
+                <Link className="plain-link" to={`/inquiries/${inquiry.id}/trace?list=apart`}>
+                  The {k.apart.length} that only sweeps found
+                </Link>
+                .
+              </>
+            )}
             {k.left > 0 &&
               ` ${k.left} came otherwise, or ${k.left === 1 ? 'is' : 'are'} not in the index, and ${k.left === 1 ? 'is' : 'are'} left out.`}
           </>

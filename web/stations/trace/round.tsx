@@ -23,7 +23,14 @@ export const roundName = (round: Pick<WalkedRound, 'n' | 'isStanding'>): string 
   round.n !== null ? `round ${round.n}` : round.isStanding ? 'a standing trail' : 'a look at one work'
 
 /** How far a round is; what is left of one that was stopped or failed. */
-export function RoundStatus({ rounds }: { rounds: readonly WalkedRound[] }) {
+export function RoundStatus({
+  rounds,
+  lackingOf,
+}: {
+  rounds: readonly WalkedRound[]
+  /** How many works that one lacks a round met first. */
+  lackingOf: (round: number) => number
+}) {
   const { inquiry, jobs, mayWrite } = useHere()
   const walkOn = useChange(inquiry.id, api.walkOn, (round: number) => ({ params: { round } }))
   const job = jobs.findLast(j => j.payload.round !== undefined)
@@ -41,7 +48,10 @@ export function RoundStatus({ rounds }: { rounds: readonly WalkedRound[] }) {
     )
   }
   const left = rounds.findLast(r => r.left > 0)
-  if (!left) return null
+  if (!left) {
+    const walked = job?.state === 'done' ? rounds.find(r => r.id === job.payload.round) : undefined
+    return walked ? <Came of={walked} lacking={lackingOf(walked.id)} left={job?.result?.unasked} /> : null
+  }
   const own = job && job.id === left.job ? job : undefined
   const why = own?.state === 'failed' ? own.error : own?.result?.trouble
   const walked = left.trails - left.left
@@ -69,6 +79,26 @@ export function RoundStatus({ rounds }: { rounds: readonly WalkedRound[] }) {
         .
       </Notice>
     </Box>
+  )
+}
+
+/** What a round that was walked to its end came to. */
+function Came({
+  of,
+  lacking,
+  left,
+}: {
+  of: WalkedRound
+  lacking: number
+  /** What was left to compare, in words. */
+  left: unknown
+}) {
+  const named = roundName(of)
+  return (
+    <Text fontSize="13px" lineHeight="18px" role="status" py="4px">
+      <b>{named[0]!.toUpperCase() + named.slice(1)}</b>: {n(of.found)} found, {n(of.fresh)} new
+      {lacking > 0 && `, ${n(lacking)} of them you lack`}.{typeof left === 'string' && ` ${left}`}
+    </Text>
   )
 }
 

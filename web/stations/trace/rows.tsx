@@ -133,7 +133,7 @@ export function Rows({
           </Button>
         )}
       </Box>
-      {mayWrite && seen.length > 0 && (
+      {mayWrite && seen.some(l => !l.shown.work) && (
         <Flex pt="8px" gap="8px" align="center" wrap="wrap">
           <Button
             size="xs"
@@ -147,7 +147,6 @@ export function Rows({
           <Button
             size="xs"
             variant="ghost"
-            disabled={!seen.some(l => !l.shown.work)}
             onClick={() =>
               setTicked(new Set(chosenNodes.length ? [] : seen.filter(l => !l.shown.work).map(l => l.key)))
             }

@@ -19,6 +19,7 @@ import type { RowActs } from './rows'
 import { SaveTrails } from './save'
 import { StandingTrails, stillOutside } from './standing-trails'
 import { TakeList } from './take-list'
+import { Apart } from './apart'
 import { AsTable } from './as-table'
 import { strokeOf, Trellis } from './trellis'
 import { Legend, TakeStrands, Years } from './trellis-parts'
@@ -56,6 +57,7 @@ export function Trace() {
 
   const tab = (TABS.find(t => t.tab === search.get('list'))?.tab ?? 'lack') satisfies Tab
   const showsNews = search.get('list') === 'new'
+  const showsApart = search.get('list') === 'apart'
   const news = useOf(inquiry.id, api.trailNews, { enabled: keptCount > 0 })
   const ofAll = search.get('of') === 'all'
   const set = (name: string, value: string | undefined) =>
@@ -156,6 +158,9 @@ export function Trace() {
   }
   const walked = here?.work && graph.data.walks.some(w => graph.data.nodes[w.node]!.work === here.work!.id)
   const each = strokeOf(overview.strokes)
+  const metIn = new Map(graph.data.nodes.map(x => [x.id, x.round]))
+  const lackingOf = (round: number) =>
+    overview.lacking.filter(l => metIn.get(overview.ends[l.node]!.node ?? 0) === round).length
   const fresh = stillOutside(news.data, graph.data)
   const whose = { strands, chosen: here?.work ? { id: here.work.id, title: here.title } : undefined }
   const sift = overview.enough.rounds.some(r => r.brought)
@@ -230,7 +235,7 @@ export function Trace() {
             </Button>
           )}
         </Flex>
-        <RoundStatus rounds={graph.data.rounds} />
+        <RoundStatus rounds={graph.data.rounds} lackingOf={lackingOf} />
         {asTable ? (
           <AsTable overview={overview} shownOf={shownOf} works={lines} choose={choose} chosen={chosen} />
         ) : (
@@ -282,6 +287,8 @@ export function Trace() {
             acts={acts}
             back={() => (setRow(undefined), set('list', undefined))}
           />
+        ) : showsApart ? (
+          <Apart overview={overview} sift={sift} acts={acts} back={() => (setRow(undefined), set('list', undefined))} />
         ) : (
           <Lists
             overview={overview}
@@ -296,7 +303,7 @@ export function Trace() {
             kept={keptCount}
           />
         )}
-        {!showsNews && (
+        {!showsNews && !showsApart && (
           <Box borderTop="1px solid" borderColor="hair" mt="10px" pt="10px" flex="none">
             <IsItEnough
               walked={graph.data.walks.length > 0}
