@@ -208,3 +208,43 @@ test('from a work to its author and on to who writes with them, by keyboard', as
   await page.getByRole('main').getByRole('link').filter({ hasText: /\p{L}/u }).first().press('Enter')
   await expect(heading).not.toHaveText(first!)
 })
+
+test('from a work to who paid for it, what else they paid for and to the data behind it, by keyboard', async ({
+  page,
+  request,
+}) => {
+  const works = (await (await request.get('/api/inquiries/1/works')).json()) as { id: number; doi: string | null }[]
+  let [of, name] = [0, '']
+  for (const { id, doi } of works) {
+    if (!doi) continue
+    const told = (await (await request.get(`/api/inquiries/1/works/${id}/beside`)).json()) as {
+      grants: { number?: string }[]
+    }
+    const number = told.grants.find(g => g.number)?.number
+    if (!number) continue
+    const grant = (await (await request.get('/api/inquiries/1/grant', { params: { number } })).json()) as {
+      works: { pointer: object | null }[]
+    }
+    if (!grant.works.some(w => w.pointer)) continue
+    ;[of, name] = [id, number]
+    break
+  }
+  await page.goto(`/inquiries/1/works/${of}`)
+  // nobody can know whether there are data; whoever was asked is named, with what they said
+  const data = page.getByRole('region', { name: 'Data' })
+  await data.getByRole('button', { name: /^Ask .+ for data$/ }).press('Enter')
+  await expect(data.getByText(/, \d+ \w+: (\d+ found|nothing|.+\.)$/)).toBeVisible()
+  await isAccessible(page, { tags: WCAG })
+  await page.getByRole('link', { name: new RegExp(escaped(name)) }).press('Enter')
+  await expect(page.getByText(/\d+ works? known here/)).toBeVisible()
+  await page.getByRole('button', { name: /^Ask .+ for its other works$/ }).press('Enter')
+  await expect(page.getByText(/: \d+ found$/)).toBeVisible()
+  const list = page.getByRole('list', { name: 'Works of this grant' })
+  await isAccessible(page, { tags: WCAG })
+  const outside = list.getByRole('listitem').filter({ hasText: 'not in your pool' })
+  const before = await outside.count()
+  expect(before).toBeGreaterThan(0)
+  await outside.first().getByRole('checkbox').press('Space')
+  await page.getByRole('button', { name: 'Bring 1 into the pool' }).press('Enter')
+  await expect(outside).toHaveCount(before - 1)
+})

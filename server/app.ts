@@ -13,6 +13,7 @@ import { membersOnly, ownPasswordOnly } from './sessions/member'
 import { sessionStore } from './sessions/sessions'
 import { composeRoutes } from './compose/compose-routes'
 import { runRegistrations } from './compose/registrations'
+import { runFollow } from './trace/follow-job'
 import type { Context } from './base/context'
 import { runDemo } from './demo/demo-job'
 import { deskRoutes } from './desk/desk-routes'
@@ -78,6 +79,7 @@ export const jobKinds: Record<string, JobKind> = {
   holdings: { run: runHoldings },
   loan: { run: loanJob(receiveCopy) },
   registrations: { run: runRegistrations },
+  follow: { run: runFollow },
   vocabulary: { run: runVocabulary, givenUp: vocabularyGivenUp },
 }
 

@@ -17,6 +17,7 @@ import { pageTimes, worksRead } from './plan/plan-model'
 import { passages } from './read/passages-model'
 import { readingHeads, readingNotes } from './read/sheets-model'
 import { checks, poolViews, strands } from './sift/sift-model'
+import { followHits, follows } from './trace/follow-model'
 import { citations, fieldYears, nodes, rounds, walks } from './trace/graph-model'
 import { listEntries, lists } from './trace/list-model'
 import { chosenLibraries, libraries, libraryHours, libraryTrials } from './library/libraries-model'
@@ -65,6 +66,8 @@ const TABLES = {
   citations,
   walks,
   fieldYears,
+  follows,
+  followHits,
   lists,
   listEntries,
   routes,

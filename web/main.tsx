@@ -44,6 +44,7 @@ const NewInquiry = lazy(() => import('./stations/brief/brief').then(m => ({ defa
 const Gather = lazy(() => import('./stations/gather/gather').then(m => ({ default: m.Gather })))
 const Sift = lazy(() => import('./stations/sift/sift').then(m => ({ default: m.Sift })))
 const Trace = lazy(() => import('./stations/trace/trace').then(m => ({ default: m.Trace })))
+const GrantPage = lazy(() => import('./stations/trace/grant').then(m => ({ default: m.GrantPage })))
 const Author = lazy(() => import('./stations/trace/author').then(m => ({ default: m.Author })))
 const Obtain = lazy(() => import('./stations/obtain/obtain').then(m => ({ default: m.Obtain })))
 const ShelfList = lazy(() => import('./stations/obtain/shelf-list').then(m => ({ default: m.ShelfList })))
@@ -82,6 +83,7 @@ const router = createBrowserRouter([
           { path: 'sift', element: later(<Sift />) },
           { path: 'trace', element: later(<Trace />) },
           { path: 'author', element: later(<Author />) },
+          { path: 'grant', element: later(<GrantPage />) },
           { path: 'obtain', element: later(<Obtain />) },
           { path: 'obtain/shelf', element: later(<ShelfList />) },
           { path: 'read/:copy?', element: later(<Read />) },

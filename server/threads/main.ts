@@ -9,6 +9,7 @@ import { readKbart, type KbartReport } from '../../core/formats/kbart'
 import { meaning } from '../../core/match/settle'
 import { citedIn, type Listed } from '../../core/pdftext/cited'
 import { takenBackAmong, type TakenBack } from '../../core/appraise/taken-back'
+import { dataSaid, type DataSaid } from '../../core/pdftext/data-said'
 import { personsOf, type Person, type Written } from '../../core/trails/author'
 import { describeWork, type DescribedWork } from '../../core/sift/describe'
 import { languagesIn, styleFiles, stylesIn, type StyleGiven } from './style-files'
@@ -42,8 +43,13 @@ export const tasks = {
   meant: (given: { work: Item; entries: readonly { text: string; item: Partial<Item> }[] }): number[] =>
     meaning(given.work, given.entries),
   takenBack: (given: { titles: readonly (readonly string[])[] }): TakenBack[] => takenBackAmong(given.titles),
-  persons: (given: { name: Name; works: readonly Written[]; first: string | undefined }): Person[] =>
-    personsOf(given.name, given.works, given.first),
+  persons: (given: {
+    name: Name
+    works: readonly Written[]
+    first: string | undefined
+    id: string | undefined
+  }): Person[] => personsOf(given.name, given.works, given.first, given.id),
+  dataSaid: (given: { pages: readonly string[] }): DataSaid | undefined => dataSaid(given.pages),
   describe: (given: { works: readonly (readonly MatchRecord[])[] }): DescribedWork[] =>
     given.works.map(records => describeWork(records)),
   /** Each record as it was read, as JSON; or why it cannot be. */

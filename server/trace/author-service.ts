@@ -1,15 +1,14 @@
-import { reach } from '../../core/access/reach'
 import { yearOf } from '../../core/bib/dates'
-import { foldTitle } from '../../core/bib/fold'
 import type { Item, Name } from '../../core/bib/item'
-import type { Written } from '../../core/trails/author'
+import { identifierIn, type Written } from '../../core/trails/author'
 import type { Answer } from '../../core/schema/api'
 import type { Context } from '../base/context'
-import { profilesFor } from '../library/holdings'
-import { inThread } from '../threads/threads'
 import type { Member } from '../sessions/member'
-import { signedBy, type Signed } from './author-model'
-import { worksOfNodes } from './graph-model'
+import { inThread } from '../threads/threads'
+import { signedBy, signedIn, type Signed } from './author-model'
+import { hitsOf } from './follow-model'
+import { followed } from './follow-service'
+import { knownWork, outsideOf, shownPointers, type Ref } from './known-works'
 
 /**
  * Who seems to stand behind a name, by the works of the pool and those that trails met: the person of the work from which
@@ -17,58 +16,47 @@ import { worksOfNodes } from './graph-model'
  */
 export async function authorOf(
   c: Context,
-  { inquiryId, day }: Member,
+  member: Member,
   { work, ...name }: Name & { work?: number | undefined },
 ): Promise<Answer<'author'>> {
-  const { works, nodes } = await signedBy(c, inquiryId, String(name.family ?? name.literal ?? ''))
-  const known = await c.db.sequelize.transaction(t =>
-    worksOfNodes(
+  const { inquiryId } = member
+  const from = work === undefined ? undefined : (await signedIn(c, inquiryId, 'works', [work]))[0]
+  const id = from && identifierIn(writtenOf('', from), name)
+  const { works, nodes } = await signedBy(c, inquiryId, String(name.family ?? name.literal ?? ''), id)
+  const hits = id ? (await hitsOf(c, inquiryId, 'author', [id])).nodes : []
+  const found = new Set(nodes.map(n => n.id))
+  nodes.push(
+    ...(await signedIn(
       c,
       inquiryId,
-      nodes.map(n => n.id),
-      t,
-    ),
+      'nodes',
+      hits.filter(h => !found.has(h)),
+    )),
   )
-  // a record of the pool may lack the DOI by which a trail knows the work
-  const titled = new Set(works.map(titleAndYear))
-  const outside = nodes.filter(n => !known.has(n.id) && !titled.has(titleAndYear(n)))
+  const outside = await outsideOf(c, inquiryId, works, nodes)
+  // who was asked by the identifier need not say it in each record
+  const isHit = new Set(hits)
+  const saidFor = (w: Written, node: number): Written =>
+    id && isHit.has(node) && !identifierIn(w, name) ? { ...w, ids: [...w.ids, { name, id }] } : w
   const persons = await inThread('persons', {
     name,
-    works: [...works.map(w => writtenOf(`w${w.id}`, w)), ...outside.map(n => writtenOf(`p${n.id}`, n))],
+    works: [...works.map(w => writtenOf(`w${w.id}`, w)), ...outside.map(n => saidFor(writtenOf(`p${n.id}`, n), n.id))],
     first: work === undefined ? undefined : `w${work}`,
+    id,
   })
-  const rows = await c.db.nodes.findAll({
-    where: { inquiryId, id: persons.flatMap(p => p.works.flatMap(w => numberOf(w, 'p') ?? [])) },
-    attributes: ['id', 'line', 'kind'],
-    raw: true,
-  })
-  const profiles = await profilesFor(
+  const refs = new Map(persons.flatMap(p => p.works.map((w): [string, Ref] => [w, refOf(w)])))
+  const shown = await shownPointers(
     c,
-    inquiryId,
-    rows.map(r => r.line.access.item),
-  )
-  const shown = new Map(
-    rows.map(({ id: node, kind, line }) => [
-      node,
-      {
-        ...{ node, kind, title: line.title, authors: line.authors, container: line.container, year: line.year },
-        citedBy: line.citedBy,
-        reach: reach(line.access.item, { profiles, day, facts: line.access.facts }).reach,
-      },
-    ]),
+    member,
+    [...refs.values()].flatMap(r => ('node' in r ? r.node : [])),
   )
   return {
-    persons: persons.map(({ works: own, ...p }) => ({
-      ...p,
-      works: own.map(w => ({
-        work: numberOf(w, 'w') ?? null,
-        pointer: shown.get(numberOf(w, 'p') ?? 0) ?? null,
-      })),
-    })),
+    persons: persons.map(({ works: own, ...p }) => ({ ...p, works: own.map(w => knownWork(refs.get(w)!, shown)) })),
+    asked: await followed(c, inquiryId, 'author', persons[0]?.id ? [persons[0].id] : []),
   }
 }
 
-const numberOf = (id: string, kind: 'w' | 'p'): number | undefined => (id[0] === kind ? Number(id.slice(1)) : undefined)
+const refOf = (id: string): Ref => (id.startsWith('w') ? { work: Number(id.slice(1)) } : { node: Number(id.slice(1)) })
 
 const writtenOf = (id: string, { item, facts }: Signed): Written => ({
   id,
@@ -76,8 +64,7 @@ const writtenOf = (id: string, { item, facts }: Signed): Written => ({
   year: yearOf(item) ?? null,
   container: placeOf(item),
   words: [...(facts.keywords ?? []), ...(facts.subjects ?? [])],
+  ids: facts.authorIds ?? [],
 })
-
-const titleAndYear = ({ item }: Signed): string => `${foldTitle(item.title ?? '')} ${yearOf(item) ?? ''}`
 
 const placeOf = (item: Item): string => item['container-title'] ?? item.publisher ?? ''

@@ -193,9 +193,9 @@ export interface GraphNode {
   round: number | null
 }
 
-/** Which work of the pool each node is, if any: by a record of its DOI, or by its own record. */
-const WORK = `COALESCE(MIN(r.work_id), MIN(q.work_id))`
-const TIED = `FROM nodes n LEFT JOIN records r ON r.inquiry_id = n.inquiry_id AND r.doi = n.doi AND r.work_id IS NOT NULL
+/** In SQL, which work of the pool each node is, if any: by a record of its DOI, or by its own record. */
+export const WORK = `COALESCE(MIN(r.work_id), MIN(q.work_id))`
+export const TIED = `FROM nodes n LEFT JOIN records r ON r.inquiry_id = n.inquiry_id AND r.doi = n.doi AND r.work_id IS NOT NULL
   LEFT JOIN records q ON q.id = n.record_id`
 
 export async function graphNodes(c: Context, inquiryId: number): Promise<GraphNode[]> {
@@ -205,29 +205,6 @@ export async function graphNodes(c: Context, inquiryId: number): Promise<GraphNo
     { type: QueryTypes.SELECT, replacements: { inquiryId } },
   )
   return rows.map(r => ({ ...r, line: readJson(r.line), facts: readJson(r.facts) }))
-}
-
-/** What a work is called, in a source of the pool or by the citation index. */
-export interface Titled {
-  work: number | null
-  /** Of what a citation index told. */
-  node: number | null
-  title: string
-  /** A catalogue's own name; `trail` of what an index told. */
-  source: string
-  at: Date
-}
-/** What the works of the pool and those around it are called, in every source. */
-export async function titlesAround(c: Context, inquiryId: number): Promise<Titled[]> {
-  const how = { type: QueryTypes.SELECT as const, replacements: { inquiryId } }
-  const rows = await c.db.sequelize.query<Omit<Titled, 'title' | 'at'> & { title: string | null; at: string | Date }>(
-    `SELECT x.work_id AS work, NULL AS node, JSON_VALUE(x.item, '$.title') AS title, x.source, x.at FROM records x
-       WHERE x.inquiry_id = :inquiryId AND x.work_id IS NOT NULL
-     UNION ALL SELECT ${WORK}, n.id, JSON_VALUE(n.item, '$.title'), 'trail', COALESCE(MIN(o.at), CURRENT_TIMESTAMP(3)) ${TIED}
-       LEFT JOIN rounds o ON o.id = n.round_id WHERE n.inquiry_id = :inquiryId GROUP BY n.id`,
-    how,
-  )
-  return rows.map(r => ({ ...r, title: r.title ?? '', at: new Date(r.at) }))
 }
 
 /** The work of the pool that each of these nodes is now. */

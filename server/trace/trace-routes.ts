@@ -3,6 +3,9 @@ import type { Context } from '../base/context'
 import { change } from '../db/revision'
 import type { Serve } from '../serve/serve'
 import { authorOf } from './author-service'
+import { beside } from './beside-service'
+import { follow } from './follow-service'
+import { grantWorks } from './grant-service'
 import { askCitations } from './citations-job'
 import { dropList, listsOf, lookOn, oneList, rewriteEntry, settleEntry, takeList } from './lists-service'
 import { citationsAsCsv, graphAsGraphml } from './graph-files'
@@ -35,6 +38,9 @@ export function traceRoutes(c: Context, serve: Serve): void {
   serve(api.author, ({ member, query: { family, given, body, work } }) =>
     authorOf(c, member, { ...(body ? { literal: family } : { family, given: given ?? '' }), work }),
   )
+  serve(api.grantWorks, ({ member, query }) => grantWorks(c, member, query))
+  serve(api.beside, ({ member, params }) => beside(c, member, params.work))
+  serve(api.follow, ({ member, body, once }) => once(t => follow(c, member, body, t)))
   serve(api.bringPointers, ({ member, body, once }) =>
     once((t, revision) => bringPointers(c, { ...member, revision }, body, t)),
   )

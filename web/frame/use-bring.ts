@@ -51,12 +51,12 @@ export function useBring() {
       )
       return true
     },
-    bringMany: (nodes: readonly number[], done: () => void) =>
+    bringMany: (nodes: readonly number[], done?: () => void) =>
       bring.mutate(
         { nodes: nodes.slice(0, BROUGHT) },
         {
           onSuccess: ({ newWorks, known }) => {
-            done()
+            done?.()
             const there = known ? `; ${known} were there` : ''
             tell(`${newWorks} new ${newWorks === 1 ? 'work' : 'works'} in the pool, to be sifted${there}.`)
           },

@@ -3,8 +3,10 @@ import { Box, Button, chakra, CloseButton, Drawer, Flex, Portal, Stack, Text } f
 import { useEffect, useRef, useState } from 'react'
 import { Link, useParams } from 'react-router'
 import { authorLine } from '../../core/bib/names'
+import { sayLanguage } from '../../core/query/languages'
 import { useChange, useOf } from '../api/hooks'
 import { api } from '../../core/schema/api'
+import { DataBehind, PaidBy } from './beside'
 import { CameBy } from './came-by'
 import { useSayAge } from './cited-ages'
 import { CiteWork } from './cite-work'
@@ -285,6 +287,7 @@ function Sheet({ id }: { id: number }) {
         ))}
         <Box mt="8px">
           <WrittenBy names={i.author ?? i.editor ?? []} work={id} />
+          <PaidBy work={id} />
           <Row name="Venue">
             {w.facts.refereedVenue === undefined
               ? 'no catalogue says whether it is refereed'
@@ -298,6 +301,9 @@ function Sheet({ id }: { id: number }) {
           </Row>
           {w.facts.otherTitles && <Row name="Also called">{w.facts.otherTitles.join(' · ')}</Row>}
           {w.facts.keywords && <Row name="Keywords">{w.facts.keywords.join(', ')}</Row>}
+          {w.facts.languageTold && (
+            <Row name="Language">{sayLanguage(w.facts.languageTold)}, by its words; no record says it</Row>
+          )}
           {w.year !== null && <Row name="Age">{age(w.year)}</Row>}
           {w.citedBy !== null && (
             <Row name="Cited">
@@ -311,6 +317,7 @@ function Sheet({ id }: { id: number }) {
       {w.byTrail && <CameBy work={w.id} />}
       <WaysTo work={w} />
       <SaidOf work={w.id} />
+      <DataBehind work={w.id} />
       {w.passages.length > 0 && (
         <Box>
           <Heading>Passages</Heading>

@@ -243,14 +243,14 @@ export function Fields({ work: w }: { work: Work }) {
         const values = new Set(w.records.map(r => writeField(r.item, f)).filter(Boolean))
         return (
           <Box key={f} borderBottom="1px solid" borderColor="hair2" py="4px" fontSize="13.5px" lineHeight="19px">
-            <Flex gap="12px" align="baseline">
+            <Flex gap={{ base: '4px 12px', md: '12px' }} align="baseline" wrap={{ base: 'wrap', md: 'nowrap' }}>
               <Text color="soft" w="96px" flex="none">
                 {NAMES[f]}
               </Text>
-              <Text flex="1" minW="0" lineClamp={2} overflowWrap="anywhere">
+              <Text flex={{ base: '1 0 calc(100% - 108px)', md: '1' }} minW="0" lineClamp={2} overflowWrap="anywhere">
                 {now || <chakra.span color="soft">not given</chakra.span>}
               </Text>
-              <Text color="soft" fontSize="12.5px" flex="none" maxW="150px" truncate>
+              <Text color="soft" fontSize="12.5px" flex="none" maxW="150px" truncate ml={{ base: 'auto', md: '0' }}>
                 {sourceOf(w.fieldFrom[f] as number | undefined)}
                 {values.size > 1 && `, of ${values.size}`}
               </Text>
@@ -296,7 +296,7 @@ function OneField({ work: w, field, done }: { work: Work; field: Field; done: ()
   }
   const long = field === 'abstract' || field === 'title'
   return (
-    <Box py="8px" pl="108px">
+    <Box py="8px" pl={{ base: '0', md: '108px' }}>
       {[...byValue].map(([v, of]) => (
         <Flex key={v} gap="10px" align="baseline" mb="4px">
           <Box flex="1" minW="0" overflowWrap="anywhere">

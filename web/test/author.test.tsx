@@ -21,6 +21,7 @@ const pointer = (node: number) => ({
 })
 const person = (given: string, works: Person['works'], more: Partial<Person> = {}): Person => ({
   ...{ name: { family: 'Lune', given }, years: [2004, 2010], with: [], words: [], shares: [], isOther: false, works },
+  ...{ id: null, withId: 0 },
   ...more,
 })
 const show = (query = 'family=Lune&given=Mara&of=1') => open(Author, `author?${query}`)
@@ -50,6 +51,7 @@ test('their works stand with what they are here; those outside are brought, othe
       person('Mona', [{ work: null, pointer: pointer(8) }], { isOther: true, shares: ['moths'] }),
       person('Mara', [{ work: null, pointer: pointer(9) }]),
     ],
+    asked: { of: '', subject: '', last: null },
   }
   answers['POST /inquiries/1/pointers'] = { newWorks: 1, known: 0, works: [], revision: 3 }
   show()
@@ -79,7 +81,7 @@ test('their works stand with what they are here; those outside are brought, othe
 })
 
 test('every catalogue is asked for them at once: by the given name where it is written out, else by the family alone', async () => {
-  answers['GET /inquiries/1/author'] = { persons: [] }
+  answers['GET /inquiries/1/author'] = { persons: [], asked: { of: '', subject: '', last: null } }
   answers['POST /inquiries/1/sweeps'] = { id: 5, job: 6, repairs: [] }
   show('family=Lune&given=Mara+H.')
   expect(await screen.findByText('Nothing by Mara H. Lune is known here')).toBeInTheDocument()

@@ -1,6 +1,7 @@
 import type { InferType } from 'yup'
 import { accountsApi } from './accounts'
 import { deskApi } from './desk'
+import { followApi } from './follow'
 import type { AnswerOf } from './endpoint'
 import { librariesApi } from './libraries'
 import { loansApi } from './loans'
@@ -29,6 +30,7 @@ export const api = {
   ...planApi,
   ...poolApi,
   ...traceApi,
+  ...followApi,
   ...standingApi,
   ...listsApi,
   ...obtainApi,

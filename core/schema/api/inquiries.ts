@@ -65,6 +65,7 @@ export const job = shape({
     'loan',
     'vocabulary',
     'registrations',
+    'follow',
   ]),
   state: oneOf(['queued', 'running', 'done', 'failed', 'cancelled']),
   progress: bag(),

@@ -2,7 +2,7 @@ import { array, number, object, string } from 'yup'
 import { REACHES } from '../../access/reach'
 import { VERDICTS } from '../../appraise/taken-back'
 import type { YearOfField } from '../../trails/rate'
-import { kind, labelledPlace, personName } from './core-shapes'
+import { kind, labelledPlace } from './core-shapes'
 import { endpoint } from './endpoint'
 import { pooled } from './gather'
 import { begun } from './inquiries'
@@ -203,6 +203,8 @@ export const traceApi = {
         says: oneOf(VERDICTS),
         /** The notice that says so; null where a source calls the work so in its title. */
         by: orNull(shape({ work: orNull(whole()), node: orNull(whole()), title: text() })),
+        /** Of a notice that a registration names and that is not known here: its DOI. */
+        notice: orNull(text()),
         /** Who has that title or that notice, and since when it is known here. */
         source: text(),
         at: moment(),
@@ -210,49 +212,6 @@ export const traceApi = {
         citing: list(whole()),
       }),
     ),
-  }),
-  author: endpoint('GET', '/inquiries/:inquiry/author', {
-    does: 'Who seems to stand behind a name: works of the pool and of the trails, put together by person.',
-    query: object({
-      family: string().max(200).required('Say whose works.'),
-      given: string().max(200),
-      /** The name is that of a body. */
-      body: string().oneOf(['yes']),
-      /** The work from which it is asked: its person is told first. */
-      work: rowId,
-    }),
-    answer: shape({
-      persons: list(
-        shape({
-          name: personName,
-          years: orNull(pair()),
-          with: list(shape({ name: personName, times: whole() })),
-          words: list(shape({ word: text(), times: whole() })),
-          /** What it has in common with the first person. */
-          shares: list(text()),
-          /** Its given names are others than those of the first. */
-          isOther: flag(),
-          /** The latest first; each of the pool, or a pointer. */
-          works: list(
-            shape({
-              work: orNull(whole()),
-              pointer: orNull(
-                shape({
-                  node: whole(),
-                  title: text(),
-                  authors: text(),
-                  container: text(),
-                  kind,
-                  year: orNull(whole()),
-                  citedBy: orNull(whole()),
-                  reach: oneOf(REACHES),
-                }),
-              ),
-            }),
-          ),
-        }),
-      ),
-    }),
   }),
   bringPointers: endpoint('POST', '/inquiries/:inquiry/pointers', {
     does: 'Brings pointers into the pool, and decides on them where a choice is given.',

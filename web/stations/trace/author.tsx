@@ -4,17 +4,16 @@ import { Link, useNavigate, useSearchParams } from 'react-router'
 import { nameKey, spokenName } from '../../../core/bib/names'
 import { plainCql } from '../../../core/query/cql'
 import { api, type Answer } from '../../../core/schema/api'
-import { lineIn, type WorkLine } from '../../../core/sift/line'
+import type { WorkLine } from '../../../core/sift/line'
 import { useChange, useOf, useWorks } from '../../api/hooks'
 import { some } from '../../frame/counted'
-import { useHere, useOpenWork } from '../../frame/inquiry-frame'
-import { LeafMark, ReachMark } from '../../frame/marks'
-import { Empty, Failed, Heading, Notice, tellError, Tick, Waiting, withMember } from '../../frame/parts'
+import { Follow } from '../../frame/follow'
+import { useHere } from '../../frame/inquiry-frame'
+import { Empty, Failed, Heading, Notice, tellError, Waiting } from '../../frame/parts'
 import { toAuthor } from '../../frame/to-author'
-import { useBring } from '../../frame/use-bring'
+import { KnownWorks, summed } from './known-works'
 
 type Person = Answer<'author'>['persons'][number]
-type Theirs = Person['works'][number]
 
 /** A name: who seems to stand behind it, what of theirs is known here, and others who are called so. */
 export function Author() {
@@ -42,9 +41,6 @@ export function Author() {
         Neither your pool nor the trails have a work of theirs.
       </Empty>
     )
-  const lines = person.works.flatMap(w => (w.work ? (lineIn(works, w.work) ?? []) : []))
-  const kept = lines.filter(l => l.state === 'kept').length
-  const cited = person.works.reduce((n, w) => n + (citedBy(w, works) ?? 0), 0)
   return (
     <Box
       maxW="1060px"
@@ -65,18 +61,31 @@ export function Author() {
             {[
               `${some(person.works.length, 'work')} known here`,
               person.years && (person.years[0] === person.years[1] ? person.years[0] : person.years.join('–')),
-              kept > 0 && `${kept} kept`,
-              cited > 0 && `cited ${cited.toLocaleString('en')} times in all`,
+              ...summed(person.works, works),
             ]
               .filter(Boolean)
               .join(' · ')}
           </Text>
+          {person.id && (
+            <Text fontSize="13.5px" color="soft" title="An identifier of this person by ISO 27729">
+              {person.id}, in {person.withId === person.works.length ? 'all' : person.withId} of these works
+            </Text>
+          )}
+          {person.id && (
+            <Box mt="8px">
+              <Follow
+                by={{ what: 'author', author: person.id }}
+                asked={author.data.asked}
+                looksFor="all under this identifier"
+              />
+            </Box>
+          )}
         </Box>
         <EveryCatalogue family={asked.family} given={asked.given} />
       </Flex>
       <Flex gap={{ base: '20px', md: '36px' }} mt="18px" align="flex-start" direction={{ base: 'column', md: 'row' }}>
         <Box flex="1" minW="0" w="full">
-          <Works of={person.works} works={works} name={spokenName(person.name)} />
+          <KnownWorks of={person.works} works={works} name={`Works of ${spokenName(person.name)}`} />
         </Box>
         <Stack w={{ base: 'full', md: '280px' }} flex="none" gap="20px">
           {person.with.length > 0 && (
@@ -105,7 +114,7 @@ export function Author() {
       </Flex>
       {others.length > 0 && (
         <Box mt="28px">
-          <Heading aside="put together by co-authors, journals and subjects; only you can know">
+          <Heading aside="put together by identifiers, co-authors, journals and subjects; only you can know">
             {others.length === 1 ? 'One more of this name' : `${others.length} more of this name`}
           </Heading>
           {others.map(o => (
@@ -116,9 +125,6 @@ export function Author() {
     </Box>
   )
 }
-
-const citedBy = (w: Theirs, works: readonly WorkLine[]): number | null =>
-  w.pointer ? w.pointer.citedBy : (w.work && lineIn(works, w.work)?.citedBy) || null
 
 function Counted({ times, children }: { times: number; children: ReactNode }) {
   return (
@@ -138,96 +144,6 @@ function Counted({ times, children }: { times: number; children: ReactNode }) {
         {times}
       </Text>
     </Flex>
-  )
-}
-
-/** Works of one person: those of the pool are opened, pointers are brought. */
-function Works({ of, works, name }: { of: readonly Theirs[]; works: readonly WorkLine[]; name: string }) {
-  const { mayWrite } = useHere()
-  const open = useOpenWork()
-  const bring = useBring()
-  const [ticked, setTicked] = useState<ReadonlySet<number>>(new Set())
-  const outside = of.flatMap(w => w.pointer?.node ?? [])
-  const chosen = outside.filter(n => ticked.has(n))
-  return (
-    <Box>
-      <Box as="ul" listStyleType="none" aria-label={`Works of ${name}`}>
-        {of.map(w => {
-          const s = w.pointer ?? (w.work ? lineIn(works, w.work) : undefined)
-          if (!s) return null
-          return (
-            <chakra.li key={w.work ?? `p${w.pointer!.node}`} borderTop="1px solid" borderColor="hair2" py="8px">
-              <Flex gap="10px" align="flex-start">
-                {w.pointer ? (
-                  <Tick
-                    voice="grape"
-                    label={`Choose: ${s.title}`}
-                    checked={ticked.has(w.pointer.node)}
-                    disabled={!mayWrite}
-                    set={on => setTicked(b => withMember(b, w.pointer!.node, on))}
-                  />
-                ) : (
-                  <Box pt="3px" w="16px" flex="none">
-                    <LeafMark state={(s as WorkLine).state} />
-                  </Box>
-                )}
-                <Box flex="1" minW="0">
-                  {w.work ? (
-                    <chakra.button
-                      type="button"
-                      textAlign="start"
-                      fontFamily="serif"
-                      fontWeight="600"
-                      fontSize="14.5px"
-                      lineHeight="20px"
-                      cursor="pointer"
-                      dir="auto"
-                      onClick={() => open(w.work!)}
-                    >
-                      {s.title}
-                    </chakra.button>
-                  ) : (
-                    <Text fontFamily="serif" fontWeight="600" fontSize="14.5px" lineHeight="20px" dir="auto">
-                      {s.title}
-                    </Text>
-                  )}
-                  <Text fontSize="12.5px" lineHeight="18px" color="soft">
-                    {[
-                      s.year ?? 'no year',
-                      s.container,
-                      s.authors,
-                      s.citedBy && `cited ${some(s.citedBy, 'time')}`,
-                      w.pointer && 'not in your pool',
-                    ]
-                      .filter(Boolean)
-                      .join(' · ')}
-                  </Text>
-                </Box>
-                <Box pt="2px" flex="none">
-                  <ReachMark reach={s.reach} />
-                </Box>
-              </Flex>
-            </chakra.li>
-          )
-        })}
-      </Box>
-      {mayWrite && outside.length > 0 && (
-        <Flex pt="10px" gap="8px" borderTop="1px solid" borderColor="hair">
-          <Button
-            size="xs"
-            colorPalette="grape"
-            disabled={!chosen.length}
-            loading={bring.busy}
-            onClick={() => bring.bringMany(chosen, () => setTicked(new Set()))}
-          >
-            Bring {chosen.length || ''} into the pool
-          </Button>
-          <Button size="xs" variant="ghost" onClick={() => setTicked(new Set(chosen.length ? [] : outside))}>
-            {chosen.length ? 'Choose none' : `Choose all ${outside.length}`}
-          </Button>
-        </Flex>
-      )}
-    </Box>
   )
 }
 
@@ -252,7 +168,9 @@ function Other({ person, works }: { person: Person; works: readonly WorkLine[] }
             .join(' · ')}
           {' · '}
           {person.isOther
-            ? 'another given name'
+            ? person.id
+              ? `another person, ${person.id}`
+              : 'another given name'
             : person.shares.length
               ? `perhaps the same: also ${person.shares.join(', ')}`
               : 'nothing in common but the name'}
@@ -263,7 +181,7 @@ function Other({ person, works }: { person: Person; works: readonly WorkLine[] }
       </Flex>
       {shown && (
         <Box mt="6px" pl={{ md: '26px' }}>
-          <Works of={person.works} works={works} name={`another ${spokenName(person.name)}`} />
+          <KnownWorks of={person.works} works={works} name={`Works of another ${spokenName(person.name)}`} />
         </Box>
       )}
     </Box>
