@@ -53,6 +53,8 @@ export const briefShape = object({
   booksAtMost: count(500),
   journalAtMost: count(500),
   perStrand: count(500),
+  primaryAtLeast: count(500),
+  primaryKinds: array(string().oneOf(KINDS).required()).max(KINDS.length),
   languages: array(
     string()
       .matches(/^[a-z]{2,3}$/, 'A language is a code of two letters.')

@@ -28,6 +28,11 @@ describe('the text of an assignment', () => {
       { entriesWanted: 12, perStrand: 2, journalAtMost: 3 },
     ],
     [
+      'Ten sources, including at least two primary sources and no more than three books.',
+      { entriesWanted: 10, primaryAtLeast: 2, booksAtMost: 3 },
+    ],
+    ['Three of the 12 entries must be original documents.', { primaryAtLeast: 3 }],
+    [
       'Include 3 articles per sub-topic. At most 4 articles may come from any one periodical.',
       { perStrand: 3, journalAtMost: 4 },
     ],
@@ -121,10 +126,10 @@ describe('the text of an assignment', () => {
 
   test('names what asks for something and is no rule here', () => {
     const { unread } = readAssignment(
-      'Ten sources. You must use at least two primary sources. The course meets on Mondays. Every student must see a librarian.',
+      'Ten sources. You must use at least two secondary sources. The course meets on Mondays. Every student must see a librarian.',
       TODAY,
     )
-    expect(unread).toEqual(['You must use at least two primary sources.', 'Every student must see a librarian.'])
+    expect(unread).toEqual(['You must use at least two secondary sources.', 'Every student must see a librarian.'])
   })
 
   test('of any letters gives rules that a brief can take, soon', () => {

@@ -94,6 +94,7 @@ const SHUT_OUT: [RegExp, Kind[]][] = [
   [/\breports\b|\bgr[ae]y literature\b/, ['report']],
   [/\b(?:literature|review) (?:reviews|articles)\b/, ['literature review']],
 ]
+const PRIMARY = /\b(?:primary|original|first-?hand) (?:\w+ )?(?:sources?|documents?|materials?|texts?|accounts?)\b/
 const SHOUTS =
   /\b(?:must|should|need(?:s|ed)? to|require[ds]?|have to|has to|may not|cannot|at least|at most|minimum|maximum)\b/
 
@@ -281,6 +282,10 @@ export function readAssignment(whole: string, today: string): ReadAssignment {
     }
     const refereed = (least: number) =>
       add({ refereedAtLeast: least }, `At least ${least} refereed research articles`, sentence)
+    if (n !== undefined && PRIMARY.test(rest)) {
+      add({ primaryAtLeast: n }, `At least ${n} primary sources`, sentence)
+      return
+    }
     if (n !== undefined && EACH_PART.test(rest) && (NOUN.test(rest) || AT_LEAST.test(rest))) {
       add({ perStrand: n }, `At least ${n} on each strand`, sentence)
       return
@@ -292,7 +297,7 @@ export function readAssignment(whole: string, today: string): ReadAssignment {
       if (
         !NOUN.test(rest) ||
         BOOKS.test(rest) ||
-        /\b(?:primary|secondary)\b/.test(rest) ||
+        /\bsecondary\b/.test(rest) ||
         /^ ?of (?!\d)/.test(rest.slice(count!.at.to))
       )
         return
@@ -411,6 +416,7 @@ const ORDER = [
     'booksAtMost',
     'journalAtMost',
     'perStrand',
+    'primaryAtLeast',
   ] as const),
   ...(['notBefore', 'languages', 'kindsOut', 'wordsFrom', 'parts'] as const),
 ] as string[]

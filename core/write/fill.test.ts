@@ -13,6 +13,8 @@ test('a work fills a rule that it counts for, unless another rule shuts it out',
   expect(fills('refereed', { kind: 'book' })).toBe(false)
   expect(fills('entries', { language: 'de' })).toBe(false)
   expect(fills('books')).toBe(false)
+  expect(fills('primary')).toBe(false)
+  expect(fills('primary', { kind: 'dataset' })).toBe(true)
   expect(fills('strands')).toBe(true)
   expect(fills('strands', { strands: [5] })).toBe(false)
 })

@@ -1,5 +1,5 @@
 import type { BriefRules, RuleAnswer } from './rules'
-import { shutOut } from './rules'
+import { primaryBy, shutOut } from './rules'
 
 /** What of a work is looked at to tell whether it would fill a rule. */
 interface Filling {
@@ -24,6 +24,7 @@ export function wouldFill(
   if (shutOut(rules, work)) return false
   if (rule === 'entries') return true
   if (rule === 'refereed') return work.kind === 'research article'
+  if (rule === 'primary') return primaryBy(rules).some(k => k === work.kind)
   if (rule === 'recent') return (work.year ?? 0) >= Number(today.slice(0, 4)) - (rules.recentYears ?? 0)
   if (rule === 'strands') return work.strands.some(s => lacking?.includes(s))
   return false

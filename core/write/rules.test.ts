@@ -146,6 +146,25 @@ describe('entries of one journal', () => {
   })
 })
 
+describe('primary sources', () => {
+  const ask = (rules: BriefRules, ...kinds: Kind[]) =>
+    checkBrief(
+      { primaryAtLeast: 2, ...rules },
+      kinds.map((kind, i) => entry(i + 1, { kind })),
+      '2026-10-05',
+    )[0]
+  test('are counted by the kinds that the brief names; without any, by those that are some whatever is asked', () => {
+    expect(ask({}, 'dataset', 'news', 'image or recording')).toEqual({
+      ...{ rule: 'primary', verdict: 'holds', have: 2, want: 2, counting: [1, 3] },
+      said: 'primary sources (image or recording, dataset), 2 asked',
+    })
+    expect(ask({ primaryKinds: ['news'] }, 'dataset', 'news', 'news')).toMatchObject({ have: 2, counting: [2, 3] })
+    expect(ask({ primaryKinds: ['news'] }, 'dataset')).toMatchObject({ verdict: 'short', have: 0 })
+  })
+  test('what is of unknown kind may be one', () =>
+    expect(ask({}, 'dataset', 'unknown')).toMatchObject({ verdict: 'unsure', have: 1 }))
+})
+
 describe('entries on each strand', () => {
   const strands = [
     { id: 4, name: 'Lamps' },

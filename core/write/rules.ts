@@ -25,6 +25,9 @@ export interface BriefRules {
   journalAtMost?: number | null
   /** At least so many on each strand. */
   perStrand?: number | null
+  /** At least so many primary sources, and the kinds that are some for this question; none given means `PRIMARY`. */
+  primaryAtLeast?: number | null
+  primaryKinds?: Kind[] | null
   wordsFrom?: number | null
   wordsTo?: number | null
   /** Languages that may be used, as codes (ISO 639-1); none given means any. */
@@ -36,6 +39,12 @@ export interface BriefRules {
   /** What every annotation is to have. */
   parts?: AnnotationPart[] | null
 }
+
+/** Kinds that are primary sources whatever is asked; what else is one depends on the question. */
+const PRIMARY: readonly Kind[] = ['image or recording', 'dataset']
+/** The kinds that are primary sources by a brief. */
+export const primaryBy = ({ primaryKinds }: BriefRules): readonly Kind[] =>
+  primaryKinds?.length ? primaryKinds : PRIMARY
 
 export interface BriefEntry {
   id: number
@@ -147,6 +156,16 @@ export function checkBrief(
     })
   }
   if (rules.journalAtMost != null) answers.push(fromOneJournal(rules.journalAtMost, entries))
+  if (rules.primaryAtLeast) {
+    const kinds = primaryBy(rules)
+    atLeast(
+      'primary',
+      rules.primaryAtLeast,
+      entries.filter(e => kinds.includes(e.kind)),
+      entries.filter(e => e.kind === 'unknown'),
+      `primary sources (${kinds.join(', ')}), ${rules.primaryAtLeast} asked`,
+    )
+  }
   if (rules.perStrand) answers.push(onEachStrand(rules.perStrand, entries, strands))
   // of these rules none may break any: what breaks them is counted
   const none = (rule: EntryRule, asked: boolean, said: string, known: (e: BriefEntry) => boolean) => {

@@ -76,6 +76,18 @@ test('the brief is checked before it is sent, and sent with its version', async 
   })
 })
 
+test('a brief that wants primary sources asks which kinds are some here', async () => {
+  answers['PATCH /inquiries/1/brief'] = {}
+  open(Brief, 'brief')
+  const wanted = await screen.findByLabelText('Least number of primary sources')
+  expect(screen.queryByRole('button', { name: 'news: a primary source' })).not.toBeInTheDocument()
+  await userEvent.type(wanted, '2')
+  await userEvent.click(await screen.findByRole('button', { name: 'news: a primary source' }))
+  await userEvent.click(screen.getByRole('button', { name: 'Save the brief' }))
+  await waitFor(() => expect(sent.some(s => s.method === 'PATCH')).toBe(true))
+  expect(sent.find(s => s.method === 'PATCH')!.body).toMatchObject({ primaryAtLeast: 2, primaryKinds: ['news'] })
+})
+
 test('the brief says whether one is on the network of a library', async () => {
   answers['GET /inquiries/1/gates'] = [gate({ name: 'Town', onCampus: true }), gate({ library: '7', name: 'Harbour' })]
   open(Brief, 'brief')

@@ -183,6 +183,8 @@ export const rules = like<BriefRules>()({
   booksAtMost: maybe(orNull(whole())),
   journalAtMost: maybe(orNull(whole())),
   perStrand: maybe(orNull(whole())),
+  primaryAtLeast: maybe(orNull(whole())),
+  primaryKinds: maybe(orNull(list(kind))),
   wordsFrom: maybe(orNull(whole())),
   wordsTo: maybe(orNull(whole())),
   languages: maybe(orNull(list(text()))),

@@ -1,8 +1,8 @@
-import { Box, Button, chakra, Field, Flex, Grid, Input, Stack, Text, Textarea } from '@chakra-ui/react'
+import { Box, Button, chakra, Flex, Grid, Input, Stack, Text, Textarea } from '@chakra-ui/react'
 import { yupResolver } from '@hookform/resolvers/yup'
 import { useQueryClient } from '@tanstack/react-query'
-import { useState, type ReactNode } from 'react'
-import { useController, useForm, useWatch, type Control, type Resolver, type UseFormRegister } from 'react-hook-form'
+import { useState } from 'react'
+import { useForm, useWatch, type Resolver } from 'react-hook-form'
 import { Link, useNavigate, useSearchParams } from 'react-router'
 import { KINDS } from '../../../core/appraise/kind'
 import { LANGUAGE_CODES, sayLanguage } from '../../../core/query/languages'
@@ -16,9 +16,9 @@ import { api, type Gate } from '../../../core/schema/api'
 import { useHere } from '../../frame/inquiry-frame'
 import { AskDialog } from '../../frame/ask-dialog'
 import { Heading, Notice, tell, tellError } from '../../frame/parts'
-import { Several } from '../../frame/several'
 import { Members } from './members'
 import { PlanView } from './plan'
+import { In, Num, PrimaryKinds, Rule, SeveralOf } from './brief-parts'
 import { FromAssignment } from './from-assignment'
 import { StyleField } from '../../frame/styles/style-field'
 import { useLibraries } from '../../account/libraries/use-libraries'
@@ -39,6 +39,8 @@ const first: Partial<BriefInput> = {
   booksAtMost: null,
   journalAtMost: null,
   perStrand: null,
+  primaryAtLeast: null,
+  primaryKinds: [],
   languages: [],
   notBefore: null,
   kindsOut: [],
@@ -223,7 +225,7 @@ function BriefForm({
   const [isReading, setReading] = useState(false)
   /** Takes over what was read from an assignment; it is saved with the rest. */
   const takeOver = (all: ReadRule['sets'][]) => {
-    for (const { style: read, due, languages, kindsOut, parts, ...numbers } of all) {
+    for (const { style: read, due, languages, kindsOut, primaryKinds, parts, ...numbers } of all) {
       const known = STYLES.find(s => s.id === read)
       const now = {
         ...form.getValues(),
@@ -231,6 +233,7 @@ function BriefForm({
         ...(due ? { due } : {}),
         ...(languages ? { languages } : {}),
         ...(kindsOut ? { kindsOut } : {}),
+        ...(primaryKinds ? { primaryKinds } : {}),
         ...(parts ? { parts } : {}),
         ...(known ? { style: known.id, language: null } : {}),
       }
@@ -317,6 +320,11 @@ function BriefForm({
               <Rule error={e.perStrand?.message}>
                 at least <Num form={form.register} name="perStrand" label="Least on each strand" /> on each strand
               </Rule>
+              <Rule error={e.primaryAtLeast?.message ?? e.primaryKinds?.message}>
+                at least <Num form={form.register} name="primaryAtLeast" label="Least number of primary sources" />{' '}
+                primary sources
+                <PrimaryKinds control={form.control} />
+              </Rule>
               <Rule error={e.notBefore?.message}>
                 nothing that appeared before{' '}
                 <Num form={form.register} name="notBefore" label="Nothing before the year" />
@@ -357,62 +365,5 @@ function BriefForm({
         </Stack>
       </chakra.fieldset>
     </chakra.form>
-  )
-}
-
-function In({
-  label,
-  error,
-  required,
-  children,
-}: {
-  label: string
-  error?: string | undefined
-  required?: boolean
-  children: ReactNode
-}) {
-  return (
-    <Field.Root invalid={Boolean(error)} required={required ?? false}>
-      <Field.Label fontSize="13px">{label}</Field.Label>
-      {children}
-      <Field.ErrorText>{error}</Field.ErrorText>
-    </Field.Root>
-  )
-}
-
-function Rule({ children, error, last }: { children: ReactNode; error?: string | undefined; last?: boolean }) {
-  return (
-    <Box px="16px" py="7px" borderBottom={last ? undefined : '1px solid'} borderColor="hair2">
-      <Flex align="center" gap="8px" fontSize="14.5px" wrap="wrap">
-        {children}
-      </Flex>
-      {error && (
-        <Text fontSize="12.5px" color="rust">
-          {error}
-        </Text>
-      )}
-    </Box>
-  )
-}
-
-/** The values of a field that may have several. */
-function SeveralOf<T extends string>({
-  control,
-  name,
-  of,
-  say,
-}: {
-  control: Control<BriefInput>
-  name: 'languages' | 'kindsOut' | 'parts'
-  of: readonly T[]
-  say?: (value: T) => string
-}) {
-  const { field } = useController({ control, name })
-  return <Several of={of} chosen={(field.value ?? []) as T[]} choose={field.onChange} {...(say ? { say } : {})} />
-}
-
-function Num({ form, name, label }: { form: UseFormRegister<BriefInput>; name: keyof BriefInput; label: string }) {
-  return (
-    <Input {...form(name)} aria-label={label} inputMode="numeric" w="64px" size="sm" textAlign="center" bg="paper" />
   )
 }
