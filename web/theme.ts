@@ -18,6 +18,8 @@ const voice = (fg: [string, string], soft: [string, string], line: [string, stri
   muted: both(...soft),
   subtle: both(...soft),
   emphasized: both(...line),
+  // the edge of a button has to be seen on a dark page
+  border: both(soft[0], line[1]),
   focusRing: both(...fg),
 })
 
@@ -413,6 +415,7 @@ export const system = createSystem(
             subtle: both('#5B6170', '#AAB0A8'),
             error: both('#A8402C', '#EB9A84'),
           },
+          gray: { border: both('#E4E4E7', '#4A514B') },
           border: { DEFAULT: both('#E4DED2', '#363C37'), error: both('#A8402C', '#EB9A84') },
         },
       },
