@@ -8,6 +8,7 @@ import { catalogueNames, cataloguesFor } from '../library/catalogues'
 import { librariesOf } from '../library/libraries'
 import { citationsName } from '../connect/connectors'
 import { notFound } from '../base/problem'
+import { grouped } from '../db/rows'
 import { roundsWalked } from '../trace/graph-model'
 import { foundOnlyBy, worksBySource } from './gather-model'
 import { sweepsOf } from './sweeps-service'
@@ -58,7 +59,11 @@ export async function methodsOf(c: Context, inquiryId: number): Promise<string> 
 export async function sharesOf(c: Context, inquiryId: number): Promise<Answer<'shares'>> {
   const names = await catalogueNames(c)
   const asked = (await cataloguesFor(c, inquiryId)).map(x => x.id)
-  const rows = await worksBySource(c, inquiryId)
+  const [rows, sweeps] = await Promise.all([worksBySource(c, inquiryId), sweepsOf(c, inquiryId, 'latest')])
+  const answers = grouped(
+    sweeps.flatMap(s => s.catalogues),
+    a => a.catalogue,
+  )
   const sources = new Map<number, Set<string>>()
   const of = (source: string) => (source.startsWith('file:') ? 'your files' : source)
   for (const r of rows) sources.set(r.work, (sources.get(r.work) ?? new Set()).add(of(r.source)))
@@ -66,11 +71,15 @@ export async function sharesOf(c: Context, inquiryId: number): Promise<Answer<'s
   const all = [...new Set([...asked, ...[...sources.values()].flatMap(s => [...s])])]
   return all.map(id => {
     const mine = [...sources].filter(([, s]) => s.has(id))
+    const given = answers.get(id) ?? []
     const alone = mine.filter(([, s]) => s.size === 1).map(([w]) => works.get(w)!)
     return {
       catalogue: id,
       name: names.get(id) ?? (id === 'trail' ? citationsName(c) : id),
       works: mine.length,
+      asked: given.length,
+      found: Math.max(0, ...given.map(g => g.count ?? 0)),
+      failed: given[0]?.state === 'failed' ? (given[0].error ?? '') : null,
       onlyHere: alone.length,
       kept: mine.filter(([w]) => works.get(w)!.state === 'kept').length,
       keptOnlyHere: alone.filter(w => w.state === 'kept').map(w => ({ id: w.work, title: w.title })),

@@ -389,7 +389,9 @@ describe('the log', () => {
     const by = Object.fromEntries(shares.map((s: { catalogue: string }) => [s.catalogue, s]))
     expect(by.broadleaf.works + by.lampyr.works - by.broadleaf.shared[0].works).toBe(works.length)
     expect(by.broadleaf.onlyHere + by.broadleaf.shared[0].works).toBe(by.broadleaf.works)
-    expect(by.vigil).toMatchObject({ works: 0, onlyHere: 0, keptOnlyHere: [] })
+    expect(by.vigil).toMatchObject({ works: 0, onlyHere: 0, keptOnlyHere: [], failed: null })
+    expect(by.broadleaf.asked).toBeGreaterThan(0)
+    expect(by.broadleaf.found).toBeGreaterThanOrEqual(by.broadleaf.works)
   })
 })
 

@@ -485,15 +485,45 @@ describe('Gather', () => {
     expect(screen.getByText(/how the number falls/)).toBeInTheDocument()
   })
   test('says what each catalogue adds, and which kept works hang on it alone', async () => {
+    const share = (catalogue: string, name: string, more: object) => ({
+      ...{ catalogue, name, works: 0, asked: 0, found: 0, failed: null, onlyHere: 0, kept: 0 },
+      ...{ keptOnlyHere: [], shared: [], ...more },
+    })
     answers['GET /inquiries/1/catalogue-shares'] = [
-      { catalogue: 'broadleaf', name: 'Broadleaf Index', works: 8, onlyHere: 3, kept: 2, keptOnlyHere: [{ id: 3, title: 'Only in this one' }], shared: [{ catalogue: 'civic', works: 5 }] },
-      { catalogue: 'civic', name: 'Civic Paper File', works: 5, onlyHere: 0, kept: 1, keptOnlyHere: [], shared: [{ catalogue: 'broadleaf', works: 5 }] },
-    ] // prettier-ignore
+      share('broadleaf', 'Broadleaf Index', {
+        ...{
+          works: 8,
+          asked: 2,
+          found: 30,
+          onlyHere: 3,
+          kept: 2,
+          keptOnlyHere: [{ id: 3, title: 'Only in this one' }],
+        },
+        shared: [{ catalogue: 'civic', works: 5 }],
+      }),
+      share('civic', 'Civic Paper File', {
+        works: 5,
+        asked: 2,
+        kept: 1,
+        shared: [{ catalogue: 'broadleaf', works: 5 }],
+      }),
+      share('a', 'Quiet A', {}),
+      share('b', 'Quiet B', { asked: 3 }),
+      share('c', 'Quiet C', { asked: 2, found: 7 }),
+      share('d', 'Quiet D', { asked: 1, failed: 'It is out of service.' }),
+    ]
     open(Gather, 'gather')
     await userEvent.click(await screen.findByRole('tab', { name: 'What each catalogue adds' }))
     expect(await screen.findByText('1 kept work')).toBeInTheDocument()
     expect(screen.getByText('Only in this one')).toBeInTheDocument()
     expect(screen.getByText('no kept work')).toBeInTheDocument()
+    // and why the others gave nothing
+    expect(screen.getAllByText(/^Quiet/).map(e => e.textContent)).toEqual([
+      'Quiet A: not asked yet',
+      'Quiet B: asked in 3 sweeps, and found nothing',
+      'Quiet C: found 7 in one sweep; none of them was brought',
+      'Quiet D: failed when it was asked last: It is out of service.',
+    ])
   })
 
   test('one record is brought in, kept or set aside by itself, and its abstract unfolds', async () => {

@@ -225,6 +225,10 @@ export const gatherApi = {
         catalogue: text(),
         name: text(),
         works: whole(),
+        /** Sweeps in which it was asked; the most that it counted in one, and what went wrong in the last of them. */
+        asked: whole(),
+        found: whole(),
+        failed: orNull(text()),
         onlyHere: whole(),
         kept: whole(),
         keptOnlyHere: list(shape({ id: whole(), title: text() })),

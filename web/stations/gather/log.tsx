@@ -9,6 +9,7 @@ import { useChange } from '../../api/hooks'
 import { api, type Sweep } from '../../../core/schema/api'
 import { useHere } from '../../frame/inquiry-frame'
 import { Empty, tellError, Tick, Waiting, withMember } from '../../frame/parts'
+import { Since } from './asked-before'
 import { listsOf, withSweep } from './lists'
 import { MakeStanding, Standing } from './standing'
 import { n } from './use-counts'
@@ -67,8 +68,8 @@ export function Log({
   return (
     <Box>
       <Standing show={show} />
-      <Flex gap="8px" py="6px" align="center" fontSize="13px" color="soft">
-        <Text flex="1">
+      <Flex gap="8px" py="6px" align="center" fontSize="13px" color="soft" wrap="wrap">
+        <Text flex="1 1 200px">
           {pair.length === 2 ? 'The later one against the earlier:' : 'Choose two sweeps to set them side by side.'}
         </Text>
         <Button size="xs" variant="outline" asChild>
@@ -84,7 +85,8 @@ export function Log({
       {sweeps.map(s => (
         <Flex
           key={s.id}
-          gap="14px"
+          gap={{ base: '8px 14px', md: '14px' }}
+          wrap={{ base: 'wrap', md: 'nowrap' }}
           py="10px"
           borderBottom="1px solid"
           borderColor="hair"
@@ -103,7 +105,7 @@ export function Log({
             <br />
             {format(new Date(s.at), 'HH:mm:ss')}
           </Text>
-          <Box flex="1" minW="0">
+          <Box flex={{ base: '1 0 100%', md: '1' }} minW="0">
             {(mayWrite || s.name) && (
               <Flex align="center" gap="2px">
                 {s.name && mayWrite && <Grip sweep={{ id: s.id, name: s.name, cql: s.cql }} />}
@@ -136,9 +138,10 @@ export function Log({
                 .join(' · ')}
               {s.foundNew !== null && ` · ${n(s.foundNew)} new since the run before`}
             </Text>
+            <Since of={s} sweeps={sweeps} difference={before => <Against later={s.id} earlier={before.id} />} />
             {standing === s.id && <MakeStanding sweep={s} leave={() => setStanding(undefined)} />}
           </Box>
-          <Flex gap="6px" flex="none">
+          <Flex gap="6px" flex="none" wrap="wrap">
             <Button size="xs" variant="outline" onClick={() => show(s.id)}>
               Show
             </Button>
@@ -273,9 +276,15 @@ function Against({ later, earlier }: { later: number; earlier: number }) {
     </Box>
   )
   return (
-    <Flex gap="24px" bg="surface" border="1px solid" borderColor="hair" borderRadius="md" p="12px" mb="8px">
-      {list('came', diff.data.came, 'vine')}
-      {list('went', diff.data.went, 'rust')}
-    </Flex>
+    <Box bg="surface" border="1px solid" borderColor="hair" borderRadius="md" p="12px" mb="8px">
+      <Flex gap={{ base: '12px', md: '24px' }} direction={{ base: 'column', md: 'row' }}>
+        {list('came', diff.data.came, 'vine')}
+        {list('went', diff.data.went, 'rust')}
+      </Flex>
+      <Text mt="8px" fontSize="12.5px" lineHeight="17px" color="soft">
+        Among the records that were fetched: where a catalogue has more, one may have gone because another stands before
+        it.
+      </Text>
+    </Box>
   )
 }
